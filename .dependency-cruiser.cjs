@@ -1,0 +1,72 @@
+/**
+ * Which part may import which. One direction of flow: a rule broken here is a piece of code in the wrong place.
+ * The order of the core's folders is the order of the flow: a folder imports only those named before it.
+ */
+const coreOrder = ['geometry', 'camera', 'trail', 'drawing', 'spatial', 'intent', 'pyramid'];
+const allowedInCore = {
+  geometry: [],
+  camera: ['geometry'],
+  trail: ['geometry', 'camera'],
+  drawing: ['geometry'],
+  spatial: ['geometry', 'drawing'],
+  intent: ['geometry'],
+  pyramid: ['geometry', 'camera', 'drawing', 'spatial'],
+};
+const allowedPackages = {
+  core: [],
+  protocol: ['core'],
+  importers: ['core'],
+  exporters: ['core'],
+  demo: ['core'],
+  server: ['core', 'protocol', 'importers', 'exporters', 'demo'],
+  web: ['core', 'protocol'],
+};
+
+const coreRules = coreOrder.map((folder) => ({
+  name: `core-${folder}`,
+  comment: `core/${folder} may import only ${[folder, ...allowedInCore[folder]].join(', ')}`,
+  severity: 'error',
+  from: { path: `^packages/core/src/${folder}/`, pathNot: '\\.test\\.ts$' },
+  to: { path: '.', pathNot: `^packages/core/src/(${[folder, ...allowedInCore[folder]].join('|')})/` },
+}));
+const packageRules = Object.entries(allowedPackages).map(([name, allowed]) => ({
+  name: `package-${name}`,
+  comment: `packages/${name} may import only ${[name, ...allowed].join(', ')} of this repository`,
+  severity: 'error',
+  from: { path: `^packages/${name}/src/`, pathNot: '\\.test\\.tsx?$' },
+  to: { path: '^packages/', pathNot: `^packages/(${[name, ...allowed].join('|')})/` },
+}));
+
+module.exports = {
+  forbidden: [
+    ...coreRules,
+    ...packageRules,
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    {
+      name: 'core-without-packages',
+      comment: 'the core is our own computation: no package, no platform',
+      severity: 'error',
+      from: { path: '^packages/core/src/', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypesNot: ['local', 'aliased', 'localmodule', 'type-only'], pathNot: '^packages/core/' },
+    },
+    {
+      name: 'importers-platform-free',
+      severity: 'error',
+      from: { path: '^packages/importers/src/', pathNot: '\\.test\\.ts$' },
+      to: { dependencyTypes: ['core'] },
+    },
+    {
+      name: 'render-reads-only',
+      comment: 'render/ turns state into pixels; it never writes view state',
+      severity: 'error',
+      from: { path: '^packages/web/src/render/' },
+      to: { path: '^packages/web/src/(store|input|panes|pages|shelf)/' },
+    },
+  ],
+  options: {
+    doNotFollow: { path: 'node_modules' },
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.base.json' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'default'], extensions: ['.ts', '.tsx', '.js'] },
+  },
+};

@@ -1,0 +1,88 @@
+/** What an importer hands on: drawing elements in file order, with the tables they refer to. */
+import type { Path } from './path.ts';
+
+/** What a style paints; decides the order of painting inside one element. */
+export type StyleKind = 'fill' | 'line' | 'text';
+
+/** A colour with each channel 0 to 255. */
+export interface Colour {
+  readonly r: number;
+  readonly g: number;
+  readonly b: number;
+  readonly a: number;
+}
+
+/** How elements look. Lengths in drawing units. */
+export interface Style {
+  readonly kind: StyleKind;
+  /** Index into the drawing's layers. */
+  readonly layer: number;
+  readonly colour: Colour;
+  /** Stroke width in drawing units; 0 for fills and texts. */
+  readonly width: number;
+  /** Lengths of dash, gap, dash, gap … in drawing units; empty for an unbroken line. */
+  readonly dashes: readonly number[];
+}
+
+export interface Layer {
+  readonly name: string;
+}
+
+/** One text standing in the drawing. */
+export interface TextMark {
+  readonly text: string;
+  /** The anchor on the baseline, drawing units. */
+  readonly x: number;
+  readonly y: number;
+  /** Size of the em square, drawing units. */
+  readonly size: number;
+  /** Direction of the baseline, anticlockwise from east. */
+  readonly angleRad: number;
+  readonly anchor: TextAnchor;
+  readonly weight: 'normal' | 'bold';
+}
+
+export type TextAnchor = 'start' | 'middle' | 'end';
+
+/** A drawing element that is drawn by lines or fills. Style indices are −1 where it has none. */
+export interface PathElement {
+  readonly layer: number;
+  readonly lineStyle: number;
+  readonly fillStyle: number;
+  readonly fillRule: FillRule;
+  readonly path: Path;
+}
+
+export type FillRule = 'nonzero' | 'evenodd';
+
+export interface TextElement {
+  readonly layer: number;
+  readonly style: number;
+  readonly mark: TextMark;
+}
+
+/** Something a reader met and could not take over, said once with how often and where first. */
+export interface ReaderWarning {
+  readonly code: string;
+  readonly message: string;
+  readonly count: number;
+  /** Line of the first occurrence in the source, from 1. */
+  readonly line?: number;
+}
+
+/** A length unit of a drawing; `none` where the source doesn't say. */
+export type DrawingUnit = 'mm' | 'none';
+
+/** What a streaming reader calls while it reads; elements come in the order of the file. */
+export interface DrawingSink {
+  path(element: PathElement): void;
+  text(element: TextElement): void;
+}
+
+/** What a reader knows at the end. */
+export interface ReadResult {
+  readonly unit: DrawingUnit;
+  readonly layers: readonly Layer[];
+  readonly styles: readonly Style[];
+  readonly warnings: readonly ReaderWarning[];
+}

@@ -1,0 +1,128 @@
+import type { ItemTable } from './items.ts';
+
+/** One tile of the pyramid before it is encoded: what stands in it, and what its children still hold. */
+export interface PlacedTile {
+  readonly items: readonly number[];
+  /** minX, minY, maxX, maxY over the items here and below. */
+  readonly box: readonly [number, number, number, number];
+  /** Size of the largest thing that stands only further down, drawing units. */
+  readonly geometricError: number;
+  readonly children: readonly PlacedTile[];
+}
+
+export interface PlaceOptions {
+  /** How much one tile holds at most, in segments. */
+  readonly tileWeight: number;
+  /** Evenly spread numbers in [0, 1). */
+  readonly random: () => number;
+}
+
+/** A tile without children withholds nothing; 3D Tiles clients need a value above 0. Drawing units. */
+export const LEAF_ERROR = 0.01;
+/** Things longer than this share of the tile's box stand in it before any sample is drawn. */
+const LARGE_SHARE = 1 / 24;
+/** How much of a tile the large things may take up; the rest is a sample that keeps the density. */
+const SHARE_FOR_LARGE = 0.6;
+
+/**
+ * Places every item in exactly one tile (additive refinement): a tile keeps the largest things and an even sample of
+ * the small ones up to its weight, four children hold the rest. Coarse pictures so keep the drawing's density.
+ */
+export function placeItems(table: ItemTable, options: PlaceOptions): PlacedTile {
+  const size = new Float64Array(table.length);
+  for (let item = 0; item < table.length; item++) size[item] = table.sizeOf(item);
+  const boxes = table.boxes.view();
+  const weight = table.weight.view();
+  const order = shuffled(table.length, options.random);
+
+  const place = (items: Uint32Array): PlacedTile => {
+    const box = boxOf(boxes, items);
+    if (sum(weight, items) <= options.tileWeight || items.length === 1) {
+      return { items: Array.from(items), box, geometricError: LEAF_ERROR, children: [] };
+    }
+    const { kept, rest } = choose(items, box);
+    let withheld = LEAF_ERROR;
+    for (const item of rest) withheld = Math.max(withheld, size[item]!);
+    const children = quarters(boxes, rest).map(place);
+    return { items: kept, box, geometricError: withheld, children };
+  };
+
+  const choose = (items: Uint32Array, box: PlacedTile['box']): { kept: number[]; rest: Uint32Array } => {
+    const large = Math.max(box[2] - box[0], box[3] - box[1]) * LARGE_SHARE;
+    const isKept = new Set<number>();
+    let room = options.tileWeight;
+    const byFalling = items.filter((item) => size[item]! >= large).sort((i, j) => size[j]! - size[i]!);
+    for (const item of byFalling) {
+      if (options.tileWeight - room + weight[item]! > options.tileWeight * SHARE_FOR_LARGE) break;
+      isKept.add(item);
+      room -= weight[item]!;
+    }
+    for (const item of items) {
+      if (isKept.has(item)) continue;
+      if (weight[item]! > room && isKept.size > 0) break;
+      isKept.add(item);
+      room -= weight[item]!;
+    }
+    return { kept: [...isKept], rest: items.filter((item) => !isKept.has(item)) };
+  };
+
+  return place(order);
+}
+
+/** Fisher–Yates, so that the head of any run of items is an even sample of it. */
+function shuffled(count: number, random: () => number): Uint32Array {
+  const order = Uint32Array.from({ length: count }, (_, index) => index);
+  for (let i = count - 1; i > 0; i--) {
+    const j = Math.floor(random() * (i + 1));
+    const swap = order[i]!;
+    order[i] = order[j]!;
+    order[j] = swap;
+  }
+  return order;
+}
+
+/** Splits by the middle of the items' centres in both directions; items that share one centre are split by number. */
+function quarters(boxes: Float64Array, items: Uint32Array): Uint32Array[] {
+  let minX = Infinity;
+  let minY = Infinity;
+  let maxX = -Infinity;
+  let maxY = -Infinity;
+  const centreX = (item: number): number => (boxes[4 * item]! + boxes[4 * item + 2]!) / 2;
+  const centreY = (item: number): number => (boxes[4 * item + 1]! + boxes[4 * item + 3]!) / 2;
+  for (const item of items) {
+    minX = Math.min(minX, centreX(item));
+    maxX = Math.max(maxX, centreX(item));
+    minY = Math.min(minY, centreY(item));
+    maxY = Math.max(maxY, centreY(item));
+  }
+  const middleX = (minX + maxX) / 2;
+  const middleY = (minY + maxY) / 2;
+  const cells: [number[], number[], number[], number[]] = [[], [], [], []];
+  for (const item of items) {
+    const cell = (centreX(item) > middleX ? 1 : 0) + (centreY(item) > middleY ? 2 : 0);
+    cells[cell]!.push(item);
+  }
+  const filled = cells.filter((cell) => cell.length > 0);
+  if (filled.length === 1 && items.length > 1) {
+    const half = items.length >> 1;
+    return [items.slice(0, half), items.slice(half)];
+  }
+  return filled.map((cell) => Uint32Array.from(cell));
+}
+
+function sum(weight: Uint32Array, items: Uint32Array): number {
+  let total = 0;
+  for (const item of items) total += weight[item]!;
+  return total;
+}
+
+function boxOf(boxes: Float64Array, items: Uint32Array): [number, number, number, number] {
+  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const item of items) {
+    box[0] = Math.min(box[0], boxes[4 * item]!);
+    box[1] = Math.min(box[1], boxes[4 * item + 1]!);
+    box[2] = Math.max(box[2], boxes[4 * item + 2]!);
+    box[3] = Math.max(box[3], boxes[4 * item + 3]!);
+  }
+  return box;
+}

@@ -1,0 +1,108 @@
+import { cameraAxes, type Camera, type Viewport } from '../camera/camera.ts';
+import type { Vec3 } from '../geometry/vec.ts';
+
+/** A tile as the selection sees it. Lengths in drawing units. */
+export interface SelectableTile {
+  /** Middle and half sizes of the box over the tile and all below it. */
+  readonly centre: Vec3;
+  readonly halfSize: Vec3;
+  readonly geometricError: number;
+  /** Segments and triangles that drawing the tile itself costs. */
+  readonly weight: number;
+  /** Indices of its children. */
+  readonly children: readonly number[];
+}
+
+export interface SelectionRules {
+  /** Segments and triangles that may be drawn in all. */
+  readonly budget: number;
+  /** Things smaller than this aren't worth another tile, CSS px. */
+  readonly smallestPx: number;
+}
+
+/**
+ * Chooses the tiles of one pane, best first: those whose largest thing is seen largest, until the budget is spent.
+ * A tile comes only after its parent, so that any prefix of the list is a complete coarse picture.
+ * @param tiles all tiles, the root at index 0
+ * @returns indices of tiles in the order in which they should be fetched and drawn
+ */
+export function selectTiles(
+  tiles: readonly SelectableTile[],
+  camera: Camera,
+  viewport: Viewport,
+  rules: SelectionRules,
+): number[] {
+  const chosen: number[] = [];
+  if (tiles.length === 0) return chosen;
+  const isSeen = visibilityIn(camera, viewport);
+  const queue = new FallingQueue();
+  let left = rules.budget;
+  queue.push(0, Infinity);
+  for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
+    const tile = tiles[index]!;
+    if (tile.weight > left && chosen.length > 0) break;
+    left -= tile.weight;
+    chosen.push(index);
+    const errorPx = tile.geometricError / camera.unitsPerPx;
+    if (errorPx < rules.smallestPx) continue;
+    for (const child of tile.children) if (isSeen(tiles[child]!)) queue.push(child, errorPx);
+  }
+  return chosen;
+}
+
+/** Whether a tile's box reaches into the view, by its shadow on the screen's two directions. */
+export function visibilityIn(camera: Camera, viewport: Viewport): (tile: SelectableTile) => boolean {
+  const { right, up } = cameraAxes(camera);
+  const halfWidth = (viewport.widthPx / 2) * camera.unitsPerPx;
+  const halfHeight = (viewport.heightPx / 2) * camera.unitsPerPx;
+  const reaches = (tile: SelectableTile, axis: Vec3, half: number): boolean => {
+    const { centre, halfSize } = tile;
+    const { target } = camera;
+    const away =
+      (centre.x - target.x) * axis.x + (centre.y - target.y) * axis.y + (centre.z - target.z) * axis.z;
+    const shadow =
+      halfSize.x * Math.abs(axis.x) + halfSize.y * Math.abs(axis.y) + halfSize.z * Math.abs(axis.z);
+    return Math.abs(away) <= half + shadow;
+  };
+  return (tile) => reaches(tile, right, halfWidth) && reaches(tile, up, halfHeight);
+}
+
+/** A binary heap that gives the largest value first. */
+class FallingQueue {
+  readonly #items: number[] = [];
+  readonly #values: number[] = [];
+
+  push(item: number, value: number): void {
+    let at = this.#items.length;
+    while (at > 0) {
+      const parent = (at - 1) >> 1;
+      if (this.#values[parent]! >= value) break;
+      this.#items[at] = this.#items[parent]!;
+      this.#values[at] = this.#values[parent]!;
+      at = parent;
+    }
+    this.#items[at] = item;
+    this.#values[at] = value;
+  }
+
+  pop(): number | undefined {
+    const top = this.#items[0];
+    const item = this.#items.pop();
+    const value = this.#values.pop();
+    const count = this.#items.length;
+    if (count === 0 || item === undefined || value === undefined) return top;
+    let at = 0;
+    for (;;) {
+      let child = 2 * at + 1;
+      if (child >= count) break;
+      if (child + 1 < count && this.#values[child + 1]! > this.#values[child]!) child++;
+      if (this.#values[child]! <= value) break;
+      this.#items[at] = this.#items[child]!;
+      this.#values[at] = this.#values[child]!;
+      at = child;
+    }
+    this.#items[at] = item;
+    this.#values[at] = value;
+    return top;
+  }
+}

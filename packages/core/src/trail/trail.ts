@@ -1,0 +1,79 @@
+import { sameCamera, type Camera } from '../camera/camera.ts';
+
+/** How a view was reached; steps of one kind that follow closely are one. */
+export type StepKind = 'open' | 'wheel' | 'drag' | 'keys' | 'jump';
+
+export interface TrailEntry {
+  readonly camera: Camera;
+  readonly kind: StepKind;
+  /** When the step last grew, ms on the caller's clock. */
+  readonly timeMs: number;
+  /** Index of the view it was reached from, −1 for the first. */
+  readonly parent: number;
+}
+
+/**
+ * Where a pane has been: a tree of views, of which the pane walks one branch. A new move after going back starts a new
+ * branch beside the left one, so that nothing is lost.
+ */
+export interface Trail {
+  readonly entries: readonly TrailEntry[];
+  /** Index of the view shown. */
+  readonly current: number;
+  /** For each entry the child that Forward goes to, −1 at a tip. */
+  readonly forward: readonly number[];
+}
+
+/** A pause longer than this ends a burst of notches or key presses, ms. */
+export const BURST_GAP_MS = 500;
+
+export function startTrail(camera: Camera, timeMs: number): Trail {
+  return { entries: [{ camera, kind: 'open', timeMs, parent: -1 }], current: 0, forward: [-1] };
+}
+
+/**
+ * Takes down a view that was reached. A burst (wheel, keys) within {@link BURST_GAP_MS} grows the step it began; a drag
+ * is handed in once, at its end. A view that is the present one changes nothing: the same trail comes back.
+ */
+export function record(trail: Trail, camera: Camera, kind: StepKind, timeMs: number): Trail {
+  const present = trail.entries[trail.current]!;
+  if (sameCamera(present.camera, camera)) return trail;
+  const isBurst = (kind === 'wheel' || kind === 'keys') && present.kind === kind;
+  const growing = isBurst && timeMs - present.timeMs <= BURST_GAP_MS && trail.forward[trail.current] === -1;
+  if (growing) {
+    return { ...trail, entries: trail.entries.with(trail.current, { ...present, camera, timeMs }) };
+  }
+  const index = trail.entries.length;
+  return {
+    entries: [...trail.entries, { camera, kind, timeMs, parent: trail.current }],
+    current: index,
+    forward: [...trail.forward.with(trail.current, index), -1],
+  };
+}
+
+export const canGoBack = (trail: Trail): boolean => trail.entries[trail.current]!.parent >= 0;
+export const canGoForward = (trail: Trail): boolean => trail.forward[trail.current]! >= 0;
+
+/** One step back along the branch; the same trail at its beginning. */
+export function goBack(trail: Trail): Trail {
+  const { parent } = trail.entries[trail.current]!;
+  if (parent < 0) return trail;
+  return { ...trail, current: parent, forward: trail.forward.with(parent, trail.current) };
+}
+
+/** One step forward along the branch last walked; the same trail at its tip. */
+export function goForward(trail: Trail): Trail {
+  const next = trail.forward[trail.current]!;
+  return next < 0 ? trail : { ...trail, current: next };
+}
+
+export const currentCamera = (trail: Trail): Camera => trail.entries[trail.current]!.camera;
+
+/** How long the branch being walked is, and where on it the pane stands, from 0. */
+export function branchPosition(trail: Trail): { length: number; index: number } {
+  let index = 0;
+  for (let at = trail.entries[trail.current]!.parent; at >= 0; at = trail.entries[at]!.parent) index++;
+  let length = index + 1;
+  for (let at = trail.forward[trail.current]!; at >= 0; at = trail.forward[at]!) length++;
+  return { length, index };
+}

@@ -1,0 +1,78 @@
+import 'reflect-metadata';
+import { Type } from 'class-transformer';
+import { IsArray, IsDateString, IsIn, IsInt, IsNumber, IsOptional, IsString, IsUUID, Length, Matches, Min, ValidateNested } from 'class-validator';
+import type { ProblemDetails } from './problems.ts';
+
+/** A place in drawing units: X east, Y north, Z up. */
+export class PointDto {
+  @IsNumber() x!: number;
+  @IsNumber() y!: number;
+  @IsNumber() z!: number;
+}
+
+export class ExtentsDto {
+  @ValidateNested() @Type(() => PointDto) min!: PointDto;
+  @ValidateNested() @Type(() => PointDto) max!: PointDto;
+}
+
+export class CountsDto {
+  /** Drawn elements, texts included. */
+  @IsInt() @Min(0) objects!: number;
+  /** Lines and curves of the definitions: a rectangle has 4, a circle 1. */
+  @IsInt() @Min(0) segments!: number;
+  @IsInt() @Min(0) triangles!: number;
+  @IsInt() @Min(0) texts!: number;
+  @IsInt() @Min(0) layers!: number;
+}
+
+export class WarningDto {
+  @IsString() code!: string;
+  @IsString() message!: string;
+  @IsInt() @Min(1) count!: number;
+  /** Line of the first occurrence in the source. */
+  @IsOptional() @IsInt() line?: number;
+}
+
+export const drawingStatuses = ['importing', 'ready', 'failed'] as const;
+export type DrawingStatus = (typeof drawingStatuses)[number];
+
+export class DrawingDto {
+  @IsUUID() id!: string;
+  @IsString() name!: string;
+  @IsIn(['mm', 'none']) unit!: 'mm' | 'none';
+  @IsIn(drawingStatuses) status!: DrawingStatus;
+  @ValidateNested() @Type(() => CountsDto) counts!: CountsDto;
+  /** Tight over the geometry; absent while there is none. */
+  @IsOptional() @ValidateNested() @Type(() => ExtentsDto) extents!: ExtentsDto | null;
+  @IsArray() @ValidateNested({ each: true }) @Type(() => WarningDto) warnings!: WarningDto[];
+  /** Rises with each import of content; part of the tiles' addresses. */
+  @IsInt() @Min(0) revision!: number;
+  @IsInt() @Min(0) sourceBytes!: number;
+  @IsDateString() createdAt!: string;
+  @IsDateString() updatedAt!: string;
+  /** The latest import while it hasn't ended, else absent. */
+  @IsOptional() @IsUUID() jobId!: string | null;
+  /** Why the latest import failed, if it did. */
+  @IsOptional() error!: ProblemDetails | null;
+}
+
+export class RenameDrawingDto {
+  @IsString() @Length(1, 200) @Matches(/\S/, { message: 'name must not be blank' }) name!: string;
+}
+
+export class ImportAcceptedDto {
+  @IsUUID() drawingId!: string;
+  @IsUUID() jobId!: string;
+}
+
+export class LayerDto {
+  /** Index of the layer in its drawing. */
+  @IsInt() @Min(0) id!: number;
+  @IsString() name!: string;
+  /** Colour of most of its lines, #rrggbb. */
+  @Matches(/^#[0-9a-f]{6}$/) colour!: string;
+  @IsInt() @Min(0) objects!: number;
+  @IsInt() @Min(0) segments!: number;
+  /** x, y, z triples of the layer's convex hull, for fits in any direction. */
+  @IsArray() @IsNumber({}, { each: true }) support!: number[];
+}

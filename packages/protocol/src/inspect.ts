@@ -1,0 +1,44 @@
+/** What `window.gullPane.inspect()` tells tests and support. Fields are added, never renamed. */
+export interface Inspection {
+  readonly drawing: InspectedDrawing | null;
+  readonly panes: readonly InspectedPane[];
+}
+
+interface Point {
+  readonly x: number;
+  readonly y: number;
+  readonly z: number;
+}
+
+export interface InspectedDrawing {
+  readonly id: string;
+  readonly extents: { readonly min: Point; readonly max: Point } | null;
+  readonly layers: readonly { readonly id: number; readonly name: string; readonly visible: boolean }[];
+}
+
+export interface InspectedPane {
+  readonly id: string;
+  readonly active: boolean;
+  /** The drawing surface without the foot, page CSS px. */
+  readonly rect: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
+  readonly camera: {
+    readonly projection: 'parallel' | 'perspective';
+    readonly eye: Point;
+    readonly target: Point;
+    readonly up: Point;
+    /** Drawing units that span the rect's width; parallel views. */
+    readonly widthWorld?: number;
+    /** Vertical angle; perspective views. */
+    readonly fovRad?: number;
+  };
+  readonly scaleDenominator: number;
+  /** From the last frame's real draw ranges. */
+  readonly drawn: { readonly segments: number; readonly triangles: number; readonly tiles: number; readonly texts: number };
+  readonly pendingTiles: number;
+  readonly frameMs: number;
+  readonly history: { readonly length: number; readonly index: number };
+  /** Frames drawn since the page was opened. */
+  readonly frames: number;
+  /** Nothing travels, no tile is awaited and the picture at rest is drawn. */
+  readonly settled: boolean;
+}

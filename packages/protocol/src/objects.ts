@@ -1,0 +1,36 @@
+/** One drawing element with its exact doubles, as `GET /api/drawings/:id/objects/:objectId` tells it. */
+export interface ObjectDto {
+  readonly id: number;
+  readonly layerId: number;
+  readonly kind: 'path' | 'text';
+  /** Runs of lines and curves; absent for a text. */
+  readonly segments?: readonly SegmentDto[];
+  readonly text?: TextDto;
+}
+
+type Pair = readonly [x: number, y: number];
+
+export type SegmentDto =
+  | { readonly kind: 'line'; readonly from: Pair; readonly to: Pair }
+  | { readonly kind: 'quadratic'; readonly from: Pair; readonly control: Pair; readonly to: Pair }
+  | { readonly kind: 'cubic'; readonly from: Pair; readonly controls: readonly [Pair, Pair]; readonly to: Pair }
+  | {
+      readonly kind: 'arc';
+      readonly from: Pair;
+      readonly to: Pair;
+      readonly centre: Pair;
+      /** Conjugate half-axes: a point of the arc is centre + first·cos t + second·sin t. */
+      readonly halfAxes: readonly [Pair, Pair];
+      readonly startRad: number;
+      readonly sweepRad: number;
+    };
+
+export interface TextDto {
+  readonly text: string;
+  readonly x: number;
+  readonly y: number;
+  /** Size of the em square, drawing units. */
+  readonly size: number;
+  readonly angleRad: number;
+  readonly anchor: 'start' | 'middle' | 'end';
+}

@@ -1,0 +1,58 @@
+import { once } from 'node:events';
+import { existsSync } from 'node:fs';
+import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
+import { migrate } from 'drizzle-orm/node-postgres/migrator';
+import { Pool } from 'pg';
+import { startThread } from '../threads/start-thread.ts';
+import type { FromDatabase, ToDatabase } from './database-thread.ts';
+import * as schema from './schema.ts';
+import { ThreadStream } from './thread-stream.ts';
+
+export type Database = NodePgDatabase<typeof schema>;
+
+export interface OpenDatabase {
+  readonly db: Database;
+  /** Plain SQL for those who bring their own (the job queue). */
+  query(text: string, values?: unknown[]): Promise<{ rows: never[]; rowCount: number }>;
+  close(): Promise<void>;
+}
+
+/** Where the migrations lie: beside the built server, or at the package's root while running from source. */
+function migrationsFolder(): string {
+  const candidates = ['../drizzle/', '../../drizzle/'].map((path) => new URL(path, import.meta.url).pathname);
+  const found = candidates.find((path) => existsSync(`${path}meta/_journal.json`));
+  if (found === undefined) throw new Error(`database: migrations are missing, looked in ${candidates.join(' and ')}`);
+  return found;
+}
+
+/**
+ * Opens the embedded database in its thread and brings its schema up to date. One connection: statements queue up, a
+ * transaction holds the others back until it ends.
+ * @param folder its own folder below the data folder
+ */
+export async function openDatabase(folder: string): Promise<OpenDatabase> {
+  const thread = startThread('database-thread', { folder });
+  const [first] = (await Promise.race([
+    once(thread, 'message'),
+    once(thread, 'error').then(([error]) => Promise.reject(error as Error)),
+  ])) as [FromDatabase];
+  if (first.kind !== 'ready') throw new Error(`database: ${first.kind === 'broken' ? first.message : first.kind}`);
+  const pool = new Pool({ max: 1, user: 'postgres', database: 'postgres', stream: () => new ThreadStream(thread) as never });
+  pool.on('error', (error) => console.error(`database connection: ${error.message}`));
+  const db = drizzle(pool, { schema, casing: 'snake_case' });
+  await migrate(db, { migrationsFolder: migrationsFolder() });
+  return {
+    db,
+    query: async (text, values) => {
+      const { rows, rowCount } = await pool.query(text, values);
+      return { rows: rows as never[], rowCount: rowCount ?? 0 };
+    },
+    close: async () => {
+      await pool.end();
+      const closed = once(thread, 'exit');
+      const request: ToDatabase = { kind: 'close' };
+      thread.postMessage(request);
+      await closed;
+    },
+  };
+}

@@ -1,0 +1,67 @@
+import type { CountsDto, ExtentsDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { ProblemDetails } from '@gull-pane/protocol/problems';
+import { bigint, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+
+export const drawings = pgTable('drawing', {
+  id: uuid().primaryKey(),
+  name: text().notNull(),
+  unit: text({ enum: ['mm', 'none'] }).notNull().default('none'),
+  status: text({ enum: ['importing', 'ready', 'failed'] }).notNull(),
+  /** Content that is served; 0 while there is none. */
+  revision: integer().notNull().default(0),
+  counts: jsonb().$type<CountsDto>().notNull(),
+  extents: jsonb().$type<ExtentsDto>(),
+  /** What the reader could not take over. */
+  report: jsonb().$type<WarningDto[]>().notNull(),
+  sourceBytes: bigint({ mode: 'number' }).notNull().default(0),
+  createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});
+
+export const layers = pgTable(
+  'layer',
+  {
+    drawingId: uuid().notNull().references(() => drawings.id, { onDelete: 'cascade' }),
+    /** Index in the drawing, in the order of the file. */
+    number: integer().notNull(),
+    name: text().notNull(),
+    colour: text().notNull(),
+    objects: integer().notNull(),
+    segments: integer().notNull(),
+    /** x, y, z triples of the convex hull. */
+    support: doublePrecision().array().notNull(),
+  },
+  (table) => [primaryKey({ columns: [table.drawingId, table.number] })],
+);
+
+export const texts = pgTable(
+  'text_mark',
+  {
+    drawingId: uuid().notNull().references(() => drawings.id, { onDelete: 'cascade' }),
+    objectId: integer().notNull(),
+    layer: integer().notNull(),
+    content: text().notNull(),
+    x: doublePrecision().notNull(),
+    y: doublePrecision().notNull(),
+    /** Size of the em square, drawing units. */
+    size: doublePrecision().notNull(),
+    angleRad: doublePrecision().notNull(),
+  },
+  (table) => [index('text_mark_drawing').on(table.drawingId)],
+);
+
+export const jobs = pgTable(
+  'import_job',
+  {
+    id: uuid().primaryKey(),
+    drawingId: uuid().notNull().references(() => drawings.id, { onDelete: 'cascade' }),
+    state: text({ enum: ['queued', 'running', 'done', 'failed', 'cancelled'] }).notNull(),
+    bytesRead: bigint({ mode: 'number' }).notNull().default(0),
+    bytesTotal: bigint({ mode: 'number' }).notNull(),
+    objects: integer().notNull().default(0),
+    error: jsonb().$type<ProblemDetails>(),
+    createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+    endedAt: timestamp({ withTimezone: true }),
+  },
+  (table) => [index('import_job_drawing').on(table.drawingId)],
+);

@@ -1,0 +1,223 @@
+import { randomUUID } from 'node:crypto';
+import { EventEmitter } from 'node:events';
+import { rm } from 'node:fs/promises';
+import { and, eq, inArray, sql } from 'drizzle-orm';
+import PgBoss from 'pg-boss';
+import { hasEnded, type JobDto, type JobState } from '@gull-pane/protocol/jobs';
+import type { ProblemDetails } from '@gull-pane/protocol/problems';
+import type { Database, OpenDatabase } from '../db/database.ts';
+import { drawings, jobs, layers, texts } from '../db/schema.ts';
+import { Problem } from '../problem.ts';
+import type { DataFolder } from '../storage/data-folder.ts';
+import type { ImportResult } from './import-messages.ts';
+import { runImport } from './run-import.ts';
+
+const QUEUE = 'import';
+/** How often the progress of a running job is written down for the case of a crash, ms. */
+const WRITE_PROGRESS_EVERY_MS = 2000;
+/** Texts that go into one statement. */
+const TEXTS_PER_INSERT = 5000;
+
+type JobRow = typeof jobs.$inferSelect;
+
+/**
+ * Imports as jobs: queued in the database, one thread each, with progress that can be listened to, cancelled at any
+ * moment, taken up again when the server was killed in between. New content replaces the old only once it is whole.
+ */
+export class ImportJobs {
+  readonly #db: Database;
+  readonly #boss: PgBoss;
+  readonly #running = new Map<string, { job: JobDto; abort: AbortController }>();
+  readonly #events = new EventEmitter().setMaxListeners(0);
+  #workId = '';
+
+  constructor(
+    database: OpenDatabase,
+    private readonly folder: DataFolder,
+    private readonly parallel: number,
+  ) {
+    this.#db = database.db;
+    this.#boss = new PgBoss({ db: { executeSql: (text, values) => database.query(text, values) } });
+    this.#boss.on('error', (error) => console.error(`job queue: ${error.message}`));
+  }
+
+  /** Starts working, first on what a killed server left behind. */
+  async start(): Promise<void> {
+    await this.#boss.start();
+    await this.#boss.createQueue(QUEUE);
+    await this.#boss.purgeQueue(QUEUE);
+    for (let i = 0; i < this.parallel; i++) {
+      this.#workId = await this.#boss.work<{ jobId: string }>(QUEUE, { pollingIntervalSeconds: 1, batchSize: 1 }, async (batch) => {
+        for (const { data } of batch) await this.#work(data.jobId);
+      });
+    }
+    const left = await this.#db.select().from(jobs).where(inArray(jobs.state, ['queued', 'running']));
+    for (const job of left) {
+      await this.#db.update(jobs).set({ state: 'queued', bytesRead: 0, objects: 0 }).where(eq(jobs.id, job.id));
+      await this.#enqueue(job.id);
+    }
+  }
+
+  /** Stops working; what runs is taken up at the next start. */
+  async stop(): Promise<void> {
+    await this.#boss.stop({ graceful: false, wait: true, close: false });
+    for (const { abort } of this.#running.values()) abort.abort(new ServerStops());
+    while (this.#running.size > 0) await new Promise((resolve) => setTimeout(resolve, 20));
+  }
+
+  /**
+   * Queues an import of a file that already lies at `folder.source(jobId)`.
+   * @throws Problem if the drawing is being imported already
+   */
+  async queue(drawingId: string, jobId: string, bytesTotal: number): Promise<void> {
+    const open = await this.#db
+      .select({ id: jobs.id })
+      .from(jobs)
+      .where(and(eq(jobs.drawingId, drawingId), inArray(jobs.state, ['queued', 'running'])));
+    if (open.length > 0) throw new Problem('import-running');
+    await this.#db.insert(jobs).values({ id: jobId, drawingId, state: 'queued', bytesTotal });
+    await this.#enqueue(jobId);
+  }
+
+  newId(): string {
+    return randomUUID();
+  }
+
+  async find(jobId: string): Promise<JobDto> {
+    const running = this.#running.get(jobId);
+    if (running) return running.job;
+    const [row] = await this.#db.select().from(jobs).where(eq(jobs.id, jobId));
+    if (!row) throw new Problem('job-not-found');
+    return toDto(row);
+  }
+
+  /** Calls back at every change of the job until the returned function is called. */
+  listen(jobId: string, take: (job: JobDto) => void): () => void {
+    this.#events.on(jobId, take);
+    return () => this.#events.off(jobId, take);
+  }
+
+  async cancel(jobId: string): Promise<JobDto> {
+    const job = await this.find(jobId);
+    if (hasEnded(job.state)) throw new Problem('job-ended');
+    const running = this.#running.get(jobId);
+    if (running) {
+      running.abort.abort(new Cancelled());
+      return new Promise((resolve) => {
+        const stop = this.listen(jobId, (changed) => {
+          if (!hasEnded(changed.state)) return;
+          stop();
+          resolve(changed);
+        });
+      });
+    }
+    await this.#end(jobId, job.drawingId, 'cancelled', null);
+    return this.find(jobId);
+  }
+
+  /** Stops whatever is being done for a drawing that is about to be deleted. */
+  async cancelAllOf(drawingId: string): Promise<void> {
+    const open = await this.#db
+      .select({ id: jobs.id })
+      .from(jobs)
+      .where(and(eq(jobs.drawingId, drawingId), inArray(jobs.state, ['queued', 'running'])));
+    for (const { id } of open) await this.cancel(id).catch(() => undefined);
+  }
+
+  async #enqueue(jobId: string): Promise<void> {
+    await this.#boss.send(QUEUE, { jobId }, { retryLimit: 0, expireInHours: 12 });
+    this.#boss.notifyWorker(this.#workId);
+  }
+
+  async #work(jobId: string): Promise<void> {
+    const [row] = await this.#db.select().from(jobs).where(eq(jobs.id, jobId));
+    if (row?.state !== 'queued') return; // cancelled or deleted while it waited
+    const [drawing] = await this.#db.select({ revision: drawings.revision }).from(drawings).where(eq(drawings.id, row.drawingId));
+    if (!drawing) return;
+    const revision = drawing.revision + 1;
+    const outFolder = this.folder.revision(row.drawingId, revision);
+    const abort = new AbortController();
+    const job: JobDto = { ...toDto(row), state: 'running' };
+    this.#running.set(jobId, { job, abort });
+    await this.#db.update(jobs).set({ state: 'running' }).where(eq(jobs.id, jobId));
+    this.#tell(job);
+    let writtenAt = Date.now();
+    try {
+      await rm(outFolder, { recursive: true, force: true });
+      const order = { sourcePath: this.folder.source(jobId), outFolder, tileAddressPrefix: `r${revision}/` };
+      const result = await runImport(
+        order,
+        ({ bytesRead, objects }) => {
+          job.progress = { ...job.progress, bytesRead, objects };
+          this.#tell(job);
+          if (Date.now() - writtenAt < WRITE_PROGRESS_EVERY_MS) return;
+          writtenAt = Date.now();
+          void this.#db.update(jobs).set({ bytesRead, objects }).where(eq(jobs.id, jobId)).catch(() => undefined);
+        },
+        abort.signal,
+      );
+      await this.#replaceContent(row, revision, result);
+      await this.#end(jobId, row.drawingId, 'done', null);
+      await rm(this.folder.revision(row.drawingId, drawing.revision), { recursive: true, force: true });
+    } catch (error) {
+      await rm(outFolder, { recursive: true, force: true });
+      if (error instanceof ServerStops) this.#running.delete(jobId);
+      else if (error instanceof Cancelled) await this.#end(jobId, row.drawingId, 'cancelled', null);
+      else {
+        if (!(error instanceof Problem)) console.error('import:', error);
+        const problem = error instanceof Problem ? error : new Problem('import-failed', { detail: String(error) });
+        await this.#end(jobId, row.drawingId, 'failed', problem.details);
+      }
+    }
+  }
+
+  async #replaceContent(job: JobRow, revision: number, result: ImportResult): Promise<void> {
+    const { drawingId } = job;
+    await this.#db.transaction(async (tx) => {
+      await tx.delete(layers).where(eq(layers.drawingId, drawingId));
+      await tx.delete(texts).where(eq(texts.drawingId, drawingId));
+      for (const { id, ...layer } of result.layers) await tx.insert(layers).values({ drawingId, number: id, ...layer });
+      for (let at = 0; at < result.texts.length; at += TEXTS_PER_INSERT) {
+        const rows = result.texts.slice(at, at + TEXTS_PER_INSERT);
+        await tx.insert(texts).values(rows.map((text) => ({ drawingId, ...text })));
+      }
+      await tx
+        .update(drawings)
+        .set({
+          ...{ unit: result.unit, status: 'ready', revision, counts: result.counts, extents: result.extents },
+          ...{ report: [...result.warnings], sourceBytes: job.bytesTotal, updatedAt: sql`now()` },
+        })
+        .where(eq(drawings.id, drawingId));
+    });
+  }
+
+  /** Writes the end down, tells the listeners, and removes the file that was sent. */
+  async #end(jobId: string, drawingId: string, state: JobState, error: ProblemDetails | null): Promise<void> {
+    const progress = this.#running.get(jobId)?.job.progress;
+    const [row] = await this.#db
+      .update(jobs)
+      .set({ state, error, endedAt: sql`now()`, ...(state === 'done' ? { bytesRead: sql`bytes_total` } : {}), ...(progress ? { objects: progress.objects } : {}) })
+      .where(eq(jobs.id, jobId))
+      .returning();
+    // a drawing that never had content has failed; one that had keeps it
+    await this.#db
+      .update(drawings)
+      .set({ status: sql`case when revision > 0 then 'ready' else 'failed' end` })
+      .where(eq(drawings.id, drawingId));
+    this.#running.delete(jobId);
+    await rm(this.folder.source(jobId), { force: true });
+    if (row) this.#tell(toDto(row));
+  }
+
+  #tell(job: JobDto): void {
+    this.#events.emit(job.id, { ...job, progress: { ...job.progress } });
+  }
+}
+
+class Cancelled extends Error {}
+class ServerStops extends Error {}
+
+function toDto(row: JobRow): JobDto {
+  const { id, drawingId, state, bytesRead, bytesTotal, objects, error } = row;
+  return { id, drawingId, state, progress: { bytesRead, bytesTotal, objects }, ...(error ? { error } : {}) };
+}

@@ -1,0 +1,36 @@
+import type { CountsDto, ExtentsDto, LayerDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { ProblemCode } from '@gull-pane/protocol/problems';
+
+/** What the import thread is told. */
+export interface ImportOrder {
+  readonly sourcePath: string;
+  /** Where the new content goes; not there yet. */
+  readonly outFolder: string;
+  /** Stands before a tile's name in the tileset. */
+  readonly tileAddressPrefix: string;
+}
+
+export interface ImportedText {
+  readonly objectId: number;
+  readonly layer: number;
+  readonly content: string;
+  readonly x: number;
+  readonly y: number;
+  readonly size: number;
+  readonly angleRad: number;
+}
+
+export interface ImportResult {
+  readonly unit: 'mm' | 'none';
+  readonly counts: CountsDto;
+  readonly extents: ExtentsDto | null;
+  readonly layers: readonly LayerDto[];
+  readonly texts: readonly ImportedText[];
+  readonly warnings: readonly WarningDto[];
+}
+
+/** What it answers. */
+export type FromImport =
+  | { readonly kind: 'progress'; readonly bytesRead: number; readonly objects: number }
+  | { readonly kind: 'refused'; readonly code: ProblemCode; readonly message: string; readonly line?: number; readonly column?: number }
+  | { readonly kind: 'done'; readonly result: ImportResult };

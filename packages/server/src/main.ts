@@ -1,0 +1,27 @@
+import { configFromEnvironment } from './config.ts';
+import { seedDemo } from './seed-demo.ts';
+import { startServer } from './server.ts';
+import { StartError } from './start-error.ts';
+
+try {
+  const server = await startServer(configFromEnvironment(process.env));
+  let isStopping = false;
+  const stop = (): void => {
+    if (isStopping) return;
+    isStopping = true;
+    server.stop().then(
+      () => process.exit(0),
+      (error: unknown) => {
+        console.error(error);
+        process.exit(1);
+      },
+    );
+  };
+  process.on('SIGINT', stop);
+  process.on('SIGTERM', stop);
+  await seedDemo(server.services);
+  console.log(`Gull Pane is ready: ${server.url}`);
+} catch (error) {
+  console.error(error instanceof StartError ? error.message : error);
+  process.exit(1);
+}

@@ -1,0 +1,69 @@
+import { desc, eq, sql, type SQL } from 'drizzle-orm';
+import type { CountsDto, DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { Database } from '../db/database.ts';
+import { drawings, jobs, layers } from '../db/schema.ts';
+import { Problem } from '../problem.ts';
+
+const noCounts: CountsDto = { objects: 0, segments: 0, triangles: 0, texts: 0, layers: 0 };
+
+/** Reads and writes drawings as the protocol tells them. */
+export class DrawingsRepository {
+  constructor(private readonly db: Database) {}
+
+  async list(): Promise<DrawingDto[]> {
+    return this.#select(sql`true`);
+  }
+
+  /** @throws Problem drawing-not-found */
+  async find(id: string): Promise<DrawingDto> {
+    const [drawing] = await this.#select(eq(drawings.id, id));
+    if (!drawing) throw new Problem('drawing-not-found', { detail: `No drawing has the id ${id}.` });
+    return drawing;
+  }
+
+  async add(id: string, name: string, sourceBytes: number): Promise<void> {
+    await this.db.insert(drawings).values({ id, name, sourceBytes, status: 'importing', counts: noCounts, report: [] });
+  }
+
+  async rename(id: string, name: string): Promise<void> {
+    await this.db.update(drawings).set({ name, updatedAt: sql`now()` }).where(eq(drawings.id, id));
+  }
+
+  async markImporting(id: string): Promise<void> {
+    await this.db.update(drawings).set({ status: 'importing' }).where(eq(drawings.id, id));
+  }
+
+  async remove(id: string): Promise<void> {
+    await this.db.delete(drawings).where(eq(drawings.id, id));
+  }
+
+  async layersOf(id: string): Promise<LayerDto[]> {
+    const rows = await this.db.select().from(layers).where(eq(layers.drawingId, id)).orderBy(layers.number);
+    return rows.map(({ number, name, colour, objects, segments, support }) => ({
+      ...{ id: number, name, colour, objects, segments, support },
+    }));
+  }
+
+  async #select(where: SQL): Promise<DrawingDto[]> {
+    const latest = this.db
+      .selectDistinctOn([jobs.drawingId], { drawingId: jobs.drawingId, id: jobs.id, state: jobs.state, error: jobs.error })
+      .from(jobs)
+      .orderBy(jobs.drawingId, desc(jobs.createdAt))
+      .as('latest');
+    const rows = await this.db
+      .select({ drawing: drawings, jobId: latest.id, jobState: latest.state, jobError: latest.error })
+      .from(drawings)
+      .leftJoin(latest, eq(latest.drawingId, drawings.id))
+      .where(where)
+      .orderBy(desc(drawings.createdAt));
+    return rows.map(({ drawing, jobId, jobState, jobError }): DrawingDto => {
+      const { id, name, unit, status, counts, extents, report, revision, sourceBytes, createdAt, updatedAt } = drawing;
+      const isOpen = jobState === 'queued' || jobState === 'running';
+      return {
+        ...{ id, name, unit, status, counts, extents, warnings: report, revision, sourceBytes },
+        ...{ createdAt: createdAt.toISOString(), updatedAt: updatedAt.toISOString() },
+        ...{ jobId: isOpen ? jobId : null, error: jobError ?? null },
+      };
+    });
+  }
+}

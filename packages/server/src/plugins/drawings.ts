@@ -1,0 +1,109 @@
+import { rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { createReadStream } from 'node:fs';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { RenameDrawingDto, type DrawingDto, type ImportAcceptedDto, type LayerDto } from '@gull-pane/protocol/drawings';
+import { DtoError, readDto } from '@gull-pane/protocol/dto';
+import type { ObjectDto } from '@gull-pane/protocol/objects';
+import { Problem } from '../problem.ts';
+import { readObject } from '../pyramid/object-store.ts';
+import { DrawingsRepository } from './drawings-repository.ts';
+import { receiveFile } from './receive-file.ts';
+import type { Services } from './services.ts';
+
+type OneDrawing = FastifyRequest<{ Params: { id: string } }>;
+
+/** Drawings: list, import, rename, delete, layers, exact objects, picture. */
+export function drawingRoutes(app: FastifyInstance, { db, folder, imports }: Services): void {
+  const repository = new DrawingsRepository(db);
+
+  app.get('/api/drawings', () => repository.list());
+
+  app.post('/api/drawings', async (request, reply): Promise<ImportAcceptedDto> => {
+    const drawingId = imports.newId();
+    const jobId = imports.newId();
+    const file = await receiveFile(request, folder.source(jobId));
+    await repository.add(drawingId, file.name, file.bytes);
+    await imports.queue(drawingId, jobId, file.bytes);
+    void reply.status(202).header('location', `/api/jobs/${jobId}`);
+    return { drawingId, jobId };
+  });
+
+  app.get('/api/drawings/:id', (request: OneDrawing): Promise<DrawingDto> => repository.find(idOf(request)));
+
+  app.patch('/api/drawings/:id', async (request: OneDrawing): Promise<DrawingDto> => {
+    const id = idOf(request);
+    await repository.find(id);
+    const { name } = checked(() => readDto(RenameDrawingDto, request.body));
+    await repository.rename(id, name.trim());
+    return repository.find(id);
+  });
+
+  app.delete('/api/drawings/:id', async (request: OneDrawing, reply) => {
+    const id = idOf(request);
+    await repository.find(id);
+    await imports.cancelAllOf(id);
+    await repository.remove(id);
+    await rm(folder.drawing(id), { recursive: true, force: true });
+    return reply.status(204).send();
+  });
+
+  app.put('/api/drawings/:id/source', async (request: OneDrawing, reply): Promise<ImportAcceptedDto> => {
+    const drawingId = idOf(request);
+    const { jobId: openJob } = await repository.find(drawingId);
+    if (openJob !== null) throw new Problem('import-running');
+    const jobId = imports.newId();
+    const file = await receiveFile(request, folder.source(jobId));
+    await imports.queue(drawingId, jobId, file.bytes);
+    void reply.status(202).header('location', `/api/jobs/${jobId}`);
+    return { drawingId, jobId };
+  });
+
+  app.get('/api/drawings/:id/layers', async (request: OneDrawing): Promise<LayerDto[]> => {
+    const { id } = await repository.find(idOf(request));
+    return repository.layersOf(id);
+  });
+
+  app.get(
+    '/api/drawings/:id/objects/:objectId',
+    async (request: FastifyRequest<{ Params: { id: string; objectId: string } }>): Promise<ObjectDto> => {
+      const drawing = await contentOf(repository, idOf(request));
+      const objectId = Number(request.params.objectId);
+      const isId = Number.isInteger(objectId) && objectId >= 0;
+      const object = isId ? await readObject(folder.revision(drawing.id, drawing.revision), objectId) : null;
+      if (!object) throw new Problem('object-not-found', { detail: `The drawing has ${drawing.counts.objects} objects.` });
+      return object;
+    },
+  );
+
+  app.get('/api/drawings/:id/picture.png', async (request: OneDrawing, reply) => {
+    const drawing = await contentOf(repository, idOf(request));
+    const file = join(folder.revision(drawing.id, drawing.revision), 'picture.png');
+    return reply.type('image/png').header('cache-control', 'private, max-age=60').send(createReadStream(file));
+  });
+}
+
+/** @throws Problem if the drawing has no content that could be served */
+export async function contentOf(repository: DrawingsRepository, id: string): Promise<DrawingDto> {
+  const drawing = await repository.find(id);
+  if (drawing.revision === 0) throw new Problem('drawing-not-ready');
+  return drawing;
+}
+
+const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
+
+/** @throws Problem drawing-not-found for what can't be an id, before the database is asked */
+export function idOf(request: FastifyRequest<{ Params: { id: string } }>): string {
+  const { id } = request.params;
+  if (!UUID.test(id)) throw new Problem('drawing-not-found', { detail: 'The address holds no drawing’s id.' });
+  return id;
+}
+
+function checked<T>(read: () => T): T {
+  try {
+    return read();
+  } catch (error) {
+    if (error instanceof DtoError) throw new Problem('bad-request', { detail: error.message });
+    throw error;
+  }
+}

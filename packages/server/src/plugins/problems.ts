@@ -1,0 +1,22 @@
+import type { FastifyError, FastifyInstance, FastifyReply } from 'fastify';
+import { Problem } from '../problem.ts';
+
+/** Every failure leaves the server as RFC 9457 problem details. */
+export function problemHandling(app: FastifyInstance): void {
+  const send = (reply: FastifyReply, problem: Problem, instance: string): FastifyReply =>
+    reply.status(problem.details.status).type('application/problem+json').send({ ...problem.details, instance });
+
+  app.setErrorHandler((error: FastifyError | Problem, request, reply) => {
+    const problem = error instanceof Problem ? error : problemOf(error);
+    if (problem.details.status >= 500) console.error(`${request.method} ${request.url}:`, error);
+    return send(reply, problem, request.url);
+  });
+  app.setNotFoundHandler((request, reply) => send(reply, new Problem('not-found'), request.url));
+}
+
+function problemOf(error: FastifyError): Problem {
+  if (error.code === 'FST_REQ_FILE_TOO_LARGE') return new Problem('file-too-large');
+  const status = error.statusCode ?? 500;
+  if (status === 413) return new Problem('file-too-large', { detail: error.message });
+  return status < 500 ? new Problem('bad-request', { detail: error.message }) : new Problem('internal');
+}

@@ -1,0 +1,43 @@
+import { open } from 'node:fs/promises';
+import { join } from 'node:path';
+import { createGunzip } from 'node:zlib';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { Problem } from '../problem.ts';
+import { contentOf, idOf } from './drawings.ts';
+import { DrawingsRepository } from './drawings-repository.ts';
+import type { Services } from './services.ts';
+
+const TILE_NAME = /^\d{1,9}\.glb$/;
+const REVISION = /^r(\d{1,9})$/;
+
+/** The display pyramid as 3D Tiles: the tileset by the drawing's address, tiles by that of their revision, for good. */
+export function tileRoutes(app: FastifyInstance, { db, folder }: Services): void {
+  const repository = new DrawingsRepository(db);
+
+  app.get('/api/drawings/:id/tiles/tileset.json', async (request: FastifyRequest<{ Params: { id: string } }>, reply) => {
+    const { id, revision } = await contentOf(repository, idOf(request));
+    const file = await open(join(folder.revision(id, revision), 'tiles', 'tileset.json'));
+    const etag = `"${id}-${revision}"`;
+    void reply.header('etag', etag).header('cache-control', 'private, no-cache').type('application/json');
+    if (request.headers['if-none-match'] === etag) {
+      await file.close();
+      return reply.status(304).send();
+    }
+    return reply.send(file.createReadStream());
+  });
+
+  type OneTile = FastifyRequest<{ Params: { id: string; revision: string; tile: string } }>;
+  app.get('/api/drawings/:id/tiles/:revision/:tile', async (request: OneTile, reply) => {
+    const id = idOf(request);
+    const { revision, tile } = request.params;
+    const number = REVISION.exec(revision)?.[1];
+    if (number === undefined || !TILE_NAME.test(tile)) throw new Problem('not-found');
+    const file = await open(join(folder.revision(id, Number(number)), 'tiles', `${tile}.gz`)).catch(() => {
+      throw new Problem('not-found', { detail: 'The drawing has no such tile; it may have been imported anew.' });
+    });
+    void reply.type('model/gltf-binary').header('cache-control', 'private, max-age=31536000, immutable').header('vary', 'accept-encoding');
+    const takesGzip = /\bgzip\b/.test(String(request.headers['accept-encoding'] ?? ''));
+    if (takesGzip) return reply.header('content-encoding', 'gzip').send(file.createReadStream());
+    return reply.send(file.createReadStream().pipe(createGunzip()));
+  });
+}

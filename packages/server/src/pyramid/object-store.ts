@@ -1,0 +1,144 @@
+import { closeSync, openSync, writeSync } from 'node:fs';
+import { open, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Op, coordsOfOp, visitPath, type Path } from '@gull-pane/core/drawing/path';
+import { Growable } from '@gull-pane/core/geometry/growable';
+import type { TextMark } from '@gull-pane/core/drawing/model';
+import type { ObjectDto, SegmentDto } from '@gull-pane/protocol/objects';
+
+/**
+ * The exact doubles of every object, in two files: `objects.bin` holds the records one after another, `objects.index`
+ * holds two doubles an object, where its record begins and which layer it is on.
+ *
+ * A record: kind (uint32; 0 path, 1 text), number of steps or of text bytes (uint32), number of doubles (uint32), 0;
+ * the steps or the text as JSON, padded to eight bytes; the doubles. Little-endian.
+ */
+const HEADER_BYTES = 16;
+const FLUSH_BYTES = 1 << 20;
+const padded = (length: number): number => (length + 7) & ~7;
+
+export class ObjectWriter {
+  readonly #file: number;
+  readonly #offsets = new Growable(Float64Array);
+  readonly #nodes = new Growable(Uint32Array);
+  #waiting: Buffer[] = [];
+  #waitingBytes = 0;
+  #written = 0;
+
+  constructor(private readonly folder: string) {
+    this.#file = openSync(join(folder, 'objects.bin'), 'w');
+  }
+
+  /** @returns the object's id */
+  addPath(path: Path, layerNode: number): number {
+    const steps = padded(path.ops.length);
+    const record = Buffer.alloc(HEADER_BYTES + steps + 8 * path.coords.length);
+    record.writeUInt32LE(path.ops.length, 4);
+    record.writeUInt32LE(path.coords.length, 8);
+    for (let i = 0; i < path.ops.length; i++) record[HEADER_BYTES + i] = path.ops[i]!;
+    for (let i = 0; i < path.coords.length; i++) record.writeDoubleLE(path.coords[i]!, HEADER_BYTES + steps + 8 * i);
+    return this.#add(record, layerNode);
+  }
+
+  addText(mark: TextMark, layerNode: number): number {
+    const json = Buffer.from(JSON.stringify(mark));
+    const record = Buffer.alloc(HEADER_BYTES + padded(json.length));
+    record.writeUInt32LE(1, 0);
+    record.writeUInt32LE(json.length, 4);
+    json.copy(record, HEADER_BYTES);
+    return this.#add(record, layerNode);
+  }
+
+  /** Writes the rest and the index. */
+  finish(layerOfNode: readonly number[]): void {
+    this.#flush();
+    closeSync(this.#file);
+    const index = new Float64Array(2 * this.#offsets.length);
+    for (let i = 0; i < this.#offsets.length; i++) {
+      index[2 * i] = this.#offsets.at(i);
+      index[2 * i + 1] = layerOfNode[this.#nodes.at(i)] ?? 0;
+    }
+    const file = openSync(join(this.folder, 'objects.index'), 'w');
+    writeSync(file, new Uint8Array(index.buffer));
+    closeSync(file);
+  }
+
+  #add(record: Buffer, layerNode: number): number {
+    this.#offsets.push(this.#written + this.#waitingBytes);
+    this.#nodes.push(layerNode);
+    this.#waiting.push(record);
+    this.#waitingBytes += record.length;
+    if (this.#waitingBytes >= FLUSH_BYTES) this.#flush();
+    return this.#offsets.length - 1;
+  }
+
+  #flush(): void {
+    writeSync(this.#file, Buffer.concat(this.#waiting));
+    this.#written += this.#waitingBytes;
+    this.#waiting = [];
+    this.#waitingBytes = 0;
+  }
+}
+
+/** @returns null if the drawing has no such object */
+export async function readObject(folder: string, id: number): Promise<ObjectDto | null> {
+  const index = await open(join(folder, 'objects.index'));
+  try {
+    const entry = Buffer.alloc(16);
+    if ((await index.read(entry, 0, 16, 16 * id)).bytesRead < 16) return null;
+    const [offset, layerId] = [entry.readDoubleLE(0), entry.readDoubleLE(8)];
+    const file = await open(join(folder, 'objects.bin'));
+    try {
+      const header = Buffer.alloc(HEADER_BYTES);
+      await file.read(header, 0, HEADER_BYTES, offset);
+      const [kind, length, doubles] = [header.readUInt32LE(0), header.readUInt32LE(4), header.readUInt32LE(8)];
+      const body = Buffer.alloc(padded(length) + 8 * doubles);
+      await file.read(body, 0, body.length, offset + HEADER_BYTES);
+      if (kind === 1) {
+        const { text, x, y, size, angleRad, anchor } = JSON.parse(body.subarray(0, length).toString()) as TextMark;
+        return { id, layerId, kind: 'text', text: { text, x, y, size, angleRad, anchor } };
+      }
+      const coords = Array.from({ length: doubles }, (_, i) => body.readDoubleLE(padded(length) + 8 * i));
+      return { id, layerId, kind: 'path', segments: segmentsOf({ ops: body.subarray(0, length), coords }) };
+    } finally {
+      await file.close();
+    }
+  } finally {
+    await index.close();
+  }
+}
+
+function segmentsOf(path: Path): SegmentDto[] {
+  const segments: SegmentDto[] = [];
+  visitPath(path, {
+    line: (x0, y0, x, y) => segments.push({ kind: 'line', from: [x0, y0], to: [x, y] }),
+    quadratic: (x0, y0, cx, cy, x, y) => segments.push({ kind: 'quadratic', from: [x0, y0], control: [cx, cy], to: [x, y] }),
+    cubic: (x0, y0, ax, ay, bx, by, x, y) =>
+      segments.push({ kind: 'cubic', from: [x0, y0], controls: [[ax, ay], [bx, by]], to: [x, y] }),
+    arc: (x0, y0, arc, x, y) =>
+      segments.push({
+        ...{ kind: 'arc', from: [x0, y0], to: [x, y], centre: [arc.cx, arc.cy] },
+        halfAxes: [[arc.ux, arc.uy], [arc.vx, arc.vy]],
+        ...{ startRad: arc.startRad, sweepRad: arc.sweepRad },
+      }),
+  });
+  return segments;
+}
+
+/** Reads a whole store back, object by object: for tests and for building anew. */
+export async function readAllPaths(folder: string): Promise<Path[]> {
+  const bytes = await readFile(join(folder, 'objects.bin'));
+  const paths: Path[] = [];
+  for (let at = 0; at < bytes.length; ) {
+    const [kind, length, doubles] = [bytes.readUInt32LE(at), bytes.readUInt32LE(at + 4), bytes.readUInt32LE(at + 8)];
+    const body = at + HEADER_BYTES;
+    if (kind === 0) {
+      const ops = [...bytes.subarray(body, body + length)];
+      const expected = ops.reduce((sum, op) => sum + coordsOfOp[op]!, 0);
+      if (expected !== doubles || ops[0] !== Op.move) throw new RangeError(`readAllPaths: the record at byte ${at} is damaged`);
+      paths.push({ ops, coords: Array.from({ length: doubles }, (_, i) => bytes.readDoubleLE(body + padded(length) + 8 * i)) });
+    }
+    at = body + padded(length) + 8 * doubles;
+  }
+  return paths;
+}

@@ -1,0 +1,89 @@
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { boxDiagonal } from '@gull-pane/core/geometry/box';
+import type { Style } from '@gull-pane/core/drawing/model';
+import { ItemKind, type ItemTable } from '@gull-pane/core/pyramid/items';
+import { tileOrigin } from '@gull-pane/core/pyramid/origin';
+import type { PlacedTile } from '@gull-pane/core/pyramid/place';
+import { encodeTile, type TileStyle } from '@gull-pane/core/pyramid/tile-format';
+import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
+
+/** 3D Tiles count in metres. */
+const METRES_PER_UNIT = 0.001;
+
+/**
+ * Writes the pyramid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile.
+ * @param tiles where tiles go; made if missing
+ * @param addressPrefix what stands before a tile's name in the tileset
+ * @returns how many tiles were written
+ */
+export function writeTileset(
+  root: PlacedTile,
+  table: ItemTable,
+  styles: readonly Style[],
+  folder: string,
+  addressPrefix: string,
+): number {
+  mkdirSync(folder, { recursive: true });
+  const tileStyles = styles.map(
+    ({ colour, dashes }): TileStyle => ({
+      colour: [colour.r / 255, colour.g / 255, colour.b / 255, colour.a / 255],
+      isDashed: dashes.length > 0,
+    }),
+  );
+  let count = 0;
+  const write = (tile: PlacedTile, parentOrigin: { x: number; y: number }): TileJson => {
+    const [minX, minY, maxX, maxY] = tile.box;
+    const origin = tileOrigin(minX, minY, maxX, maxY);
+    const name = `${count++}.glb`;
+    const bytes = encodeTile(table, tile.items, origin, (style) => tileStyles[style]!);
+    writeFileSync(join(folder, `${name}.gz`), gzipSync(bytes, { level: 6 }));
+    const middle = [(minX + maxX) / 2 - origin.x, (minY + maxY) / 2 - origin.y, 0];
+    const children = tile.children.map((child) => write(child, origin));
+    return {
+      transform: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, origin.x - parentOrigin.x, origin.y - parentOrigin.y, 0, 1],
+      boundingVolume: { box: [...middle, (maxX - minX) / 2, 0, 0, 0, (maxY - minY) / 2, 0, 0, 0, 0] },
+      geometricError: tile.geometricError,
+      content: { uri: `${addressPrefix}${name}` },
+      ...(children.length > 0 ? { children } : {}),
+      extras: tally(tile, table),
+    };
+  };
+  const top = write(root, { x: 0, y: 0 });
+  const [minX, minY, maxX, maxY] = root.box;
+  const diagonal = boxDiagonal({ min: { x: minX, y: minY, z: 0 }, max: { x: maxX, y: maxY, z: 0 } });
+  const k = METRES_PER_UNIT;
+  const tileset: TilesetJson = {
+    asset: { version: '1.1', generator: 'Gull Pane' },
+    geometricError: Math.max(diagonal, 1) * k,
+    root: {
+      transform: [k, 0, 0, 0, 0, k, 0, 0, 0, 0, k, 0, 0, 0, 0, 1],
+      boundingVolume: {
+        box: [(minX + maxX) / 2, (minY + maxY) / 2, 0, (maxX - minX) / 2, 0, 0, 0, (maxY - minY) / 2, 0, 0, 0, 0],
+      },
+      geometricError: Math.max(diagonal, 1),
+      refine: 'ADD',
+      children: [top],
+    },
+    extras: {
+      styles: styles.map(({ kind, layer, colour, width, dashes }) => ({
+        ...{ kind, layer, width, dashes },
+        colour: [colour.r, colour.g, colour.b, colour.a] as const,
+      })),
+    },
+  };
+  writeFileSync(join(folder, 'tileset.json'), JSON.stringify(tileset));
+  return count;
+}
+
+function tally(tile: PlacedTile, table: ItemTable): NonNullable<TileJson['extras']> {
+  const sum = { segments: 0, triangles: 0, texts: 0 };
+  for (const item of tile.items) {
+    const kind = table.kind.at(item);
+    if (kind === ItemKind.line) sum.segments += table.weight.at(item);
+    else if (kind === ItemKind.fill) sum.triangles += table.weight.at(item);
+    else sum.texts++;
+  }
+  return sum;
+}

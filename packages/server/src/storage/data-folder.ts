@@ -1,0 +1,109 @@
+import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { hostname } from 'node:os';
+import { join } from 'node:path';
+import { lock } from 'proper-lockfile';
+import { StartError } from '../start-error.ts';
+
+/** A holder that hasn't shown a sign of life for so long is taken for dead, ms. */
+const STALE_MS = 6000;
+const SIGN_OF_LIFE_MS = 1500;
+
+/** Where everything is kept that must survive: the database, sources, tiles. */
+export class DataFolder {
+  readonly database: string;
+
+  constructor(readonly root: string) {
+    this.database = join(root, 'database');
+  }
+
+  /** What one drawing keeps on disk. */
+  drawing(drawingId: string): string {
+    return join(this.root, 'drawings', drawingId);
+  }
+
+  /** Content of one import: tileset, tiles, exact objects, picture. */
+  revision(drawingId: string, revision: number): string {
+    return join(this.drawing(drawingId), `r${revision}`);
+  }
+
+  /** The file as it was sent for a job. */
+  source(jobId: string): string {
+    return join(this.root, 'sources', `${jobId}.source`);
+  }
+
+  get sources(): string {
+    return join(this.root, 'sources');
+  }
+}
+
+interface Holder {
+  readonly pid: number;
+  readonly host: string;
+  readonly since: string;
+}
+
+/**
+ * Makes the data folder and takes it for this process alone: two databases on one folder would lose rows silently.
+ * @throws StartError if it can't be written or another process holds it
+ */
+export async function takeDataFolder(root: string): Promise<{ folder: DataFolder; release: () => Promise<void> }> {
+  const folder = new DataFolder(root);
+  try {
+    await mkdir(folder.sources, { recursive: true });
+    await writeFile(join(root, '.writable'), '');
+    await rm(join(root, '.writable'));
+  } catch (error) {
+    const reason = (error as NodeJS.ErrnoException).code ?? String(error);
+    throw new StartError(`The data folder ${root} can’t be written (${reason}). Name another one in GULL_PANE_DATA.`);
+  }
+  const holderFile = join(root, 'holder.json');
+  const take = (): Promise<() => Promise<void>> =>
+    lock(root, {
+      ...{ stale: STALE_MS, update: SIGN_OF_LIFE_MS, lockfilePath: join(root, 'in-use') },
+      onCompromised: (error) => {
+        console.error(`The data folder ${root} was taken over by another process: ${error.message}`);
+        process.exit(1);
+      },
+    });
+  let release: () => Promise<void>;
+  try {
+    release = await take();
+  } catch {
+    const holder = await readHolder(holderFile);
+    if (!holder || holder.host !== hostname() || isAlive(holder.pid)) throw heldBy(root, holder);
+    // the last run was killed: its sign of life runs out soon
+    await new Promise((resolve) => setTimeout(resolve, STALE_MS + 500));
+    release = await take().catch(() => Promise.reject(heldBy(root, holder)));
+  }
+  const me: Holder = { pid: process.pid, host: hostname(), since: new Date().toISOString() };
+  await writeFile(holderFile, JSON.stringify(me));
+  return {
+    folder,
+    release: async () => {
+      await rm(holderFile, { force: true });
+      await release();
+    },
+  };
+}
+
+async function readHolder(file: string): Promise<Holder | null> {
+  try {
+    return JSON.parse(await readFile(file, 'utf8')) as Holder;
+  } catch {
+    return null;
+  }
+}
+
+function isAlive(pid: number): boolean {
+  try {
+    process.kill(pid, 0);
+    return true;
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'EPERM';
+  }
+}
+
+function heldBy(root: string, holder: Holder | null): StartError {
+  const who = holder ? `process ${holder.pid} on ${holder.host}, since ${holder.since}` : 'another process';
+  return new StartError(`The data folder ${root} is in use by ${who}. Stop it, or name another folder in GULL_PANE_DATA.`);
+}

@@ -1,0 +1,21 @@
+import { createRequire } from 'node:module';
+import { pathToFileURL } from 'node:url';
+import { Worker } from 'node:worker_threads';
+
+/** Our worker threads, by the name of their file in the built server, with their source. */
+const sources = {
+  'database-thread': '../db/database-thread.ts',
+  'import-thread': '../jobs/import-thread.ts',
+} as const;
+
+/** Starts a worker thread: the built file beside this one, or its source while developing and testing. */
+export function startThread(name: keyof typeof sources, data: unknown): Worker {
+  const runsFromSource = import.meta.url.endsWith('.ts');
+  if (!runsFromSource) {
+    const built = new URL(`${name}.js`, import.meta.url);
+    return new Worker(built, { workerData: data });
+  }
+  const loader = pathToFileURL(createRequire(import.meta.url).resolve('tsx')).href;
+  const source = new URL(sources[name], import.meta.url);
+  return new Worker(source, { workerData: data, execArgv: ['--import', loader] });
+}

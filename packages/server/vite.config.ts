@@ -1,0 +1,20 @@
+import { defineConfig } from 'vite';
+
+// The server is bundled so that it starts fast and needs no loader; packages from the registry stay outside.
+export default defineConfig({
+  build: {
+    ssr: true,
+    outDir: 'dist',
+    target: 'node20',
+    sourcemap: true,
+    rollupOptions: {
+      input: {
+        main: 'src/main.ts',
+        'database-thread': 'src/db/database-thread.ts',
+        'import-thread': 'src/jobs/import-thread.ts',
+      },
+      output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
+    },
+  },
+  ssr: { noExternal: [/^@gull-pane\//] },
+});

@@ -6,11 +6,15 @@ const files = execFileSync('git', ['ls-files', '-co', '--exclude-standard', 'pac
   .filter((file) => /\.tsx?$/.test(file) && !file.endsWith('.d.ts'));
 let text;
 try {
-  text = execFileSync('npx', ['depcruise', 'packages', '--output-type', 'json', '--include-only', '^packages/[^/]+/src'], {
-    encoding: 'utf8',
-    maxBuffer: 1 << 28,
-    stdio: ['ignore', 'pipe', 'pipe'],
-  });
+  text = execFileSync(
+    'npx',
+    ['depcruise', 'packages', '--output-type', 'json', '--include-only', '^packages/[^/]+/src'],
+    {
+      encoding: 'utf8',
+      maxBuffer: 1 << 28,
+      stdio: ['ignore', 'pipe', 'pipe'],
+    },
+  );
 } catch (error) {
   text = error.stdout; // the exit code counts violations; they are in the report
 }

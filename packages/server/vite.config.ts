@@ -7,7 +7,7 @@ export default defineConfig({
     outDir: 'dist',
     target: 'node20',
     sourcemap: true,
-    rollupOptions: {
+    rolldownOptions: {
       input: {
         main: 'src/main.ts',
         'database-thread': 'src/db/database-thread.ts',

@@ -31,14 +31,20 @@ export function drawBuildings(plan: PlanWriter): void {
   plan.layer('Buildings', { colour: colours.building, width: THICK });
   for (const { x, y, width, depth } of all) {
     plan.rectangle(...place(x, y), width * 1000, depth * 1000);
-    plan.rectangle(...place(x + WALL, y + WALL), (width - 2 * WALL) * 1000, (depth - 2 * WALL) * 1000, `stroke-width="${MEDIUM}"`);
+    plan.rectangle(
+      ...place(x + WALL, y + WALL),
+      (width - 2 * WALL) * 1000,
+      (depth - 2 * WALL) * 1000,
+      `stroke-width="${MEDIUM}"`,
+    );
   }
   plan.layer('Wall hatch', { colour: colours.hatch, width: THIN });
   for (const building of all) hatchWalls(plan, building);
   plan.layer('Columns and doors', { colour: colours.building, width: MEDIUM });
   for (const { x, y, width, depth } of all) {
     for (let along = 6; along < width - 3; along += 6) {
-      for (const across of [0.9, depth - 1.3]) plan.rectangle(...place(x + along, y + across), 400, 400, 'fill="#D5DAE0"');
+      for (const across of [0.9, depth - 1.3])
+        plan.rectangle(...place(x + along, y + across), 400, 400, 'fill="#D5DAE0"');
     }
     drawDoor(plan, x + width * 0.3, y, 3.6);
     drawDoor(plan, x + width * 0.7, y, 1.2);
@@ -108,23 +114,44 @@ function drawPumps(plan: PlanWriter): void {
     plan.rectangle(...place(east - 1.6, north - 5), 3200, 10_000, `stroke-width="${THIN}"`);
     plan.circle(place(east, north - 2.4), 1300);
     plan.circle(place(east, north - 2.4), 500);
-    plan.line([place(east - 0.5, north - 1.1), place(east + 0.5, north - 1.1), place(east + 0.5, north + 0.4), place(east - 0.5, north + 0.4)], true);
+    plan.line(
+      [
+        place(east - 0.5, north - 1.1),
+        place(east + 0.5, north - 1.1),
+        place(east + 0.5, north + 0.4),
+        place(east - 0.5, north + 0.4),
+      ],
+      true,
+    );
     plan.rectangle(...place(east - 0.9, north + 0.4), 1800, 3400);
     for (let fin = 0; fin < 12; fin += 4) {
-      plan.lines([0, 1, 2, 3].map((k): Point[] => {
-        const at = north + 0.7 + (fin + k) * 0.24;
-        return [place(east - 0.8, at), place(east + 0.8, at)];
-      }), `stroke-width="${THIN}"`);
+      plan.lines(
+        [0, 1, 2, 3].map((k): Point[] => {
+          const at = north + 0.7 + (fin + k) * 0.24;
+          return [place(east - 0.8, at), place(east + 0.8, at)];
+        }),
+        `stroke-width="${THIN}"`,
+      );
     }
-    for (const [bx, by] of [[-1.3, -4.6], [1.3, -4.6], [-1.3, 4.6], [1.3, 4.6]] as const) plan.circle(place(east + bx, north + by), 70);
+    for (const [bx, by] of [
+      [-1.3, -4.6],
+      [1.3, -4.6],
+      [-1.3, 4.6],
+      [1.3, 4.6],
+    ] as const)
+      plan.circle(place(east + bx, north + by), 70);
     plan.text(place(east + 1.9, north - 4.6), `KS-PU-${201 + i}`, textHeights.small, { angle: 90 });
   }
   plan.layer('Gratings', { colour: colours.hatch, width: THIN });
   for (let i = 0; i < 116; i += 4) {
-    plan.lines([0, 1, 2, 3].map((k): Point[] => [place(x + 2 + (i + k) * 0.5, y + 24), place(x + 2 + (i + k) * 0.5, y + 31)]));
+    plan.lines(
+      [0, 1, 2, 3].map((k): Point[] => [place(x + 2 + (i + k) * 0.5, y + 24), place(x + 2 + (i + k) * 0.5, y + 31)]),
+    );
   }
   for (let i = 0; i < 28; i += 4) {
-    plan.lines([0, 1, 2, 3].map((k): Point[] => [place(x + 2, y + 24 + (i + k) * 0.25), place(x + 60, y + 24 + (i + k) * 0.25)]));
+    plan.lines(
+      [0, 1, 2, 3].map((k): Point[] => [place(x + 2, y + 24 + (i + k) * 0.25), place(x + 60, y + 24 + (i + k) * 0.25)]),
+    );
   }
 }
 
@@ -137,9 +164,12 @@ function drawFilters(plan: PlanWriter): void {
       const north = y + 3 + row * 22;
       plan.rectangle(...place(east, north), 9500, 16_000);
       for (let i = 0; i < 11; i++) {
-        for (let j = 0; j < 38; j++) plan.circle(place(east + 0.7 + i * 0.8, north + 0.6 + j * 0.4), 70, `stroke-width="${THIN / 2}"`);
+        for (let j = 0; j < 38; j++)
+          plan.circle(place(east + 0.7 + i * 0.8, north + 0.6 + j * 0.4), 70, `stroke-width="${THIN / 2}"`);
       }
-      plan.text(place(east + 4.75, north + 16.6), `KS-FI-${301 + column * 2 + row}`, textHeights.small, { anchor: 'middle' });
+      plan.text(place(east + 4.75, north + 16.6), `KS-FI-${301 + column * 2 + row}`, textHeights.small, {
+        anchor: 'middle',
+      });
     }
   }
 }
@@ -160,10 +190,13 @@ function drawRacks(plan: PlanWriter): void {
           [place(at + 0.11, north + 20.2), place(at + 0.11, north + 21.4)],
         ]);
         for (const port of [0.9, 19.6]) plan.circle(place(at + 0.11, north + port), 60);
-        for (const joint of [4.6, 8.4, 12.2, 16]) plan.line([place(at, north + 1.2 + joint), place(at + 0.22, north + 1.2 + joint)]);
+        for (const joint of [4.6, 8.4, 12.2, 16])
+          plan.line([place(at, north + 1.2 + joint), place(at + 0.22, north + 1.2 + joint)]);
       }
       plan.line([place(east + 0.2, north + 0.4), place(east + 6.2, north + 0.4)], false, `stroke-width="${MEDIUM}"`);
-      plan.text(place(east + 3.2, north + 22.6), `KS-RO-${String(401 + train * 2 + row)}`, textHeights.small, { anchor: 'middle' });
+      plan.text(place(east + 3.2, north + 22.6), `KS-RO-${String(401 + train * 2 + row)}`, textHeights.small, {
+        anchor: 'middle',
+      });
     }
   }
 }
@@ -175,14 +208,18 @@ function drawWalkways(plan: PlanWriter): void {
   for (const north of [y + 28.4, y + 57.6]) {
     plan.rectangle(...place(x + 3, north), (width - 6) * 1000, 1500, `stroke-width="${THIN}"`);
     for (let s = 0.3; s < width - 7; s += 1.2) {
-      plan.lines([0, 0.3, 0.6, 0.9].map((k): Point[] => [place(x + 3 + s + k, north), place(x + 3 + s + k, north + 1.5)]));
+      plan.lines(
+        [0, 0.3, 0.6, 0.9].map((k): Point[] => [place(x + 3 + s + k, north), place(x + 3 + s + k, north + 1.5)]),
+      );
     }
   }
   for (let train = 0; train < 13; train++) {
     const east = x + 10.5 + train * 8;
     plan.rectangle(...place(east, y + 3), 1400, 54_000, `stroke-width="${THIN}"`);
     for (let s = 0.3; s < 52.6; s += 1.2) {
-      plan.lines([0, 0.3, 0.6, 0.9].map((k): Point[] => [place(east, y + 3 + s + k), place(east + 1.4, y + 3 + s + k)]));
+      plan.lines(
+        [0, 0.3, 0.6, 0.9].map((k): Point[] => [place(east, y + 3 + s + k), place(east + 1.4, y + 3 + s + k)]),
+      );
     }
   }
 }
@@ -200,7 +237,12 @@ function drawElectrical(plan: PlanWriter): void {
     const east = x + 6 + i * 13;
     plan.rectangle(...place(east, y + 3), 7000, 5000);
     for (let fin = 0; fin < 20; fin += 4) {
-      plan.lines([0, 1, 2, 3].map((k): Point[] => [place(east + 0.4 + (fin + k) * 0.32, y + 8), place(east + 0.4 + (fin + k) * 0.32, y + 9.2)]));
+      plan.lines(
+        [0, 1, 2, 3].map((k): Point[] => [
+          place(east + 0.4 + (fin + k) * 0.32, y + 8),
+          place(east + 0.4 + (fin + k) * 0.32, y + 9.2),
+        ]),
+      );
     }
     plan.text(place(east, y + 1.2), `KS-TR-${501 + i}`, textHeights.small);
   }

@@ -9,15 +9,25 @@ export function drawGrounds(plan: PlanWriter): void {
   const loop = [168, 118, 552, 356] as const;
   for (const inset of [0, 7]) drawRoundedLoop(plan, loop, inset, 14 - inset);
   for (const inset of [0.35, 6.65]) drawRoundedLoop(plan, loop, inset, 14 - inset, `stroke-width="${THIN}"`);
-  plan.lines([[place(552, 148), place(582, 148)], [place(552, 155), place(582, 155)]]);
-  plan.lines([[place(312, 125), place(312, 197)], [place(319, 125), place(319, 197)]]);
+  plan.lines([
+    [place(552, 148), place(582, 148)],
+    [place(552, 155), place(582, 155)],
+  ]);
+  plan.lines([
+    [place(312, 125), place(312, 197)],
+    [place(319, 125), place(319, 197)],
+  ]);
 
   plan.layer('Road markings', { colour: colours.road, width: THIN, dashes: [3000, 3000] });
   drawRoundedLoop(plan, loop, 3.5, 10.5);
   plan.line([place(552, 151.5), place(582, 151.5)]);
 
   plan.layer('Parking', { colour: colours.road, width: THIN });
-  for (const [x, y, count] of [[470, 336, 18], [340, 128, 40], [182, 128, 10]] as const) {
+  for (const [x, y, count] of [
+    [470, 336, 18],
+    [340, 128, 40],
+    [182, 128, 10],
+  ] as const) {
     for (let i = 0; i <= count; i++) plan.line([place(x + i * 2.5, y), place(x + i * 2.5, y + 5)]);
     plan.line([place(x, y + 5), place(x + count * 2.5, y + 5)]);
   }
@@ -25,10 +35,20 @@ export function drawGrounds(plan: PlanWriter): void {
   plan.layer('Paving', { colour: colours.hatch, width: THIN / 2 });
   const { offices } = buildings;
   for (let i = 0; i < 92; i += 4) {
-    plan.lines([0, 1, 2, 3].map((k): Point[] => [place(offices.x + (i + k) * 0.5, offices.y - 9), place(offices.x + (i + k) * 0.5, offices.y - 2)]));
+    plan.lines(
+      [0, 1, 2, 3].map((k): Point[] => [
+        place(offices.x + (i + k) * 0.5, offices.y - 9),
+        place(offices.x + (i + k) * 0.5, offices.y - 2),
+      ]),
+    );
   }
   for (let j = 0; j < 16; j += 4) {
-    plan.lines([0, 1, 2, 3].map((k): Point[] => [place(offices.x, offices.y - 9 + (j + k) * 0.45), place(offices.x + 46, offices.y - 9 + (j + k) * 0.45)]));
+    plan.lines(
+      [0, 1, 2, 3].map((k): Point[] => [
+        place(offices.x, offices.y - 9 + (j + k) * 0.45),
+        place(offices.x + 46, offices.y - 9 + (j + k) * 0.45),
+      ]),
+    );
   }
 
   plan.layer('Solar field', { colour: colours.permeate, width: THIN / 2 });
@@ -43,13 +63,19 @@ export function drawGrounds(plan: PlanWriter): void {
   plan.text(place(388, 351.6), 'Solar field, 1 224 modules', textHeights.plain);
 
   plan.layer('Fence', { colour: colours.ink, width: THIN });
-  const fence: Point[] = [[150, 104], [574, 104], [574, 374], [150, 374]];
+  const fence: Point[] = [
+    [150, 104],
+    [574, 104],
+    [574, 374],
+    [150, 374],
+  ];
   fence.forEach(([x0, y0], i) => {
     const [x1, y1] = fence[(i + 1) % 4]!;
     if (i === 3) return; // the sea side stays open to the revetment
     const length = Math.hypot(x1 - x0, y1 - y0);
     plan.line([place(x0, y0), place(x1, y1)]);
-    for (let s = 0; s < length; s += 2.5) plan.circle(place(x0 + ((x1 - x0) * s) / length, y0 + ((y1 - y0) * s) / length), 60);
+    for (let s = 0; s < length; s += 2.5)
+      plan.circle(place(x0 + ((x1 - x0) * s) / length, y0 + ((y1 - y0) * s) / length), 60);
   });
 
   plan.layer('Drains', { colour: colours.water, width: THIN, dashes: [2000, 600, 400, 600] });
@@ -63,7 +89,13 @@ export function drawGrounds(plan: PlanWriter): void {
   }
 }
 
-function drawRoundedLoop(plan: PlanWriter, [x0, y0, x1, y1]: readonly [number, number, number, number], inset: number, radius: number, extra = ''): void {
+function drawRoundedLoop(
+  plan: PlanWriter,
+  [x0, y0, x1, y1]: readonly [number, number, number, number],
+  inset: number,
+  radius: number,
+  extra = '',
+): void {
   const [width, height] = [(x1 - x0 - 2 * inset) * 1000, (y1 - y0 - 2 * inset) * 1000];
   plan.roundedRectangle(...place(x0 + inset, y0 + inset), width, height, radius * 1000, extra);
 }
@@ -82,11 +114,22 @@ export function drawDimensions(plan: PlanWriter): void {
 function dimension(plan: PlanWriter, a: Point, b: Point, away: number): void {
   const length = Math.hypot(b[0] - a[0], b[1] - a[1]);
   const [ux, uy] = [(b[0] - a[0]) / length, (b[1] - a[1]) / length];
-  const at = (along: number, across: number): Point => place(a[0] + ux * along - uy * across, a[1] + uy * along + ux * across);
+  const at = (along: number, across: number): Point =>
+    place(a[0] + ux * along - uy * across, a[1] + uy * along + ux * across);
   const sign = Math.sign(away);
-  plan.lines([[at(0, sign * 0.8), at(0, away + sign * 0.8)], [at(length, sign * 0.8), at(length, away + sign * 0.8)]]);
+  plan.lines([
+    [at(0, sign * 0.8), at(0, away + sign * 0.8)],
+    [at(length, sign * 0.8), at(length, away + sign * 0.8)],
+  ]);
   plan.line([at(-0.6, away), at(length + 0.6, away)]);
-  for (const end of [0, length]) plan.line([at(end - 0.45, away - 0.45), at(end + 0.45, away + 0.45)], false, `stroke-width="${MEDIUM}"`);
-  const figure = Math.round(length * 1000).toLocaleString('en').replaceAll(',', ' ');
-  plan.text(at(length / 2, away + 0.4), figure, textHeights.small, { anchor: 'middle', angle: (Math.atan2(uy, ux) * 180) / Math.PI, colour: colours.dimension });
+  for (const end of [0, length])
+    plan.line([at(end - 0.45, away - 0.45), at(end + 0.45, away + 0.45)], false, `stroke-width="${MEDIUM}"`);
+  const figure = Math.round(length * 1000)
+    .toLocaleString('en')
+    .replaceAll(',', ' ');
+  plan.text(at(length / 2, away + 0.4), figure, textHeights.small, {
+    anchor: 'middle',
+    angle: (Math.atan2(uy, ux) * 180) / Math.PI,
+    colour: colours.dimension,
+  });
 }

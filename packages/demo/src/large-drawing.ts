@@ -1,6 +1,16 @@
 import { seededRandom } from '@gull-pane/core/geometry/random';
 import { PlanWriter, type Point } from './plan-writer.ts';
-import { MEDIUM, SHEET_EAST, SHEET_HEIGHT, SHEET_NORTH, SHEET_WIDTH, THICK, THIN, colours, textHeights } from './works.ts';
+import {
+  MEDIUM,
+  SHEET_EAST,
+  SHEET_HEIGHT,
+  SHEET_NORTH,
+  SHEET_WIDTH,
+  THICK,
+  THIN,
+  colours,
+  textHeights,
+} from './works.ts';
 
 type Random = () => number;
 type Shape = 'kerb' | 'outline' | 'run' | 'hatch' | 'contour';
@@ -20,7 +30,15 @@ interface Trade {
 const trades: readonly Trade[] = [
   { name: 'Contours', colour: colours.earth, width: THIN, shape: 'contour', share: 0.1, coarse: 0.8 },
   { name: 'Kerbs', colour: colours.road, width: MEDIUM, shape: 'kerb', share: 0.08, coarse: 0.6 },
-  { name: 'Road markings', colour: colours.road, width: THIN, dashes: [3000, 3000], shape: 'kerb', share: 0.03, coarse: 0.9 },
+  {
+    name: 'Road markings',
+    colour: colours.road,
+    width: THIN,
+    dashes: [3000, 3000],
+    shape: 'kerb',
+    share: 0.03,
+    coarse: 0.9,
+  },
   { name: 'Buildings', colour: colours.building, width: THICK, shape: 'outline', share: 0.06, coarse: 0.7 },
   { name: 'Columns', colour: colours.building, width: MEDIUM, shape: 'outline', share: 0.06, coarse: 0.05 },
   { name: 'Wall hatch', colour: colours.hatch, width: THIN, shape: 'hatch', share: 0.16, coarse: 0.25 },
@@ -54,7 +72,10 @@ export function writeLargeDrawing(segments: number, seed: number, write: (text: 
   const plan = new PlanWriter(write);
   plan.begin(SHEET_EAST, SHEET_NORTH, SHEET_WIDTH, SHEET_HEIGHT, `Extended works, ${segments} segments`);
   const districts = Array.from({ length: 60 }, (): District => ({
-    centre: [SHEET_EAST + (0.06 + 0.88 * random()) * SHEET_WIDTH, SHEET_NORTH + (0.06 + 0.88 * random()) * SHEET_HEIGHT],
+    centre: [
+      SHEET_EAST + (0.06 + 0.88 * random()) * SHEET_WIDTH,
+      SHEET_NORTH + (0.06 + 0.88 * random()) * SHEET_HEIGHT,
+    ],
     reach: (0.02 + 0.12 * random() ** 2) * SHEET_WIDTH,
     angle: random() < 0.7 ? 0 : random() * Math.PI,
   }));
@@ -67,7 +88,11 @@ export function writeLargeDrawing(segments: number, seed: number, write: (text: 
       const spot = drawElement(plan, trade, districts, random);
       if (plan.segments < nextText) continue;
       nextText += SEGMENTS_PER_TEXT;
-      plan.text(spot, `KS-${trade.name.slice(0, 2).toUpperCase()}-${String(tag++).padStart(5, '0')}`, textHeights.small * (0.4 + random()));
+      plan.text(
+        spot,
+        `KS-${trade.name.slice(0, 2).toUpperCase()}-${String(tag++).padStart(5, '0')}`,
+        textHeights.small * (0.4 + random()),
+      );
     }
   }
   plan.end();

@@ -11,7 +11,8 @@ export interface LayerLook {
 export type Point = readonly [east: number, north: number];
 
 const round = (value: number): string => String(Math.round(value * 1000) / 1000);
-const escapeXml = (text: string): string => text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
+const escapeXml = (text: string): string =>
+  text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
 
 export class PlanWriter {
   /** Lines and curves written so far. */
@@ -72,7 +73,10 @@ export class PlanWriter {
   arc(from: Point, to: Point, radius: number, isLeft: boolean, extra = ''): void {
     this.segments++;
     const ends = `${round(to[0] - from[0])} ${round(from[1] - to[1])}`;
-    this.#path(`M${round(from[0])} ${round(-from[1])}a${round(radius)} ${round(radius)} 0 0 ${isLeft ? 1 : 0} ${ends}`, extra);
+    this.#path(
+      `M${round(from[0])} ${round(-from[1])}a${round(radius)} ${round(radius)} 0 0 ${isLeft ? 1 : 0} ${ends}`,
+      extra,
+    );
   }
 
   /** A smooth curve through the points (Catmull–Rom as cubic Béziers). */
@@ -96,7 +100,12 @@ export class PlanWriter {
     this.#path(runs.map((run) => this.#lineData(run, false)).join(''), extra);
   }
 
-  text([east, north]: Point, text: string, height: number, options: { angle?: number; anchor?: string; colour?: string } = {}): void {
+  text(
+    [east, north]: Point,
+    text: string,
+    height: number,
+    options: { angle?: number; anchor?: string; colour?: string } = {},
+  ): void {
     const { angle = 0, anchor = 'start', colour } = options;
     const x = round(east);
     const y = round(-north);

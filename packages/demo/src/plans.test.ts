@@ -12,7 +12,10 @@ function read(make: (write: (text: string) => void) => number) {
   const written = make((text) => pieces.push(text));
   const paths: PathElement[] = [];
   const texts: TextElement[] = [];
-  const reader = new SvgReader({ path: (p) => paths.push(p), text: (t) => texts.push(t) }, new ReferenceScan().references);
+  const reader = new SvgReader(
+    { path: (p) => paths.push(p), text: (t) => texts.push(t) },
+    new ReferenceScan().references,
+  );
   for (const piece of pieces) reader.write(piece);
   const lengths: number[] = [];
   for (const { path } of paths) visitPath(path, { line: (x0, y0, x, y) => lengths.push(Math.hypot(x - x0, y - y0)) });
@@ -28,7 +31,9 @@ describe('the site plan', () => {
     expect(plan.layers.length).toBeGreaterThanOrEqual(14);
     expect(plan.written).toBeGreaterThanOrEqual(60_000);
     expect(plan.paths.reduce((sum, { path }) => sum + countSegments(path), 0)).toBe(plan.written);
-    expect(new Set(plan.styles.filter(({ kind }) => kind === 'line').map(({ width }) => width)).size).toBeGreaterThanOrEqual(3);
+    expect(
+      new Set(plan.styles.filter(({ kind }) => kind === 'line').map(({ width }) => width)).size,
+    ).toBeGreaterThanOrEqual(3);
     expect(plan.styles.some(({ dashes }) => dashes.length > 0)).toBe(true);
     let curves = 0;
     for (const { path } of plan.paths) visitPath(path, { arc: () => curves++, cubic: () => curves++ });

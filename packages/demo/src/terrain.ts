@@ -20,9 +20,15 @@ export function drawTerrain(plan: PlanWriter, random: Random): void {
   plan.layer('Depth lines', { colour: colours.seaLine, width: THIN, dashes: [3000, 1500] });
   for (let depth = 1; depth <= 9; depth++) {
     const away = depth * 9.5 + depth * depth * 0.25;
-    const line = northings(6).map((y) => place(shoreAt(y) - away - 4 * Math.sin(y / 47 + depth), y));
+    const east = (y: number): number => shoreAt(y) - away - 4 * Math.sin(y / 47 + depth);
+    const line = northings(6)
+      .filter((y) => east(y) > 24)
+      .map((y) => place(east(y), y));
     plan.smooth(line);
-    if (depth % 2 === 0) plan.text(line[12 + depth * 4]!, `−${depth}.0`, textHeights.small, { colour: colours.seaLine });
+    if (depth % 2 === 0)
+      plan.text(line[Math.min(12 + depth * 4, line.length - 1)]!, `−${depth}.0`, textHeights.small, {
+        colour: colours.seaLine,
+      });
   }
 
   plan.layer('Shore', { colour: colours.water, width: MEDIUM });
@@ -75,24 +81,45 @@ export function drawSheet(plan: PlanWriter): void {
   plan.layer('Grid', { colour: colours.grid, width: THIN, dashes: [6000, 1500, 500, 1500] });
   for (let x = 50; x < 590; x += 50) {
     plan.line([place(x, 20), place(x, 410)]);
-    plan.text(place(x + 0.8, 12.6), `E ${(SHEET_EAST / 1000 + x).toLocaleString('en').replaceAll(',', ' ')}`, textHeights.small);
+    plan.text(
+      place(x + 0.8, 12.6),
+      `E ${(SHEET_EAST / 1000 + x).toLocaleString('en').replaceAll(',', ' ')}`,
+      textHeights.small,
+    );
   }
   for (let y = 50; y < 420; y += 50) {
     plan.line([place(20, y), place(584, y)]);
-    plan.text(place(12.4, y - 8), `N ${(SHEET_NORTH / 1000 + y).toLocaleString('en').replaceAll(',', ' ')}`, textHeights.small, { angle: 90 });
+    plan.text(
+      place(12.4, y - 8),
+      `N ${(SHEET_NORTH / 1000 + y).toLocaleString('en').replaceAll(',', ' ')}`,
+      textHeights.small,
+      { angle: 90 },
+    );
   }
 
   plan.layer('Sheet frame', { colour: colours.ink, width: MEDIUM });
   plan.rectangle(SHEET_EAST, SHEET_NORTH, SHEET_WIDTH, SHEET_HEIGHT, `stroke-width="${THIN}"`);
-  plan.rectangle(SHEET_EAST + 10_000, SHEET_NORTH + 10_000, SHEET_WIDTH - 20_000, SHEET_HEIGHT - 20_000, 'stroke-width="350"');
+  plan.rectangle(
+    SHEET_EAST + 10_000,
+    SHEET_NORTH + 10_000,
+    SHEET_WIDTH - 20_000,
+    SHEET_HEIGHT - 20_000,
+    'stroke-width="350"',
+  );
   for (let i = 1; i < 16; i++) {
     const x = (i * 594.5) / 16;
-    plan.lines([[place(x, 5), place(x, 10)], [place(x, 410.5), place(x, 415.5)]]);
+    plan.lines([
+      [place(x, 5), place(x, 10)],
+      [place(x, 410.5), place(x, 415.5)],
+    ]);
     plan.text(place(x - 18.6, 5.8), String(i), textHeights.plain, { anchor: 'middle' });
   }
   for (let i = 1; i < 12; i++) {
     const y = (i * 420.5) / 12;
-    plan.lines([[place(5, y), place(10, y)], [place(584.5, y), place(589.5, y)]]);
+    plan.lines([
+      [place(5, y), place(10, y)],
+      [place(584.5, y), place(589.5, y)],
+    ]);
     plan.text(place(7.5, y - 18.4), String.fromCharCode(64 + i), textHeights.plain, { anchor: 'middle' });
   }
   drawTitleBlock(plan);
@@ -103,8 +130,10 @@ function drawTitleBlock(plan: PlanWriter): void {
   plan.layer('Title block', { colour: colours.ink, width: MEDIUM });
   const [left, bottom, width, height] = [494.5, 10.5, 90, 30];
   plan.rectangle(...place(left, bottom), width * 1000, height * 1000, 'fill="#FFFDF8"');
-  for (const y of [5, 10, 19]) plan.line([place(left, bottom + y), place(left + width, bottom + y)], false, `stroke-width="${THIN}"`);
-  for (const x of [22, 45, 68]) plan.line([place(left + x, bottom), place(left + x, bottom + 10)], false, `stroke-width="${THIN}"`);
+  for (const y of [5, 10, 19])
+    plan.line([place(left, bottom + y), place(left + width, bottom + y)], false, `stroke-width="${THIN}"`);
+  for (const x of [22, 45, 68])
+    plan.line([place(left + x, bottom), place(left + x, bottom + 10)], false, `stroke-width="${THIN}"`);
   plan.text(place(left + 2, bottom + 22), 'Kelpie Sound Desalination Works', textHeights.heading);
   plan.text(place(left + 2, bottom + 12), 'Site general arrangement', textHeights.title);
   const cells: [string, string][] = [
@@ -124,6 +153,7 @@ function drawNorthAndBar(plan: PlanWriter): void {
   plan.line([place(40, 392), place(36, 372), place(40, 376), place(44, 372)], true, 'fill="#16324A"');
   plan.text(place(40, 394), 'N', textHeights.large, { anchor: 'middle' });
   for (let i = 0; i < 5; i++) plan.rectangle(...place(24 + i * 10, 20), 10_000, 1500, i % 2 ? '' : 'fill="#16324A"');
-  for (let i = 0; i <= 5; i++) plan.text(place(24 + i * 10, 22.6), String(i * 10), textHeights.small, { anchor: 'middle' });
+  for (let i = 0; i <= 5; i++)
+    plan.text(place(24 + i * 10, 22.6), String(i * 10), textHeights.small, { anchor: 'middle' });
   plan.text(place(78, 20), 'm', textHeights.small);
 }

@@ -14,7 +14,13 @@ export const MEDIUM = 0.25 * SCALE;
 export const THICK = 0.5 * SCALE;
 
 /** Text heights on paper of 2.5, 3.5, 5, 7 and 10 mm at the sheet's scale (ISO 3098). */
-export const textHeights = { small: 2.5 * SCALE, plain: 3.5 * SCALE, heading: 5 * SCALE, title: 7 * SCALE, large: 10 * SCALE };
+export const textHeights = {
+  small: 2.5 * SCALE,
+  plain: 3.5 * SCALE,
+  heading: 5 * SCALE,
+  title: 7 * SCALE,
+  large: 10 * SCALE,
+};
 
 export const colours = {
   ink: '#16324A',

@@ -1,6 +1,19 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import { IsArray, IsDateString, IsIn, IsInt, IsNumber, IsOptional, IsString, IsUUID, Length, Matches, Min, ValidateNested } from 'class-validator';
+import {
+  IsArray,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsString,
+  IsUUID,
+  Length,
+  Matches,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 import type { ProblemDetails } from './problems.ts';
 
 /** A place in drawing units: X east, Y north, Z up. */

@@ -33,7 +33,12 @@ export interface InspectedPane {
   };
   readonly scaleDenominator: number;
   /** From the last frame's real draw ranges. */
-  readonly drawn: { readonly segments: number; readonly triangles: number; readonly tiles: number; readonly texts: number };
+  readonly drawn: {
+    readonly segments: number;
+    readonly triangles: number;
+    readonly tiles: number;
+    readonly texts: number;
+  };
   readonly pendingTiles: number;
   readonly frameMs: number;
   readonly history: { readonly length: number; readonly index: number };

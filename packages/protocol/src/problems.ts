@@ -3,23 +3,79 @@
  * the hint says what to do.
  */
 export const problemCatalogue = {
-  'bad-request': { status: 400, title: 'The request can’t be understood', hint: 'Check the fields named in the detail.' },
+  'bad-request': {
+    status: 400,
+    title: 'The request can’t be understood',
+    hint: 'Check the fields named in the detail.',
+  },
   'not-found': { status: 404, title: 'Not found', hint: 'It may have been deleted. Go back to the list of drawings.' },
-  'drawing-not-found': { status: 404, title: 'There is no such drawing', hint: 'It may have been deleted. Go back to the list of drawings.' },
-  'object-not-found': { status: 404, title: 'There is no such object in this drawing', hint: 'Ids begin at 0 and end before the number of objects.' },
+  'drawing-not-found': {
+    status: 404,
+    title: 'There is no such drawing',
+    hint: 'It may have been deleted. Go back to the list of drawings.',
+  },
+  'object-not-found': {
+    status: 404,
+    title: 'There is no such object in this drawing',
+    hint: 'Ids begin at 0 and end before the number of objects.',
+  },
   'job-not-found': { status: 404, title: 'There is no such job', hint: 'Import the file again.' },
-  'drawing-not-ready': { status: 409, title: 'The drawing has no content yet', hint: 'Wait until the import has ended, or import the file again.' },
+  'drawing-not-ready': {
+    status: 409,
+    title: 'The drawing has no content yet',
+    hint: 'Wait until the import has ended, or import the file again.',
+  },
   'job-ended': { status: 409, title: 'The job has already ended', hint: 'Nothing is left to cancel.' },
-  'import-running': { status: 409, title: 'This drawing is being imported', hint: 'Wait for that import or cancel it first.' },
-  'file-missing': { status: 400, title: 'No file was sent', hint: 'Send one file in the field “file” of a multipart form.' },
-  'file-too-large': { status: 413, title: 'The file is too large', hint: 'Split the file, or raise GULL_PANE_MAX_UPLOAD_MB on the server.' },
-  'empty-file': { status: 422, title: 'The file is empty', hint: 'Check the export that made it, then import it again.' },
-  'not-svg': { status: 422, title: 'The file is not an SVG', hint: 'Choose a file in SVG format. The name doesn’t matter, the content does.' },
-  'malformed-xml': { status: 422, title: 'The SVG is broken', hint: 'Export the file again, or mend the place named, then import it again.' },
-  'nothing-to-draw': { status: 422, title: 'Nothing in the file can be drawn', hint: 'Check that the export holds visible lines, fills or texts.' },
-  'limit-exceeded': { status: 422, title: 'The file goes beyond a limit', hint: 'Export a part of the drawing, or simplify it.' },
-  'import-failed': { status: 500, title: 'The import failed', hint: 'Try again. If it fails again, the server’s log says more.' },
-  internal: { status: 500, title: 'Something went wrong on the server', hint: 'Try again. If it fails again, the server’s log says more.' },
+  'import-running': {
+    status: 409,
+    title: 'This drawing is being imported',
+    hint: 'Wait for that import or cancel it first.',
+  },
+  'file-missing': {
+    status: 400,
+    title: 'No file was sent',
+    hint: 'Send one file in the field “file” of a multipart form.',
+  },
+  'file-too-large': {
+    status: 413,
+    title: 'The file is too large',
+    hint: 'Split the file, or raise GULL_PANE_MAX_UPLOAD_MB on the server.',
+  },
+  'empty-file': {
+    status: 422,
+    title: 'The file is empty',
+    hint: 'Check the export that made it, then import it again.',
+  },
+  'not-svg': {
+    status: 422,
+    title: 'The file is not an SVG',
+    hint: 'Choose a file in SVG format. The name doesn’t matter, the content does.',
+  },
+  'malformed-xml': {
+    status: 422,
+    title: 'The SVG is broken',
+    hint: 'Export the file again, or mend the place named, then import it again.',
+  },
+  'nothing-to-draw': {
+    status: 422,
+    title: 'Nothing in the file can be drawn',
+    hint: 'Check that the export holds visible lines, fills or texts.',
+  },
+  'limit-exceeded': {
+    status: 422,
+    title: 'The file goes beyond a limit',
+    hint: 'Export a part of the drawing, or simplify it.',
+  },
+  'import-failed': {
+    status: 500,
+    title: 'The import failed',
+    hint: 'Try again. If it fails again, the server’s log says more.',
+  },
+  internal: {
+    status: 500,
+    title: 'Something went wrong on the server',
+    hint: 'Try again. If it fails again, the server’s log says more.',
+  },
 } as const satisfies Record<string, { status: number; title: string; hint: string }>;
 
 export type ProblemCode = keyof typeof problemCatalogue;

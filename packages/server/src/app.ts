@@ -10,7 +10,12 @@ import { tileRoutes } from './plugins/tiles.ts';
 import { webApp } from './plugins/web-app.ts';
 
 /** A capability of the server: adds its routes. A new one is a file in plugins/ and a name here. */
-const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [healthRoutes, drawingRoutes, jobRoutes, tileRoutes];
+const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
+  healthRoutes,
+  drawingRoutes,
+  jobRoutes,
+  tileRoutes,
+];
 
 /** Puts the HTTP server together; it doesn't listen yet. */
 export async function buildApp(services: Services): Promise<FastifyInstance> {

@@ -57,7 +57,8 @@ describe('zoomAbout', () => {
     for (const scale of [limits.minUnitsPerPx, 0.0132, 0.2646, 132]) {
       let camera = planCamera({ x: 412_345_678.9, y: 7_208_234_567.8, z: 0 }, scale);
       const grabbed = screenToWorld(camera, viewport, at);
-      for (let i = 0; i < 1000; i++) camera = zoomAbout(camera, viewport, at, i % 2 ? 1 / 1.2 : 1.2 ** ((i % 5) - 2), limits);
+      for (let i = 0; i < 1000; i++)
+        camera = zoomAbout(camera, viewport, at, i % 2 ? 1 / 1.2 : 1.2 ** ((i % 5) - 2), limits);
       for (let i = 0; i < 60; i++) camera = zoomAbout(camera, viewport, at, 1.5, limits);
       expect(camera.unitsPerPx).toBe(limits.minUnitsPerPx);
       expect(apart(worldToScreen(camera, viewport, grabbed), at)).toBeLessThan(0.01);
@@ -134,15 +135,16 @@ describe('frameCorners', () => {
 
 describe('fitPoints', () => {
   it('lets the visible touch the margin in the tighter direction, under any twist', () => {
-    const points = fc.array(fc.tuple(double(4.12e8, 4.126e8), double(7.208e9, 7.2084e9)), { minLength: 3, maxLength: 40 });
+    const points = fc.array(fc.tuple(double(4.12e8, 4.126e8), double(7.208e9, 7.2084e9)), {
+      minLength: 3,
+      maxLength: 40,
+    });
     fc.assert(
       fc.property(cameras, points, (camera, pairs) => {
         const flat = pairs.flatMap(([x, y]) => [x, y, 0]);
         const fitted = fitPoints(camera, viewport, flat, { minUnitsPerPx: 0, maxUnitsPerPx: Infinity });
         const seen = pairs.map(([x, y]) => worldToScreen(fitted, viewport, { x, y, z: 0 }));
-        const free = Math.min(
-          ...seen.flatMap(({ x, y }) => [x, y, viewport.widthPx - x, viewport.heightPx - y]),
-        );
+        const free = Math.min(...seen.flatMap(({ x, y }) => [x, y, viewport.widthPx - x, viewport.heightPx - y]));
         fc.pre(fitted.unitsPerPx > 0.01);
         expect(free).toBeCloseTo(FIT_MARGIN_PX, 2);
       }),

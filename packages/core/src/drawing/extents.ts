@@ -26,7 +26,10 @@ export function visitExtremes(path: Path, sink: PointSink): void {
     arc: (_x0, _y0, arc, x, y) => {
       sink(x, y);
       for (const t of turnsOfArc(arc)) {
-        sink(arc.cx + arc.ux * Math.cos(t) + arc.vx * Math.sin(t), arc.cy + arc.uy * Math.cos(t) + arc.vy * Math.sin(t));
+        sink(
+          arc.cx + arc.ux * Math.cos(t) + arc.vx * Math.sin(t),
+          arc.cy + arc.uy * Math.cos(t) + arc.vy * Math.sin(t),
+        );
       }
     },
   });

@@ -11,8 +11,8 @@ export interface PolylineSink {
   close: () => void;
 }
 
-/** Chord error of a flattened curve as a share of its own size: 0.002 is 0.2 px on a circle 200 px wide. */
-export const RELATIVE_CHORD_ERROR = 0.002;
+/** Chord error of a flattened curve as a share of its own size: 0.004 is 0.4 px on a circle 200 px wide. */
+export const RELATIVE_CHORD_ERROR = 0.004;
 const MAX_STEPS = 256;
 
 /**
@@ -34,7 +34,10 @@ export function flattenPath(path: Path, sink: PolylineSink, relativeError = RELA
     },
     cubic: (x0, y0, ax, ay, bx, by, x, y) => {
       const size = Math.max(Math.hypot(ax - x0, ay - y0), Math.hypot(bx - ax, by - ay), Math.hypot(x - bx, y - by));
-      const bend = Math.max(Math.hypot(x0 - 2 * ax + bx, y0 - 2 * ay + by), Math.hypot(ax - 2 * bx + x, ay - 2 * by + y));
+      const bend = Math.max(
+        Math.hypot(x0 - 2 * ax + bx, y0 - 2 * ay + by),
+        Math.hypot(ax - 2 * bx + x, ay - 2 * by + y),
+      );
       const steps = clampSteps(Math.sqrt((3 * bend) / (4 * relativeError * size)));
       for (let i = 1; i < steps; i++) sink.line(cubicAt(x0, ax, bx, x, i / steps), cubicAt(y0, ay, by, y, i / steps));
       sink.line(x, y);

@@ -71,7 +71,7 @@ describe('a path', () => {
       },
     });
     expect(farthest).toBeGreaterThan(0);
-    expect(farthest).toBeLessThanOrEqual(2.0001);
+    expect(farthest).toBeLessThanOrEqual(4.0001);
   });
 
   it('keeps a mapped circle an ellipse with exact extents', () => {

@@ -42,11 +42,9 @@ describe('the pressed wheel', () => {
   it('pans by the whole way once it moved more than a tremble', () => {
     const hand = hands();
     expect(hand(pointer('down', 'wheel', 100, 100), pointer('move', 'none', 102, 101))).toEqual([]);
-    expect(hand(pointer('move', 'none', 110, 100), pointer('move', 'none', 115, 90), pointer('up', 'wheel', 115, 90))).toEqual([
-      { kind: 'pan', dx: 10, dy: 0 },
-      { kind: 'pan', dx: 5, dy: -10 },
-      { kind: 'dragEnd' },
-    ]);
+    expect(
+      hand(pointer('move', 'none', 110, 100), pointer('move', 'none', 115, 90), pointer('up', 'wheel', 115, 90)),
+    ).toEqual([{ kind: 'pan', dx: 10, dy: 0 }, { kind: 'pan', dx: 5, dy: -10 }, { kind: 'dragEnd' }]);
   });
 
   it('fits all on a double press, without a centring first', () => {
@@ -79,12 +77,9 @@ describe('frame corners', () => {
   };
 
   it('frames by a drag', () => {
-    expect(tool()(pointer('down', 'left', 0, 0), pointer('move', 'none', 50, 50), pointer('up', 'left', 80, 60))).toEqual([
-      'frameBegin',
-      'frameMove',
-      'frameEnd',
-      'leaveTool',
-    ]);
+    expect(
+      tool()(pointer('down', 'left', 0, 0), pointer('move', 'none', 50, 50), pointer('up', 'left', 80, 60)),
+    ).toEqual(['frameBegin', 'frameMove', 'frameEnd', 'leaveTool']);
   });
 
   it('frames by two clicks, also at the same spot when the view has moved in between', () => {

@@ -42,7 +42,8 @@ export class ItemTable {
       const to = Math.min(from + MAX_CHORDS_PER_ITEM, chords);
       const piece = Array.prototype.slice.call(xy, 2 * from, 2 * to + 2) as number[];
       this.#add(ItemKind.line, style, object, to - from, piece, along);
-      for (let i = 2; i < piece.length; i += 2) along += Math.hypot(piece[i]! - piece[i - 2]!, piece[i + 1]! - piece[i - 1]!);
+      for (let i = 2; i < piece.length; i += 2)
+        along += Math.hypot(piece[i]! - piece[i - 2]!, piece[i + 1]! - piece[i - 1]!);
     }
   }
 

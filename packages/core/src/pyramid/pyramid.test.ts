@@ -70,14 +70,23 @@ describe('a tile', () => {
     const mark = { text: 'Zulauf Ø600 “Süd” 潮', x: EAST + 2, y: NORTH + 3, size: 1250, angleRad: 0.5 };
     table.addText({ ...mark, anchor: 'middle', weight: 'bold' }, 4, 73);
     const origin = { x: EAST, y: NORTH };
-    const tile = decodeTile(encodeTile(table, [0, 1, 2, 3], origin, (style) => ({ colour: [0, 0, 0, 1], isDashed: style === 3 })));
+    const tile = decodeTile(
+      encodeTile(table, [0, 1, 2, 3], origin, (style) => ({ colour: [0, 0, 0, 1], isDashed: style === 3 })),
+    );
     expect(tile.lineRuns).toEqual([
       { style: 1, start: 0, count: 2 },
       { style: 3, start: 2, count: 4 },
     ]);
     expect(tile.triangleRuns).toEqual([{ style: 2, start: 0, count: 3 }]);
     const ends = [...tile.lines].map((vertex) => [...tile.positions.subarray(3 * vertex, 3 * vertex + 2)]);
-    expect(ends).toEqual([[1, 0], [4, 4], [0, 0], [10, 0], [10, 0], [10, 20]]);
+    expect(ends).toEqual([
+      [1, 0],
+      [4, 4],
+      [0, 0],
+      [10, 0],
+      [10, 0],
+      [10, 20],
+    ]);
     expect([...tile.along.subarray(2, 5)]).toEqual([0, 10, 30]);
     expect([...tile.styles]).toEqual([1, 1, 3, 3, 3, 2, 2, 2]);
     expect([...tile.objects]).toEqual([0, 71, 2, 70, 5, 72]);
@@ -86,10 +95,15 @@ describe('a tile', () => {
 
   it('is a GLB with chunks on four bytes, its counts within its buffer', () => {
     const table = sampleTable(300);
-    const bytes = encodeTile(table, Array.from({ length: 300 }, (_, i) => i), { x: EAST, y: NORTH }, () => ({
-      colour: [0, 0, 0, 1],
-      isDashed: false,
-    }));
+    const bytes = encodeTile(
+      table,
+      Array.from({ length: 300 }, (_, i) => i),
+      { x: EAST, y: NORTH },
+      () => ({
+        colour: [0, 0, 0, 1],
+        isDashed: false,
+      }),
+    );
     expect(bytes.length % 4).toBe(0);
     const { json, bin } = unpackGlb(bytes);
     const gltf = json as { buffers: { byteLength: number }[]; accessors: { type: string; min?: number[] }[] };
@@ -106,7 +120,11 @@ describe('a tile', () => {
 
   it('cuts a long line into pieces whose dashes go on', () => {
     const table = new ItemTable();
-    table.addLine(Array.from({ length: 2 * 1001 }, (_, i) => (i % 2 ? 0 : i / 2)), 0, 9);
+    table.addLine(
+      Array.from({ length: 2 * 1001 }, (_, i) => (i % 2 ? 0 : i / 2)),
+      0,
+      9,
+    );
     expect(table.length).toBe(4);
     expect([0, 1, 2, 3].map((item) => table.along.at(item))).toEqual([0, 256, 512, 768]);
     expect([0, 1, 2, 3].reduce((sum, item) => sum + table.weight.at(item), 0)).toBe(1000);
@@ -138,12 +156,18 @@ describe('selecting', () => {
   const tiles = [tile(0, 50, 10, [1, 2]), tile(-20, 5, 10, [3]), tile(500, 40, 10), tile(-20, 0.01, 10)];
 
   it('goes down where the withheld is seen, and only within the view', () => {
-    expect(selectTiles(tiles, planCamera({ x: 0, y: 0, z: 0 }, 1), view, { budget: 1e9, smallestPx: 1 })).toEqual([0, 1, 3]);
-    expect(selectTiles(tiles, planCamera({ x: 0, y: 0, z: 0 }, 10), view, { budget: 1e9, smallestPx: 1 })).toEqual([0, 1, 2]);
+    expect(selectTiles(tiles, planCamera({ x: 0, y: 0, z: 0 }, 1), view, { budget: 1e9, smallestPx: 1 })).toEqual([
+      0, 1, 3,
+    ]);
+    expect(selectTiles(tiles, planCamera({ x: 0, y: 0, z: 0 }, 10), view, { budget: 1e9, smallestPx: 1 })).toEqual([
+      0, 1, 2,
+    ]);
   });
 
   it('stops at the budget, coarse before fine', () => {
-    expect(selectTiles(tiles, planCamera({ x: 0, y: 0, z: 0 }, 1), view, { budget: 25, smallestPx: 1 })).toEqual([0, 1]);
+    expect(selectTiles(tiles, planCamera({ x: 0, y: 0, z: 0 }, 1), view, { budget: 25, smallestPx: 1 })).toEqual([
+      0, 1,
+    ]);
   });
 
   it('always has the root, also when it is heavier than the budget', () => {

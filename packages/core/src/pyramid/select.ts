@@ -58,10 +58,8 @@ export function visibilityIn(camera: Camera, viewport: Viewport): (tile: Selecta
   const reaches = (tile: SelectableTile, axis: Vec3, half: number): boolean => {
     const { centre, halfSize } = tile;
     const { target } = camera;
-    const away =
-      (centre.x - target.x) * axis.x + (centre.y - target.y) * axis.y + (centre.z - target.z) * axis.z;
-    const shadow =
-      halfSize.x * Math.abs(axis.x) + halfSize.y * Math.abs(axis.y) + halfSize.z * Math.abs(axis.z);
+    const away = (centre.x - target.x) * axis.x + (centre.y - target.y) * axis.y + (centre.z - target.z) * axis.z;
+    const shadow = halfSize.x * Math.abs(axis.x) + halfSize.y * Math.abs(axis.y) + halfSize.z * Math.abs(axis.z);
     return Math.abs(away) <= half + shadow;
   };
   return (tile) => reaches(tile, right, halfWidth) && reaches(tile, up, halfHeight);

@@ -280,7 +280,8 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
     }
     const { style } = primitive.extras;
     styles.fill(style, base, base + entry.count);
-    if (primitive.attributes._ALONG !== undefined) along.set(raw(accessors[primitive.attributes._ALONG]!, Float32Array), base);
+    if (primitive.attributes._ALONG !== undefined)
+      along.set(raw(accessors[primitive.attributes._ALONG]!, Float32Array), base);
     const target = primitive.mode === LINES ? lines : triangles;
     const start = target.length;
     if (primitive.indices === undefined) {

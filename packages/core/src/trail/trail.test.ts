@@ -48,12 +48,15 @@ describe('trail', () => {
   });
 
   it('comes back to the same view by back and forward, whatever was done before', () => {
-    const acts = fc.array(fc.oneof(fc.constant('back'), fc.constant('forward'), fc.integer({ min: 0, max: 50 })));
+    const acts = fc.array(
+      fc.oneof(fc.constant('back' as const), fc.constant('forward' as const), fc.integer({ min: 0, max: 50 })),
+    );
     fc.assert(
       fc.property(acts, (list) => {
         let trail = startTrail(view(-1), 0);
         list.forEach((act, i) => {
-          trail = act === 'back' ? goBack(trail) : act === 'forward' ? goForward(trail) : record(trail, view(Number(act)), 'jump', i);
+          trail =
+            act === 'back' ? goBack(trail) : act === 'forward' ? goForward(trail) : record(trail, view(act), 'jump', i);
           if (canGoBack(trail)) expect(goForward(goBack(trail)).current).toBe(trail.current);
           if (canGoForward(trail)) expect(goBack(goForward(trail)).current).toBe(trail.current);
           const { length, index } = branchPosition(trail);

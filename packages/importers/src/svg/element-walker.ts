@@ -47,7 +47,16 @@ interface Frame {
 }
 
 /** Elements that never draw where they stand; those named here as unsupported are reported. */
-const silentContainers = new Set(['defs', 'symbol', 'title', 'desc', 'metadata', 'linearGradient', 'radialGradient', 'solidcolor']);
+const silentContainers = new Set([
+  'defs',
+  'symbol',
+  'title',
+  'desc',
+  'metadata',
+  'linearGradient',
+  'radialGradient',
+  'solidcolor',
+]);
 const unsupported: Readonly<Record<string, string>> = {
   image: 'raster pictures are not drawn',
   foreignObject: 'foreign objects are not drawn',
@@ -86,7 +95,10 @@ export class ElementWalker {
   open(name: string, attributes: Attributes, line: number): void {
     const parent = this.#frames.at(-1) ?? this.#rootFrame();
     if (this.#frames.length >= this.limits.maxDepth) {
-      throw new ReadError('limit-exceeded', `Elements are nested more than ${this.limits.maxDepth} deep.`, { line, column: 1 });
+      throw new ReadError('limit-exceeded', `Elements are nested more than ${this.limits.maxDepth} deep.`, {
+        line,
+        column: 1,
+      });
     }
     if (parent.isSkipped || silentContainers.has(name) || unsupported[name] !== undefined) {
       if (!parent.isSkipped && unsupported[name]) this.warnings.add('not-supported', unsupported[name], line);
@@ -125,7 +137,8 @@ export class ElementWalker {
   finish(): void {
     for (const { id, frame, attributes, line } of this.#waiting) {
       const element = this.definitions.find(id);
-      if (!element) this.warnings.add('broken-reference', 'a use element refers to an id that the file doesn’t have', line);
+      if (!element)
+        this.warnings.add('broken-reference', 'a use element refers to an id that the file doesn’t have', line);
       else this.#replay(element, attributes, frame, line);
     }
   }
@@ -160,11 +173,17 @@ export class ElementWalker {
       const inner = this.#nestedViewport(attributes, area, matrix, paint);
       ({ matrix, area } = inner);
     }
-    const isDrawn = containers.has(name) || shapeNames.has(name) || name === 'text' || name === 'tspan' || name === 'use';
+    const isDrawn =
+      containers.has(name) || shapeNames.has(name) || name === 'text' || name === 'tspan' || name === 'use';
     return { name, matrix, paint, layer, ownsLayer, area, isSkipped: !paint.isDisplayed || !isDrawn };
   }
 
-  #nestedViewport(attributes: Attributes, area: Frame['area'], matrix: Affine, paint: Paint): Pick<Frame, 'matrix' | 'area'> {
+  #nestedViewport(
+    attributes: Attributes,
+    area: Frame['area'],
+    matrix: Affine,
+    paint: Paint,
+  ): Pick<Frame, 'matrix' | 'area'> {
     const length = lengthReader(attributes, area, paint);
     const width = length('width', 'x') ?? area.width;
     const height = length('height', 'y') ?? area.height;
@@ -204,7 +223,10 @@ export class ElementWalker {
     this.elements++;
     this.layers.count(layer);
     if (this.elements > this.limits.maxElements) {
-      throw new ReadError('limit-exceeded', `The drawing has more than ${this.limits.maxElements} elements.`, { line, column: 1 });
+      throw new ReadError('limit-exceeded', `The drawing has more than ${this.limits.maxElements} elements.`, {
+        line,
+        column: 1,
+      });
     }
   }
 
@@ -235,7 +257,11 @@ export class ElementWalker {
   #use(attributes: Attributes, frame: Frame, line: number): void {
     const reference = attributes.href ?? attributes['xlink:href'] ?? '';
     if (!reference.startsWith('#')) {
-      this.warnings.add('broken-reference', 'a use element refers to something outside the file; it is not fetched', line);
+      this.warnings.add(
+        'broken-reference',
+        'a use element refers to something outside the file; it is not fetched',
+        line,
+      );
       return;
     }
     const id = reference.slice(1).trim();
@@ -246,7 +272,11 @@ export class ElementWalker {
 
   #replay(element: DefinedElement, useAttributes: Attributes, frame: Frame, line: number): void {
     if (this.#useChain.includes(element) || this.#useChain.length >= this.limits.maxUseDepth) {
-      this.warnings.add('broken-reference', 'a use element contains itself or is nested too deep; it is left out', line);
+      this.warnings.add(
+        'broken-reference',
+        'a use element contains itself or is nested too deep; it is left out',
+        line,
+      );
       return;
     }
     const length = lengthReader(useAttributes, frame.area, frame.paint);
@@ -282,7 +312,11 @@ function lengthReader(attributes: Attributes, area: Frame['area'], paint: Paint)
     const percentOf =
       axis === 'x' ? area.width : axis === 'y' ? area.height : Math.hypot(area.width, area.height) / Math.SQRT2;
     // x and y of a text may be lists: the first places the run
-    return userLength(text.includes(' ') || text.includes(',') ? text.trim().split(/[\s,]+/)[0] : text, { fontSize: paint.fontSize, percentOf }, 0);
+    return userLength(
+      text.includes(' ') || text.includes(',') ? text.trim().split(/[\s,]+/)[0] : text,
+      { fontSize: paint.fontSize, percentOf },
+      0,
+    );
   };
 }
 

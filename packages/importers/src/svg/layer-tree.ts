@@ -44,7 +44,8 @@ export class LayerTree {
     const below = nodes.map((node) => node.elements);
     for (let i = nodes.length - 1; i > 0; i--) below[nodes[i]!.parent]! += below[i]!;
     let wrapper = 0;
-    for (let only = this.#onlyChild(wrapper, below); only !== undefined; only = this.#onlyChild(wrapper, below)) wrapper = only;
+    for (let only = this.#onlyChild(wrapper, below); only !== undefined; only = this.#onlyChild(wrapper, below))
+      wrapper = only;
 
     const layers: Layer[] = [];
     const byName = new Map<string, number>();

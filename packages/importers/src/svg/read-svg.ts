@@ -102,7 +102,11 @@ export class SvgReader {
     const namespace = attributes[this.#prefix === '' ? 'xmlns' : `xmlns:${this.#prefix}`];
     if (name.slice(colon + 1) !== 'svg' || (namespace !== undefined && namespace !== SVG_NAMESPACE)) {
       const place = { line: this.#parser.line, column: this.#parser.column };
-      throw new ReadError('not-svg', `The file is XML, but its first element is <${name.slice(0, 60)}>, not <svg>.`, place);
+      throw new ReadError(
+        'not-svg',
+        `The file is XML, but its first element is <${name.slice(0, 60)}>, not <svg>.`,
+        place,
+      );
     }
     const box = parseViewBox(attributes.viewBox);
     const width = physicalMillimetres(attributes.width);
@@ -114,7 +118,10 @@ export class SvgReader {
     }
     const toDrawing: Affine = { a: scale, b: 0, c: 0, d: -scale, e: 0, f: 0 };
     const base = { fontSize: 16, percentOf: 100 };
-    const area = box ?? { width: userLength(attributes.width, base, 300), height: userLength(attributes.height, base, 150) };
+    const area = box ?? {
+      width: userLength(attributes.width, base, 300),
+      height: userLength(attributes.height, base, 150),
+    };
     return new ElementWalker(this.sink, this.#definitions, this.#warnings, this.limits, toDrawing, area);
   }
 

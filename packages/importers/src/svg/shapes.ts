@@ -61,7 +61,10 @@ function ellipse(cx: number, cy: number, rx: number, ry: number): PathBuilder {
   const path = new PathBuilder();
   if (!(rx > 0 && ry > 0)) return path;
   const whole = { ...axes(cx, cy, rx, ry), startRad: 0, sweepRad: 2 * Math.PI };
-  return path.moveTo(cx + rx, cy).arcTo(whole, cx + rx, cy).close();
+  return path
+    .moveTo(cx + rx, cy)
+    .arcTo(whole, cx + rx, cy)
+    .close();
 }
 
 function rectangle(length: LengthOf): PathBuilder {

@@ -25,7 +25,8 @@ export function viewBoxTransform(box: ViewBox, width: number, height: number, pr
   let a = width / box.width;
   let d = height / box.height;
   if (align !== 'none') a = d = fit === 'slice' ? Math.max(a, d) : Math.min(a, d);
-  const share = (where: string): number => (align.includes(`${where}Mid`) ? 0.5 : align.includes(`${where}Max`) ? 1 : 0);
+  const share = (where: string): number =>
+    align.includes(`${where}Mid`) ? 0.5 : align.includes(`${where}Max`) ? 1 : 0;
   const spareX = align === 'none' ? 0 : (width - box.width * a) * share('x');
   const spareY = align === 'none' ? 0 : (height - box.height * d) * share('Y');
   return { ...identityAffine, a, d, e: spareX - box.x * a, f: spareY - box.y * d };

@@ -37,7 +37,12 @@ export async function openDatabase(folder: string): Promise<OpenDatabase> {
     once(thread, 'error').then(([error]) => Promise.reject(error as Error)),
   ])) as [FromDatabase];
   if (first.kind !== 'ready') throw new Error(`database: ${first.kind === 'broken' ? first.message : first.kind}`);
-  const pool = new Pool({ max: 1, user: 'postgres', database: 'postgres', stream: () => new ThreadStream(thread) as never });
+  const pool = new Pool({
+    max: 1,
+    user: 'postgres',
+    database: 'postgres',
+    stream: () => new ThreadStream(thread),
+  });
   pool.on('error', (error) => console.error(`database connection: ${error.message}`));
   const db = drizzle(pool, { schema, casing: 'snake_case' });
   await migrate(db, { migrationsFolder: migrationsFolder() });

@@ -1,11 +1,24 @@
 import type { CountsDto, ExtentsDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
-import { bigint, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core';
+import {
+  bigint,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core';
 
 export const drawings = pgTable('drawing', {
   id: uuid().primaryKey(),
   name: text().notNull(),
-  unit: text({ enum: ['mm', 'none'] }).notNull().default('none'),
+  unit: text({ enum: ['mm', 'none'] })
+    .notNull()
+    .default('none'),
   status: text({ enum: ['importing', 'ready', 'failed'] }).notNull(),
   /** Content that is served; 0 while there is none. */
   revision: integer().notNull().default(0),
@@ -21,7 +34,9 @@ export const drawings = pgTable('drawing', {
 export const layers = pgTable(
   'layer',
   {
-    drawingId: uuid().notNull().references(() => drawings.id, { onDelete: 'cascade' }),
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
     /** Index in the drawing, in the order of the file. */
     number: integer().notNull(),
     name: text().notNull(),
@@ -37,7 +52,9 @@ export const layers = pgTable(
 export const texts = pgTable(
   'text_mark',
   {
-    drawingId: uuid().notNull().references(() => drawings.id, { onDelete: 'cascade' }),
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
     objectId: integer().notNull(),
     layer: integer().notNull(),
     content: text().notNull(),
@@ -54,7 +71,9 @@ export const jobs = pgTable(
   'import_job',
   {
     id: uuid().primaryKey(),
-    drawingId: uuid().notNull().references(() => drawings.id, { onDelete: 'cascade' }),
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
     state: text({ enum: ['queued', 'running', 'done', 'failed', 'cancelled'] }).notNull(),
     bytesRead: bigint({ mode: 'number' }).notNull().default(0),
     bytesTotal: bigint({ mode: 'number' }).notNull(),

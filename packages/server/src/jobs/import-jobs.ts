@@ -47,11 +47,18 @@ export class ImportJobs {
     await this.#boss.createQueue(QUEUE);
     await this.#boss.purgeQueue(QUEUE);
     for (let i = 0; i < this.parallel; i++) {
-      this.#workId = await this.#boss.work<{ jobId: string }>(QUEUE, { pollingIntervalSeconds: 1, batchSize: 1 }, async (batch) => {
-        for (const { data } of batch) await this.#work(data.jobId);
-      });
+      this.#workId = await this.#boss.work<{ jobId: string }>(
+        QUEUE,
+        { pollingIntervalSeconds: 1, batchSize: 1 },
+        async (batch) => {
+          for (const { data } of batch) await this.#work(data.jobId);
+        },
+      );
     }
-    const left = await this.#db.select().from(jobs).where(inArray(jobs.state, ['queued', 'running']));
+    const left = await this.#db
+      .select()
+      .from(jobs)
+      .where(inArray(jobs.state, ['queued', 'running']));
     for (const job of left) {
       await this.#db.update(jobs).set({ state: 'queued', bytesRead: 0, objects: 0 }).where(eq(jobs.id, job.id));
       await this.#enqueue(job.id);
@@ -132,7 +139,10 @@ export class ImportJobs {
   async #work(jobId: string): Promise<void> {
     const [row] = await this.#db.select().from(jobs).where(eq(jobs.id, jobId));
     if (row?.state !== 'queued') return; // cancelled or deleted while it waited
-    const [drawing] = await this.#db.select({ revision: drawings.revision }).from(drawings).where(eq(drawings.id, row.drawingId));
+    const [drawing] = await this.#db
+      .select({ revision: drawings.revision })
+      .from(drawings)
+      .where(eq(drawings.id, row.drawingId));
     if (!drawing) return;
     const revision = drawing.revision + 1;
     const outFolder = this.folder.revision(row.drawingId, revision);
@@ -152,7 +162,11 @@ export class ImportJobs {
           this.#tell(job);
           if (Date.now() - writtenAt < WRITE_PROGRESS_EVERY_MS) return;
           writtenAt = Date.now();
-          void this.#db.update(jobs).set({ bytesRead, objects }).where(eq(jobs.id, jobId)).catch(() => undefined);
+          void this.#db
+            .update(jobs)
+            .set({ bytesRead, objects })
+            .where(eq(jobs.id, jobId))
+            .catch(() => undefined);
         },
         abort.signal,
       );
@@ -196,7 +210,13 @@ export class ImportJobs {
     const progress = this.#running.get(jobId)?.job.progress;
     const [row] = await this.#db
       .update(jobs)
-      .set({ state, error, endedAt: sql`now()`, ...(state === 'done' ? { bytesRead: sql`bytes_total` } : {}), ...(progress ? { objects: progress.objects } : {}) })
+      .set({
+        state,
+        error,
+        endedAt: sql`now()`,
+        ...(state === 'done' ? { bytesRead: sql`bytes_total` } : {}),
+        ...(progress ? { objects: progress.objects } : {}),
+      })
       .where(eq(jobs.id, jobId))
       .returning();
     // a drawing that never had content has failed; one that had keeps it

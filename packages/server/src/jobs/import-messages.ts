@@ -32,5 +32,11 @@ export interface ImportResult {
 /** What it answers. */
 export type FromImport =
   | { readonly kind: 'progress'; readonly bytesRead: number; readonly objects: number }
-  | { readonly kind: 'refused'; readonly code: ProblemCode; readonly message: string; readonly line?: number; readonly column?: number }
+  | {
+      readonly kind: 'refused';
+      readonly code: ProblemCode;
+      readonly message: string;
+      readonly line?: number;
+      readonly column?: number;
+    }
   | { readonly kind: 'done'; readonly result: ImportResult };

@@ -28,7 +28,12 @@ export function runImport(
       else if (message.kind === 'refused') {
         const { code, message: detail, line, column } = message;
         const place = line === undefined ? '' : ` Line ${line}, column ${column ?? 0}.`;
-        fail(new Problem(code, { detail: `${detail}${place}`, ...(line === undefined ? {} : { line, column: column ?? 0 }) }));
+        fail(
+          new Problem(code, {
+            detail: `${detail}${place}`,
+            ...(line === undefined ? {} : { line, column: column ?? 0 }),
+          }),
+        );
       } else {
         signal.removeEventListener('abort', stop);
         resolve(message.result);

@@ -26,7 +26,10 @@ export class DrawingsRepository {
   }
 
   async rename(id: string, name: string): Promise<void> {
-    await this.db.update(drawings).set({ name, updatedAt: sql`now()` }).where(eq(drawings.id, id));
+    await this.db
+      .update(drawings)
+      .set({ name, updatedAt: sql`now()` })
+      .where(eq(drawings.id, id));
   }
 
   async markImporting(id: string): Promise<void> {
@@ -46,7 +49,12 @@ export class DrawingsRepository {
 
   async #select(where: SQL): Promise<DrawingDto[]> {
     const latest = this.db
-      .selectDistinctOn([jobs.drawingId], { drawingId: jobs.drawingId, id: jobs.id, state: jobs.state, error: jobs.error })
+      .selectDistinctOn([jobs.drawingId], {
+        drawingId: jobs.drawingId,
+        id: jobs.id,
+        state: jobs.state,
+        error: jobs.error,
+      })
       .from(jobs)
       .orderBy(jobs.drawingId, desc(jobs.createdAt))
       .as('latest');

@@ -71,7 +71,8 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports }: Ser
       const objectId = Number(request.params.objectId);
       const isId = Number.isInteger(objectId) && objectId >= 0;
       const object = isId ? await readObject(folder.revision(drawing.id, drawing.revision), objectId) : null;
-      if (!object) throw new Problem('object-not-found', { detail: `The drawing has ${drawing.counts.objects} objects.` });
+      if (!object)
+        throw new Problem('object-not-found', { detail: `The drawing has ${drawing.counts.objects} objects.` });
       return object;
     },
   );

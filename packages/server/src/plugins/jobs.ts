@@ -24,7 +24,11 @@ export function jobRoutes(app: FastifyInstance, { imports }: Services): void {
     const { id } = await find(request);
     reply.hijack();
     const stream = reply.raw;
-    stream.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', connection: 'keep-alive' });
+    stream.writeHead(200, {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store',
+      connection: 'keep-alive',
+    });
     const tell = (job: JobDto): void => {
       stream.write(`event: job\ndata: ${JSON.stringify(job)}\n\n`);
       if (!hasEnded(job.state)) return;

@@ -4,7 +4,10 @@ import { Problem } from '../problem.ts';
 /** Every failure leaves the server as RFC 9457 problem details. */
 export function problemHandling(app: FastifyInstance): void {
   const send = (reply: FastifyReply, problem: Problem, instance: string): FastifyReply =>
-    reply.status(problem.details.status).type('application/problem+json').send({ ...problem.details, instance });
+    reply
+      .status(problem.details.status)
+      .type('application/problem+json')
+      .send({ ...problem.details, instance });
 
   app.setErrorHandler((error: FastifyError | Problem, request, reply) => {
     const problem = error instanceof Problem ? error : problemOf(error);

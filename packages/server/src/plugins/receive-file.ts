@@ -40,7 +40,7 @@ async function firstFile(request: FastifyRequest): Promise<MultipartFile> {
 /** What a person would call a file of this name. */
 function titleOf(filename: string): string {
   const plain = basename(filename.replaceAll('\\', '/')).replace(/\.[A-Za-z0-9]{1,5}$/, '');
-  // eslint-disable-next-line no-control-regex -- control characters are what is taken out
+
   const clean = plain.replace(/[\u0000-\u001f\u007f]/g, '').trim();
   return clean.slice(0, 200) || 'Drawing';
 }

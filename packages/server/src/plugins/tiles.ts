@@ -14,17 +14,20 @@ const REVISION = /^r(\d{1,9})$/;
 export function tileRoutes(app: FastifyInstance, { db, folder }: Services): void {
   const repository = new DrawingsRepository(db);
 
-  app.get('/api/drawings/:id/tiles/tileset.json', async (request: FastifyRequest<{ Params: { id: string } }>, reply) => {
-    const { id, revision } = await contentOf(repository, idOf(request));
-    const file = await open(join(folder.revision(id, revision), 'tiles', 'tileset.json'));
-    const etag = `"${id}-${revision}"`;
-    void reply.header('etag', etag).header('cache-control', 'private, no-cache').type('application/json');
-    if (request.headers['if-none-match'] === etag) {
-      await file.close();
-      return reply.status(304).send();
-    }
-    return reply.send(file.createReadStream());
-  });
+  app.get(
+    '/api/drawings/:id/tiles/tileset.json',
+    async (request: FastifyRequest<{ Params: { id: string } }>, reply) => {
+      const { id, revision } = await contentOf(repository, idOf(request));
+      const file = await open(join(folder.revision(id, revision), 'tiles', 'tileset.json'));
+      const etag = `"${id}-${revision}"`;
+      void reply.header('etag', etag).header('cache-control', 'private, no-cache').type('application/json');
+      if (request.headers['if-none-match'] === etag) {
+        await file.close();
+        return reply.status(304).send();
+      }
+      return reply.send(file.createReadStream());
+    },
+  );
 
   type OneTile = FastifyRequest<{ Params: { id: string; revision: string; tile: string } }>;
   app.get('/api/drawings/:id/tiles/:revision/:tile', async (request: OneTile, reply) => {
@@ -35,8 +38,11 @@ export function tileRoutes(app: FastifyInstance, { db, folder }: Services): void
     const file = await open(join(folder.revision(id, Number(number)), 'tiles', `${tile}.gz`)).catch(() => {
       throw new Problem('not-found', { detail: 'The drawing has no such tile; it may have been imported anew.' });
     });
-    void reply.type('model/gltf-binary').header('cache-control', 'private, max-age=31536000, immutable').header('vary', 'accept-encoding');
-    const takesGzip = /\bgzip\b/.test(String(request.headers['accept-encoding'] ?? ''));
+    void reply
+      .type('model/gltf-binary')
+      .header('cache-control', 'private, max-age=31536000, immutable')
+      .header('vary', 'accept-encoding');
+    const takesGzip = /\bgzip\b/.test(request.headers['accept-encoding'] ?? '');
     if (takesGzip) return reply.header('content-encoding', 'gzip').send(file.createReadStream());
     return reply.send(file.createReadStream().pipe(createGunzip()));
   });

@@ -6,7 +6,9 @@ import { Problem } from '../problem.ts';
 
 /** The built front end, and its page for every address that isn't the API's. */
 export async function webApp(app: FastifyInstance): Promise<void> {
-  const root = ['../../web/dist', '../../../web/dist'].map((path) => fileURLToPath(new URL(path, import.meta.url))).find((path) => existsSync(path));
+  const root = ['../../web/dist', '../../../web/dist']
+    .map((path) => fileURLToPath(new URL(path, import.meta.url)))
+    .find((path) => existsSync(path));
   if (root === undefined) return; // `npm run dev` serves it itself
   await app.register(fastifyStatic, {
     root,

@@ -112,13 +112,25 @@ function segmentsOf(path: Path): SegmentDto[] {
   const segments: SegmentDto[] = [];
   visitPath(path, {
     line: (x0, y0, x, y) => segments.push({ kind: 'line', from: [x0, y0], to: [x, y] }),
-    quadratic: (x0, y0, cx, cy, x, y) => segments.push({ kind: 'quadratic', from: [x0, y0], control: [cx, cy], to: [x, y] }),
+    quadratic: (x0, y0, cx, cy, x, y) =>
+      segments.push({ kind: 'quadratic', from: [x0, y0], control: [cx, cy], to: [x, y] }),
     cubic: (x0, y0, ax, ay, bx, by, x, y) =>
-      segments.push({ kind: 'cubic', from: [x0, y0], controls: [[ax, ay], [bx, by]], to: [x, y] }),
+      segments.push({
+        kind: 'cubic',
+        from: [x0, y0],
+        controls: [
+          [ax, ay],
+          [bx, by],
+        ],
+        to: [x, y],
+      }),
     arc: (x0, y0, arc, x, y) =>
       segments.push({
         ...{ kind: 'arc', from: [x0, y0], to: [x, y], centre: [arc.cx, arc.cy] },
-        halfAxes: [[arc.ux, arc.uy], [arc.vx, arc.vy]],
+        halfAxes: [
+          [arc.ux, arc.uy],
+          [arc.vx, arc.vy],
+        ],
         ...{ startRad: arc.startRad, sweepRad: arc.sweepRad },
       }),
   });
@@ -129,14 +141,18 @@ function segmentsOf(path: Path): SegmentDto[] {
 export async function readAllPaths(folder: string): Promise<Path[]> {
   const bytes = await readFile(join(folder, 'objects.bin'));
   const paths: Path[] = [];
-  for (let at = 0; at < bytes.length; ) {
+  for (let at = 0; at < bytes.length;) {
     const [kind, length, doubles] = [bytes.readUInt32LE(at), bytes.readUInt32LE(at + 4), bytes.readUInt32LE(at + 8)];
     const body = at + HEADER_BYTES;
     if (kind === 0) {
       const ops = [...bytes.subarray(body, body + length)];
       const expected = ops.reduce((sum, op) => sum + coordsOfOp[op]!, 0);
-      if (expected !== doubles || ops[0] !== Op.move) throw new RangeError(`readAllPaths: the record at byte ${at} is damaged`);
-      paths.push({ ops, coords: Array.from({ length: doubles }, (_, i) => bytes.readDoubleLE(body + padded(length) + 8 * i)) });
+      if (expected !== doubles || ops[0] !== Op.move)
+        throw new RangeError(`readAllPaths: the record at byte ${at} is damaged`);
+      paths.push({
+        ops,
+        coords: Array.from({ length: doubles }, (_, i) => bytes.readDoubleLE(body + padded(length) + 8 * i)),
+      });
     }
     at = body + padded(length) + 8 * doubles;
   }

@@ -12,7 +12,11 @@ const INK = 0.55;
  * A small picture of the whole drawing for its card: ink on transparent paper, PNG.
  * @param box minX, minY, maxX, maxY in drawing units
  */
-export function drawPicture(table: ItemTable, styles: readonly Style[], box: readonly [number, number, number, number]): Buffer {
+export function drawPicture(
+  table: ItemTable,
+  styles: readonly Style[],
+  box: readonly [number, number, number, number],
+): Buffer {
   const [minX, minY, maxX, maxY] = box;
   const width = PICTURE_WIDTH;
   const height = PICTURE_HEIGHT;
@@ -40,7 +44,8 @@ export function drawPicture(table: ItemTable, styles: readonly Style[], box: rea
     if (kind === ItemKind.fill) {
       // the edges of the triangles are enough at this size
       const amount = style.colour.a > 200 ? 0.3 : 0.1;
-      for (let i = 0; i < points; i++) dab(toX(table.xy.at(start + 2 * i)), toY(table.xy.at(start + 2 * i + 1)), style.colour, amount);
+      for (let i = 0; i < points; i++)
+        dab(toX(table.xy.at(start + 2 * i)), toY(table.xy.at(start + 2 * i + 1)), style.colour, amount);
       continue;
     }
     const amount = INK * Math.min(Math.max(style.width / span, 0.35), 1.5);

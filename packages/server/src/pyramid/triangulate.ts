@@ -19,7 +19,9 @@ export function triangulate(rings: readonly (readonly number[])[], rule: FillRul
     libtess.gluEnum.GLU_TESS_WINDING_RULE,
     rule === 'evenodd' ? libtess.windingRule.GLU_TESS_WINDING_ODD : libtess.windingRule.GLU_TESS_WINDING_NONZERO,
   );
-  tess.gluTessCallback(libtess.gluEnum.GLU_TESS_VERTEX, (vertex: number[]) => triangles.push(vertex[0]! + baseX, vertex[1]! + baseY));
+  tess.gluTessCallback(libtess.gluEnum.GLU_TESS_VERTEX, (vertex: number[]) =>
+    triangles.push(vertex[0]! + baseX, vertex[1]! + baseY),
+  );
   tess.gluTessCallback(libtess.gluEnum.GLU_TESS_COMBINE, (place: number[]) => [place[0]!, place[1]!, 0]);
   tess.gluTessCallback(libtess.gluEnum.GLU_TESS_EDGE_FLAG, () => undefined); // asks for plain triangles
   tess.gluTessNormal(0, 0, 1);

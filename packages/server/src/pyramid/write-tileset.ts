@@ -26,12 +26,10 @@ export function writeTileset(
   addressPrefix: string,
 ): number {
   mkdirSync(folder, { recursive: true });
-  const tileStyles = styles.map(
-    ({ colour, dashes }): TileStyle => ({
-      colour: [colour.r / 255, colour.g / 255, colour.b / 255, colour.a / 255],
-      isDashed: dashes.length > 0,
-    }),
-  );
+  const tileStyles = styles.map(({ colour, dashes }): TileStyle => ({
+    colour: [colour.r / 255, colour.g / 255, colour.b / 255, colour.a / 255],
+    isDashed: dashes.length > 0,
+  }));
   let count = 0;
   const write = (tile: PlacedTile, parentOrigin: { x: number; y: number }): TileJson => {
     const [minX, minY, maxX, maxY] = tile.box;

@@ -105,5 +105,7 @@ function isAlive(pid: number): boolean {
 
 function heldBy(root: string, holder: Holder | null): StartError {
   const who = holder ? `process ${holder.pid} on ${holder.host}, since ${holder.since}` : 'another process';
-  return new StartError(`The data folder ${root} is in use by ${who}. Stop it, or name another folder in GULL_PANE_DATA.`);
+  return new StartError(
+    `The data folder ${root} is in use by ${who}. Stop it, or name another folder in GULL_PANE_DATA.`,
+  );
 }

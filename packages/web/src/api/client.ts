@@ -1,0 +1,91 @@
+import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
+import { readDto, readDtoList } from '@gull-pane/protocol/dto';
+import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
+import type { ProblemDetails } from '@gull-pane/protocol/problems';
+import type { TilesetJson } from '@gull-pane/protocol/tileset';
+
+/** A failure the server explained, or one of reaching it. */
+export class ApiError extends Error {
+  override readonly name = 'ApiError';
+
+  constructor(
+    readonly title: string,
+    readonly hint: string,
+    detail: string,
+    readonly status: number,
+  ) {
+    super(detail);
+  }
+}
+
+async function send(path: string, init: RequestInit = {}): Promise<unknown> {
+  let response: Response;
+  try {
+    response = await fetch(path, init);
+  } catch (error) {
+    if (init.signal?.aborted) throw error;
+    throw new ApiError(
+      'The server can’t be reached',
+      'Check that Gull Pane is still running, then try again.',
+      String(error),
+      0,
+    );
+  }
+  if (response.status === 204) return null;
+  const isJson = /json/.test(response.headers.get('content-type') ?? '');
+  const body: unknown = isJson ? await response.json() : null;
+  if (response.ok) return body;
+  throw errorOf(body as Partial<ProblemDetails> | null, response.status);
+}
+
+export function errorOf(problem: Partial<ProblemDetails> | null, status = 500): ApiError {
+  const title = problem?.title ?? 'The server gave an answer that can’t be read';
+  return new ApiError(title, problem?.hint ?? 'Try again.', problem?.detail ?? '', status);
+}
+
+const json = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify(body),
+});
+
+/** The server's capabilities; every answer is checked against the protocol. */
+export const api = {
+  drawings: async (): Promise<DrawingDto[]> => readDtoList(DrawingDto, await send('/api/drawings')),
+  drawing: async (id: string): Promise<DrawingDto> => readDto(DrawingDto, await send(`/api/drawings/${id}`)),
+  layers: async (id: string): Promise<LayerDto[]> => readDtoList(LayerDto, await send(`/api/drawings/${id}/layers`)),
+  tileset: async (id: string): Promise<TilesetJson> =>
+    (await send(`/api/drawings/${id}/tiles/tileset.json`)) as TilesetJson,
+  rename: async (id: string, name: string): Promise<DrawingDto> =>
+    readDto(DrawingDto, await send(`/api/drawings/${id}`, json('PATCH', { name }))),
+  remove: async (id: string): Promise<void> => {
+    await send(`/api/drawings/${id}`, { method: 'DELETE' });
+  },
+  job: async (id: string): Promise<JobDto> => readDto(JobDto, await send(`/api/jobs/${id}`)),
+  cancelJob: async (id: string): Promise<JobDto> =>
+    readDto(JobDto, await send(`/api/jobs/${id}/cancel`, { method: 'POST' })),
+  import: async (file: File): Promise<ImportAcceptedDto> =>
+    readDto(ImportAcceptedDto, await send('/api/drawings', form('POST', file))),
+  importAnew: async (id: string, file: File): Promise<ImportAcceptedDto> =>
+    readDto(ImportAcceptedDto, await send(`/api/drawings/${id}/source`, form('PUT', file))),
+};
+
+function form(method: string, file: File): RequestInit {
+  const body = new FormData();
+  body.append('file', file, file.name);
+  return { method, body };
+}
+
+/**
+ * Follows a job until it has ended.
+ * @returns a function that stops following
+ */
+export function followJob(id: string, take: (job: JobDto) => void): () => void {
+  const source = new EventSource(`/api/jobs/${id}/events`);
+  source.addEventListener('job', (event: MessageEvent<string>) => {
+    const job = readDto(JobDto, JSON.parse(event.data));
+    take(job);
+    if (hasEnded(job.state)) source.close();
+  });
+  return () => source.close();
+}

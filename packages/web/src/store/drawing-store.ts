@@ -1,0 +1,37 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { TilesetJson } from '@gull-pane/protocol/tileset';
+
+/** The drawing that is open, and which of its layers are hidden. */
+export interface DrawingState {
+  readonly drawing: DrawingDto;
+  readonly layers: readonly LayerDto[];
+  readonly tileset: TilesetJson;
+  /** Ids of hidden layers. */
+  readonly hidden: ReadonlySet<number>;
+  setLayersVisible(ids: readonly number[], visible: boolean): void;
+  rename(drawing: DrawingDto): void;
+}
+
+export type DrawingStore = StoreApi<DrawingState>;
+
+export function createDrawingStore(
+  content: Pick<DrawingState, 'drawing' | 'layers' | 'tileset'>,
+  hidden: readonly number[],
+): DrawingStore {
+  return createStore<DrawingState>((set, get) => ({
+    ...content,
+    hidden: new Set(hidden.filter((id) => content.layers.some((layer) => layer.id === id))),
+    setLayersVisible(ids, visible) {
+      const next = new Set(get().hidden);
+      for (const id of ids) {
+        if (visible) next.delete(id);
+        else next.add(id);
+      }
+      set({ hidden: next });
+    },
+    rename(drawing) {
+      set({ drawing });
+    },
+  }));
+}

@@ -1,0 +1,26 @@
+import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
+
+/** The part of a page's address that says where a pane looks: `x`, `y`, `s` (drawing units per px), `hide` (layers). */
+export interface ViewAddress {
+  readonly camera: Camera | null;
+  readonly hidden: readonly number[];
+}
+
+export function readViewAddress(search: URLSearchParams): ViewAddress {
+  const numbers = ['x', 'y', 's'].map((name) => Number(search.get(name) ?? NaN));
+  const [x, y, s] = numbers as [number, number, number];
+  const isView = numbers.every(Number.isFinite) && s > 0;
+  const hidden = (search.get('hide') ?? '').split(',').filter((part) => /^\d+$/.test(part));
+  return { camera: isView ? planCamera({ x, y, z: 0 }, s) : null, hidden: hidden.map(Number) };
+}
+
+/** Doubles are written in full, so that a reload brings back the very view. */
+export function writeViewAddress(camera: Camera, hidden: ReadonlySet<number>): URLSearchParams {
+  const search = new URLSearchParams({
+    x: String(camera.target.x),
+    y: String(camera.target.y),
+    s: String(camera.unitsPerPx),
+  });
+  if (hidden.size > 0) search.set('hide', [...hidden].sort((a, b) => a - b).join(','));
+  return search;
+}

@@ -1,0 +1,116 @@
+import type { DecodedTile } from '@gull-pane/core/pyramid/tile-format';
+import type { FromTileWorker, ToTileWorker } from './tile-worker';
+
+/** A worker as the cache sees it; tests bring their own. */
+export interface TileLoader {
+  postMessage(message: ToTileWorker): void;
+  onmessage: ((event: { data: FromTileWorker }) => void) | null;
+  terminate(): void;
+}
+
+export interface TileCacheOptions {
+  readonly urlOf: (tile: number) => string;
+  readonly loader: TileLoader;
+  /** Decoded bytes that may be kept. */
+  readonly maxBytes: number;
+  readonly onLoaded: (tile: number, content: DecodedTile) => void;
+  /** The tile's content is given up: whoever made something of it lets go. */
+  readonly onEvicted: (tile: number) => void;
+  /** A tile can't be had, for good. */
+  readonly onFailed: (tile: number, reason: string) => void;
+}
+
+/** Requests at the same time: enough to keep the line busy, few enough that the best tiles come first. */
+const MAX_IN_FLIGHT = 8;
+const MAX_ATTEMPTS = 3;
+
+/** Decoded tiles under a budget of bytes: asks for what is wanted, best first, drops what is no longer wanted. */
+export class TileCache {
+  /** In order of last use: the first is given up first. */
+  readonly #ready = new Map<number, { content: DecodedTile; bytes: number }>();
+  readonly #inFlight = new Set<number>();
+  readonly #attempts = new Map<number, number>();
+  #wanted: readonly number[] = [];
+  #bytes = 0;
+
+  constructor(private readonly options: TileCacheOptions) {
+    options.loader.onmessage = ({ data }) => this.#receive(data);
+  }
+
+  /** Wanted tiles that are not there yet. */
+  get pending(): number {
+    return this.#wanted.filter((tile) => !this.#ready.has(tile) && !this.#isHopeless(tile)).length;
+  }
+
+  get bytes(): number {
+    return this.#bytes;
+  }
+
+  get(tile: number): DecodedTile | undefined {
+    return this.#ready.get(tile)?.content;
+  }
+
+  /** @param tiles what shall be shown, best first */
+  want(tiles: readonly number[]): void {
+    this.#wanted = tiles;
+    const isWanted = new Set(tiles);
+    for (const tile of this.#inFlight) if (!isWanted.has(tile)) this.options.loader.postMessage({ kind: 'drop', tile });
+    for (const tile of tiles) {
+      const entry = this.#ready.get(tile);
+      if (!entry) continue;
+      this.#ready.delete(tile);
+      this.#ready.set(tile, entry);
+    }
+    this.#request();
+    this.#evict(isWanted);
+  }
+
+  close(): void {
+    this.options.loader.terminate();
+    for (const tile of this.#ready.keys()) this.options.onEvicted(tile);
+    this.#ready.clear();
+    this.#wanted = [];
+  }
+
+  #isHopeless(tile: number): boolean {
+    return (this.#attempts.get(tile) ?? 0) >= MAX_ATTEMPTS;
+  }
+
+  #request(): void {
+    for (const tile of this.#wanted) {
+      if (this.#inFlight.size >= MAX_IN_FLIGHT) return;
+      if (this.#ready.has(tile) || this.#inFlight.has(tile) || this.#isHopeless(tile)) continue;
+      this.#inFlight.add(tile);
+      this.options.loader.postMessage({ kind: 'load', tile, url: this.options.urlOf(tile) });
+    }
+  }
+
+  #receive(message: FromTileWorker): void {
+    const { tile } = message;
+    this.#inFlight.delete(tile);
+    if (message.kind === 'loaded') {
+      const bytes = bytesOf(message.content);
+      this.#ready.set(tile, { content: message.content, bytes });
+      this.#bytes += bytes;
+      this.options.onLoaded(tile, message.content);
+    } else if (!message.dropped) {
+      this.#attempts.set(tile, (this.#attempts.get(tile) ?? 0) + 1);
+      if (this.#isHopeless(tile)) this.options.onFailed(tile, message.reason);
+    }
+    this.#request();
+  }
+
+  #evict(isWanted: ReadonlySet<number>): void {
+    for (const [tile, { bytes }] of this.#ready) {
+      if (this.#bytes <= this.options.maxBytes) return;
+      if (isWanted.has(tile)) continue;
+      this.#ready.delete(tile);
+      this.#bytes -= bytes;
+      this.options.onEvicted(tile);
+    }
+  }
+}
+
+function bytesOf({ positions, styles, along, lines, triangles, objects }: DecodedTile): number {
+  return [positions, styles, along, lines, triangles, objects].reduce((sum, array) => sum + array.byteLength, 0);
+}

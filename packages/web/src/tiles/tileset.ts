@@ -1,0 +1,49 @@
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import type { SelectableTile } from '@gull-pane/core/pyramid/select';
+import type { TileJson, TilesetJson, TilesetStyle } from '@gull-pane/protocol/tileset';
+
+/** A tile of the flattened tileset. Drawing units. */
+export interface TileEntry extends SelectableTile {
+  readonly uri: string;
+  readonly origin: Vec3;
+  readonly texts: number;
+}
+
+export interface Tileset {
+  readonly tiles: readonly TileEntry[];
+  readonly styles: readonly TilesetStyle[];
+}
+
+/**
+ * Flattens our own tileset: the root's scale to metres is left out, so that everything stays in drawing units, and the
+ * shifts of parents and children are added up exactly.
+ * @throws RangeError if it isn't one of ours
+ */
+export function readTileset(json: TilesetJson): Tileset {
+  const top = json.root.children?.[0];
+  if (!top?.content) throw new RangeError('readTileset: not a tileset of Gull Pane');
+  const tiles: TileEntry[] = [];
+  const add = (tile: TileJson, parent: Vec3): number => {
+    const shift = tile.transform ?? [];
+    const origin: Vec3 = {
+      x: parent.x + (shift[12] ?? 0),
+      y: parent.y + (shift[13] ?? 0),
+      z: parent.z + (shift[14] ?? 0),
+    };
+    const [x = 0, y = 0, z = 0, hx = 0, , , , hy = 0, , , , hz = 0] = tile.boundingVolume.box;
+    const { segments = 0, triangles = 0, texts = 0 } = tile.extras ?? {};
+    const index = tiles.length;
+    const children: number[] = [];
+    tiles.push({
+      ...{ uri: tile.content?.uri ?? '', origin, texts, children },
+      centre: { x: origin.x + x, y: origin.y + y, z: origin.z + z },
+      halfSize: { x: hx, y: hy, z: hz },
+      geometricError: tile.geometricError,
+      weight: segments + triangles,
+    });
+    for (const child of tile.children ?? []) children.push(add(child, origin));
+    return index;
+  };
+  add(top, { x: 0, y: 0, z: 0 });
+  return { tiles, styles: json.extras.styles };
+}

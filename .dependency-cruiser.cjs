@@ -2,7 +2,7 @@
  * Which part may import which. One direction of flow: a rule broken here is a piece of code in the wrong place.
  * The order of the core's folders is the order of the flow: a folder imports only those named before it.
  */
-const coreOrder = ['geometry', 'camera', 'trail', 'drawing', 'spatial', 'intent', 'pyramid'];
+const coreOrder = ['geometry', 'camera', 'trail', 'drawing', 'spatial', 'intent', 'pyramid', 'stroke'];
 const allowedInCore = {
   geometry: [],
   camera: ['geometry'],
@@ -11,6 +11,7 @@ const allowedInCore = {
   spatial: ['geometry', 'drawing'],
   intent: ['geometry'],
   pyramid: ['geometry', 'camera', 'drawing', 'spatial'],
+  stroke: ['geometry', 'pyramid'],
 };
 const allowedPackages = {
   core: [],

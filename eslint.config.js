@@ -21,8 +21,9 @@ export default tseslint.config(
   importPlugin.flatConfigs.typescript,
   {
     languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } },
+    settings: { 'import/ignore': ['node_modules'] },
     rules: {
-      'import/no-cycle': 'error',
+      'import/no-cycle': ['error', { ignoreExternal: true }],
       'import/no-default-export': 'error',
       // Typed arrays are read in bounded loops: with noUncheckedIndexedAccess the assertion is the honest spelling.
       '@typescript-eslint/no-non-null-assertion': 'off',

@@ -71,7 +71,13 @@ describe('a tile', () => {
     table.addText({ ...mark, anchor: 'middle', weight: 'bold' }, 4, 73);
     const origin = { x: EAST, y: NORTH };
     const tile = decodeTile(
-      encodeTile(table, [0, 1, 2, 3], origin, (style) => ({ colour: [0, 0, 0, 1], isDashed: style === 3 })),
+      encodeTile(
+        table,
+        [0, 1, 2, 3],
+        origin,
+        (style) => ({ colour: [0, 0, 0, 1], isDashed: style === 3, width: 1 }),
+        false,
+      ),
     );
     expect(tile.lineRuns).toEqual([
       { style: 1, start: 0, count: 2 },
@@ -93,6 +99,32 @@ describe('a tile', () => {
     expect(tile.texts).toEqual([{ ...mark, x: 2, y: 3, anchor: 'middle', weight: 'bold', style: 4, object: 73 }]);
   });
 
+  it('keeps what single precision loses where it is asked to, and says nothing where not', () => {
+    const table = new ItemTable();
+    table.addLine([EAST + 300_000.123, NORTH, EAST, NORTH + 0.7], 0, 1);
+    const look = (style: number) => ({ colour: [0, 0, 0, 1] as const, isDashed: false, width: style });
+    const exact = decodeTile(encodeTile(table, [0], { x: EAST, y: NORTH }, look, true));
+    expect(exact.positions[0]! + exact.low[0]!).toBeCloseTo(300_000.123, 6);
+    expect(Math.abs(exact.positions[0]! - 300_000.123)).toBeGreaterThan(1e-3);
+    expect(decodeTile(encodeTile(table, [0], { x: EAST, y: NORTH }, look, false)).low).toHaveLength(0);
+  });
+
+  it('puts unbroken lines before dashed ones, thin before heavy', () => {
+    const table = new ItemTable();
+    for (const style of [0, 1, 2, 3]) table.addLine([EAST, NORTH, EAST + 1, NORTH], style, style);
+    const looks = [
+      { width: 5, isDashed: false },
+      { width: 1, isDashed: true },
+      { width: 2, isDashed: false },
+      { width: 0.5, isDashed: true },
+    ];
+    const origin = { x: EAST, y: NORTH };
+    const tile = decodeTile(
+      encodeTile(table, [0, 1, 2, 3], origin, (style) => ({ ...looks[style]!, colour: [0, 0, 0, 1] }), false),
+    );
+    expect(tile.lineRuns.map(({ style }) => style)).toEqual([2, 0, 3, 1]);
+  });
+
   it('is a GLB with chunks on four bytes, its counts within its buffer', () => {
     const table = sampleTable(300);
     const bytes = encodeTile(
@@ -102,7 +134,9 @@ describe('a tile', () => {
       () => ({
         colour: [0, 0, 0, 1],
         isDashed: false,
+        width: 1,
       }),
+      true,
     );
     expect(bytes.length % 4).toBe(0);
     const { json, bin } = unpackGlb(bytes);
@@ -114,7 +148,13 @@ describe('a tile', () => {
   it('refuses what it did not write', () => {
     expect(() => decodeTile(new Uint8Array([1, 2, 3, 4]))).toThrow(RangeError);
     const table = sampleTable(3);
-    const bytes = encodeTile(table, [0, 1], { x: 0, y: 0 }, () => ({ colour: [0, 0, 0, 1], isDashed: false }));
+    const bytes = encodeTile(
+      table,
+      [0, 1],
+      { x: 0, y: 0 },
+      () => ({ colour: [0, 0, 0, 1], isDashed: false, width: 1 }),
+      false,
+    );
     expect(() => decodeTile(bytes.subarray(0, bytes.length - 8))).toThrow(/total length/);
   });
 

@@ -13,6 +13,8 @@ export interface TileStyle {
   /** Red, green, blue, alpha, 0 … 1. */
   readonly colour: readonly [number, number, number, number];
   readonly isDashed: boolean;
+  /** Stroke width, drawing units; the lines of a tile stand in rising order of it. */
+  readonly width: number;
 }
 
 /** A text of a tile; place in drawing units relative to the tile's origin. */
@@ -32,6 +34,8 @@ export interface StyleRun {
 export interface DecodedTile {
   /** x, y, z a vertex. */
   readonly positions: Float32Array<ArrayBuffer>;
+  /** x, y a vertex: what single precision lost of the position. Empty where the tile is so small that nobody can see it. */
+  readonly low: Float32Array<ArrayBuffer>;
   /** Style of each vertex. */
   readonly styles: Uint16Array<ArrayBuffer>;
   /** Length along the element at each vertex, drawing units; only dashed lines have one. */
@@ -54,7 +58,7 @@ const LINES = 1;
 const TRIANGLES = 4;
 
 interface Primitive {
-  attributes: { POSITION: number; _ALONG?: number };
+  attributes: { POSITION: number; _LOW?: number; _ALONG?: number };
   indices?: number;
   mode: number;
   material: number;
@@ -89,17 +93,18 @@ interface TileJson {
  * @param items indices into the table
  * @param origin the tile's place in drawing units
  * @param styleOf how a style looks, by its index
+ * @param withLow whether what single precision loses of the positions is stored beside them
  */
 export function encodeTile(
   table: ItemTable,
   items: readonly number[],
   origin: Vec2,
   styleOf: (style: number) => TileStyle,
+  withLow: boolean,
 ): Uint8Array<ArrayBuffer> {
-  const drawn = items
-    .filter((item) => table.kind.at(item) !== ItemKind.text)
-    .sort((i, j) => table.kind.at(i) - table.kind.at(j) || table.style.at(i) - table.style.at(j) || i - j);
+  const drawn = inDrawingOrder(table, items, styleOf);
   const positions = new Growable(Float32Array);
+  const low = new Growable(Float32Array);
   const along = new Growable(Float32Array);
   const indices = new Growable(Uint32Array);
   const objects = new Growable(Uint32Array);
@@ -121,7 +126,9 @@ export function encodeTile(
     for (let i = 0; i < count; i++) {
       const x = table.xy.at(start + 2 * i);
       const y = table.xy.at(start + 2 * i + 1);
-      positions.append([x - origin.x, 0, -(y - origin.y)]);
+      const [dx, dy] = [x - origin.x, y - origin.y];
+      positions.append([dx, 0, -dy]);
+      if (withLow) low.append([dx - Math.fround(dx), dy - Math.fround(dy)]);
       if (group.isDashed) {
         if (i > 0) length += Math.hypot(x - table.xy.at(start + 2 * i - 2), y - table.xy.at(start + 2 * i - 1));
         along.push(length);
@@ -131,6 +138,7 @@ export function encodeTile(
   }
   const buffer = new BufferWriter();
   const positionView = buffer.add(positions.view());
+  const lowView = low.length > 0 ? buffer.add(low.view()) : -1;
   const isShort = positions.length / 3 <= 0xffff;
   const indexView = indices.length > 0 ? buffer.add(isShort ? Uint16Array.from(indices.view()) : indices.view()) : -1;
   const alongView = along.length > 0 ? buffer.add(along.view()) : -1;
@@ -147,6 +155,16 @@ export function encodeTile(
       material: at,
       extras: { style: group.style },
     };
+    if (withLow) {
+      const [byteOffset, count] = [8 * group.vertex, vertexEnd - group.vertex];
+      primitive.attributes._LOW = accessor({
+        bufferView: lowView,
+        byteOffset,
+        componentType: FLOAT,
+        count,
+        type: 'VEC2',
+      });
+    }
     if (group.kind === ItemKind.line) {
       const indexEnd = next?.kind === ItemKind.line ? next.index : indices.length;
       primitive.indices = accessor({
@@ -191,6 +209,22 @@ export function encodeTile(
     extras: { objects: objectView, texts },
   };
   return packGlb(withoutEmptyLists(json), bin);
+}
+
+/** Lines before fills, unbroken lines before dashed ones, thin before heavy: what is drawn alike stands together. */
+function inDrawingOrder(table: ItemTable, items: readonly number[], styleOf: (style: number) => TileStyle): number[] {
+  const rank = new Map<number, number>();
+  for (const item of items) rank.set(table.style.at(item), 0);
+  [...rank.keys()]
+    .sort((a, b) => {
+      const [one, other] = [styleOf(a), styleOf(b)];
+      return Number(one.isDashed) - Number(other.isDashed) || one.width - other.width || a - b;
+    })
+    .forEach((style, index) => rank.set(style, index));
+  const styleRank = (item: number): number => rank.get(table.style.at(item))!;
+  return items
+    .filter((item) => table.kind.at(item) !== ItemKind.text)
+    .sort((i, j) => table.kind.at(i) - table.kind.at(j) || styleRank(i) - styleRank(j) || i - j);
 }
 
 interface Group {
@@ -264,6 +298,8 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
   const total = primitives.reduce((count, primitive) => count + positionsOf(primitive).count, 0);
   const positions = new Float32Array(3 * total);
   const styles = new Uint16Array(total);
+  const hasLow = primitives[0]?.attributes._LOW !== undefined;
+  const low = new Float32Array(hasLow ? 2 * total : 0);
   const along = new Float32Array(total);
   const lines = new Growable(Uint32Array);
   const triangles = new Growable(Uint32Array);
@@ -280,6 +316,9 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
     }
     const { style } = primitive.extras;
     styles.fill(style, base, base + entry.count);
+    if (primitive.attributes._LOW !== undefined) {
+      low.set(raw(scalars(accessors[primitive.attributes._LOW]!, 2), Float32Array), 2 * base);
+    }
     if (primitive.attributes._ALONG !== undefined)
       along.set(raw(accessors[primitive.attributes._ALONG]!, Float32Array), base);
     const target = primitive.mode === LINES ? lines : triangles;
@@ -298,6 +337,7 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
   const objectView = bufferViews[extras.objects];
   return {
     positions,
+    low,
     styles,
     along,
     lines: lines.view().slice(),

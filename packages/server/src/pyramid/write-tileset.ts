@@ -2,6 +2,7 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { boxDiagonal } from '@gull-pane/core/geometry/box';
+import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import type { Style } from '@gull-pane/core/drawing/model';
 import { ItemKind, type ItemTable } from '@gull-pane/core/pyramid/items';
 import { tileOrigin } from '@gull-pane/core/pyramid/origin';
@@ -9,6 +10,8 @@ import type { PlacedTile } from '@gull-pane/core/pyramid/place';
 import { encodeTile, type TileStyle } from '@gull-pane/core/pyramid/tile-format';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
 
+/** A loss of precision smaller than this at the closest view isn't stored, px. */
+const VISIBLE_LOSS_PX = 0.1;
 /** 3D Tiles count in metres. */
 const METRES_PER_UNIT = 0.001;
 
@@ -26,16 +29,22 @@ export function writeTileset(
   addressPrefix: string,
 ): number {
   mkdirSync(folder, { recursive: true });
-  const tileStyles = styles.map(({ colour, dashes }): TileStyle => ({
+  const tileStyles = styles.map(({ colour, dashes, width }): TileStyle => ({
     colour: [colour.r / 255, colour.g / 255, colour.b / 255, colour.a / 255],
     isDashed: dashes.length > 0,
+    width,
   }));
+  const [minX, minY, maxX, maxY] = root.box;
+  const { minUnitsPerPx } = scaleLimitsFor({ min: { x: minX, y: minY, z: 0 }, max: { x: maxX, y: maxY, z: 0 } });
+  // half an ulp of single precision at the tile's edge against the closest view
+  const needsLow = ([west, south, east, north]: PlacedTile['box']): boolean =>
+    Math.max(east - west, north - south) / 2 / 2 ** 25 > VISIBLE_LOSS_PX * minUnitsPerPx;
   let count = 0;
   const write = (tile: PlacedTile, parentOrigin: { x: number; y: number }): TileJson => {
     const [minX, minY, maxX, maxY] = tile.box;
     const origin = tileOrigin(minX, minY, maxX, maxY);
     const name = `${count++}.glb`;
-    const bytes = encodeTile(table, tile.items, origin, (style) => tileStyles[style]!);
+    const bytes = encodeTile(table, tile.items, origin, (style) => tileStyles[style]!, needsLow(tile.box));
     writeFileSync(join(folder, `${name}.gz`), gzipSync(bytes, { level: 6 }));
     const middle = [(minX + maxX) / 2 - origin.x, (minY + maxY) / 2 - origin.y, 0];
     const children = tile.children.map((child) => write(child, origin));
@@ -49,7 +58,6 @@ export function writeTileset(
     };
   };
   const top = write(root, { x: 0, y: 0 });
-  const [minX, minY, maxX, maxY] = root.box;
   const diagonal = boxDiagonal({ min: { x: minX, y: minY, z: 0 }, max: { x: maxX, y: maxY, z: 0 } });
   const k = METRES_PER_UNIT;
   const tileset: TilesetJson = {

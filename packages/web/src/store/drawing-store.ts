@@ -2,23 +2,23 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 
-/** The drawing that is open, and which of its layers are hidden. */
-export interface DrawingState {
+/** What is fetched of a drawing before it can be shown. */
+export interface DrawingContent {
   readonly drawing: DrawingDto;
   readonly layers: readonly LayerDto[];
   readonly tileset: TilesetJson;
+}
+
+/** The drawing that is open, and which of its layers are hidden. */
+export interface DrawingState extends DrawingContent {
   /** Ids of hidden layers. */
   readonly hidden: ReadonlySet<number>;
   setLayersVisible(ids: readonly number[], visible: boolean): void;
-  rename(drawing: DrawingDto): void;
 }
 
 export type DrawingStore = StoreApi<DrawingState>;
 
-export function createDrawingStore(
-  content: Pick<DrawingState, 'drawing' | 'layers' | 'tileset'>,
-  hidden: readonly number[],
-): DrawingStore {
+export function createDrawingStore(content: DrawingContent, hidden: readonly number[]): DrawingStore {
   return createStore<DrawingState>((set, get) => ({
     ...content,
     hidden: new Set(hidden.filter((id) => content.layers.some((layer) => layer.id === id))),
@@ -29,9 +29,6 @@ export function createDrawingStore(
         else next.add(id);
       }
       set({ hidden: next });
-    },
-    rename(drawing) {
-      set({ drawing });
     },
   }));
 }

@@ -4,7 +4,7 @@ import type { FromTileWorker, ToTileWorker } from './tile-worker';
 /** A worker as the cache sees it; tests bring their own. */
 export interface TileLoader {
   postMessage(message: ToTileWorker): void;
-  onmessage: ((event: { data: FromTileWorker }) => void) | null;
+  onmessage: ((event: MessageEvent<FromTileWorker>) => void) | null;
   terminate(): void;
 }
 
@@ -37,9 +37,9 @@ export class TileCache {
     options.loader.onmessage = ({ data }) => this.#receive(data);
   }
 
-  /** Wanted tiles that are not there yet. */
-  get pending(): number {
-    return this.#wanted.filter((tile) => !this.#ready.has(tile) && !this.#isHopeless(tile)).length;
+  /** Whether a tile is still to come: neither there nor given up. */
+  isAwaited(tile: number): boolean {
+    return !this.#ready.has(tile) && !this.#isHopeless(tile);
   }
 
   get bytes(): number {
@@ -111,6 +111,6 @@ export class TileCache {
   }
 }
 
-function bytesOf({ positions, styles, along, lines, triangles, objects }: DecodedTile): number {
-  return [positions, styles, along, lines, triangles, objects].reduce((sum, array) => sum + array.byteLength, 0);
+function bytesOf({ positions, low, styles, along, lines, triangles, objects }: DecodedTile): number {
+  return [positions, low, styles, along, lines, triangles, objects].reduce((sum, array) => sum + array.byteLength, 0);
 }

@@ -24,10 +24,10 @@ async function load(tile: number, url: string): Promise<void> {
     const response = await fetch(url, { signal: abort.signal });
     if (!response.ok) throw new Error(`status ${response.status}`);
     const content = decodeTile(new Uint8Array(await response.arrayBuffer()));
-    const { positions, styles, along, lines, triangles, objects } = content;
+    const { positions, low, styles, along, lines, triangles, objects } = content;
     const message: FromTileWorker = { kind: 'loaded', tile, content };
     self.postMessage(message, {
-      transfer: [positions, styles, along, lines, triangles, objects].map(({ buffer }) => buffer),
+      transfer: [positions, low, styles, along, lines, triangles, objects].map(({ buffer }) => buffer),
     });
   } catch (error) {
     const message: FromTileWorker = { kind: 'failed', tile, reason: String(error), dropped: abort.signal.aborted };

@@ -1,0 +1,41 @@
+import '@fontsource-variable/source-sans-3';
+import '@fontsource/ibm-plex-mono/400.css';
+import '@fontsource/ibm-plex-mono/500.css';
+import './theme/theme.css';
+import { App as AntApp, ConfigProvider } from 'antd';
+import { StrictMode, useEffect, type ReactElement } from 'react';
+import { createRoot } from 'react-dom/client';
+import { RouterProvider, createBrowserRouter } from 'react-router';
+import { installInspection } from './inspect/inspection';
+import { DrawingPage } from './pages/drawing-page';
+import { DrawingsPage } from './pages/drawings-page';
+import { NothingHere } from './pages/nothing-here';
+import { usePreferences } from './store/preferences-store';
+import { componentTheme } from './theme/themes';
+
+const router = createBrowserRouter([
+  { path: '/', element: <DrawingsPage /> },
+  { path: '/d/:drawingId', element: <DrawingPage /> },
+  { path: '*', element: <NothingHere /> },
+]);
+
+function GullPane(): ReactElement {
+  const theme = usePreferences((preferences) => preferences.theme);
+  useEffect(() => {
+    document.documentElement.dataset.theme = theme;
+  }, [theme]);
+  return (
+    <ConfigProvider theme={componentTheme(theme)}>
+      <AntApp component={false}>
+        <RouterProvider router={router} />
+      </AntApp>
+    </ConfigProvider>
+  );
+}
+
+installInspection();
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <GullPane />
+  </StrictMode>,
+);

@@ -1,0 +1,205 @@
+import { App, Button, Dropdown, Input, Progress, type MenuProps } from 'antd';
+import { Ellipsis } from 'lucide-react';
+import { useRef, useState, type ReactElement } from 'react';
+import { Link } from 'react-router';
+import type { DrawingDto } from '@gull-pane/protocol/drawings';
+import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
+import { troubleOf, useDrawings } from '../store/drawings-store';
+import { bytesText, grouped, whenText } from './figures';
+
+/** One drawing: picture, name, size, date, the state of its import, and what can be done with it. */
+export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
+  const job = useDrawings((state) => state.jobs[drawing.id]);
+  const [isRenaming, setRenaming] = useState(false);
+  const hasContent = drawing.revision > 0;
+  const isImporting = drawing.jobId !== null;
+  return (
+    <li className="card" aria-label={drawing.name}>
+      {hasContent ? (
+        <img
+          className="card-picture"
+          src={`/api/drawings/${drawing.id}/picture.png?r=${drawing.revision}`}
+          alt={`Picture of ${drawing.name}`}
+        />
+      ) : (
+        <div className="card-picture card-blank">
+          {isImporting ? 'The picture comes with the import' : 'No content'}
+        </div>
+      )}
+      <div className="card-body">
+        <div className="card-title">
+          {isRenaming ? (
+            <NameField drawing={drawing} onEnd={() => setRenaming(false)} />
+          ) : hasContent ? (
+            <Link to={`/d/${drawing.id}`}>{drawing.name}</Link>
+          ) : (
+            <strong>{drawing.name}</strong>
+          )}
+          <CardMenu drawing={drawing} onRename={() => setRenaming(true)} />
+        </div>
+        {isImporting ? <ImportProgress drawing={drawing} job={job} /> : <Facts drawing={drawing} />}
+      </div>
+    </li>
+  );
+}
+
+function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
+  const { error, counts, sourceBytes, updatedAt, revision, warnings } = drawing;
+  return (
+    <>
+      {error && (
+        <p role="alert">
+          <span className="card-error">{revision > 0 ? `Last import: ${error.title}` : error.title}.</span>{' '}
+          {error.detail} <span className="muted">{error.hint}</span>
+        </p>
+      )}
+      {revision > 0 && (
+        <p className="card-facts">
+          <span>
+            {grouped(counts.objects)} objects · {grouped(counts.layers)} {counts.layers === 1 ? 'layer' : 'layers'} ·{' '}
+            {bytesText(sourceBytes)}
+          </span>
+        </p>
+      )}
+      {warnings.length > 0 && (
+        <details className="card-above muted">
+          <summary>{grouped(warnings.reduce((sum, { count }) => sum + count, 0))} things were left out</summary>
+          <ul>
+            {warnings.map(({ code, message, count, line }) => (
+              <li key={`${code} ${message}`}>
+                {count} × {message}
+                {line === undefined ? '' : ` (first on line ${line})`}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      <p className="card-facts">
+        <span>{whenText(updatedAt)}</span>
+      </p>
+    </>
+  );
+}
+
+function ImportProgress({
+  drawing,
+  job,
+}: {
+  readonly drawing: DrawingDto;
+  readonly job: JobDto | undefined;
+}): ReactElement {
+  const cancel = useDrawings((state) => state.cancel);
+  const progress = job?.progress;
+  const isRunning = job?.state === 'running';
+  const percent =
+    progress && progress.bytesTotal > 0
+      ? Math.min(Math.floor((100 * progress.bytesRead) / progress.bytesTotal), 100)
+      : 0;
+  const isReading = isRunning && percent < 100;
+  const text = !isRunning
+    ? 'Waiting to be read'
+    : isReading
+      ? `Reading, ${grouped(progress?.objects ?? 0)} objects so far`
+      : 'Building the picture';
+  return (
+    <>
+      <p role="status">{text}</p>
+      <Progress
+        percent={percent}
+        size="small"
+        status={isRunning ? 'active' : 'normal'}
+        aria-label={`Import of ${drawing.name}`}
+      />
+      {drawing.jobId !== null && !(job && hasEnded(job.state)) && (
+        <Button size="small" className="card-above" onClick={() => void cancel(drawing.jobId!)}>
+          Cancel the import
+        </Button>
+      )}
+    </>
+  );
+}
+
+function CardMenu({
+  drawing,
+  onRename,
+}: {
+  readonly drawing: DrawingDto;
+  readonly onRename: () => void;
+}): ReactElement {
+  const { modal } = App.useApp();
+  const { remove, sendAnew } = useDrawings();
+  const file = useRef<HTMLInputElement>(null);
+  const askToRemove = (): void => {
+    modal.confirm({
+      title: `Delete “${drawing.name}”?`,
+      content: 'The drawing and its imported file leave this machine for good.',
+      okText: 'Delete',
+      okButtonProps: { danger: true },
+      cancelText: 'Keep',
+      onOk: () => remove(drawing.id),
+    });
+  };
+  const items: MenuProps['items'] = [
+    { key: 'rename', label: 'Rename', onClick: onRename },
+    {
+      key: 'anew',
+      label: 'Import a newer file into it',
+      disabled: drawing.jobId !== null,
+      onClick: () => file.current?.click(),
+    },
+    { type: 'divider' },
+    { key: 'delete', label: 'Delete', danger: true, onClick: askToRemove },
+  ];
+  return (
+    <>
+      <input
+        ref={file}
+        type="file"
+        hidden
+        aria-label={`Newer file for ${drawing.name}`}
+        onChange={(event) => {
+          const [chosen] = event.target.files ?? [];
+          event.target.value = '';
+          if (chosen) void sendAnew(drawing, chosen);
+        }}
+      />
+      <Dropdown menu={{ items }} trigger={['click']} placement="bottomRight">
+        <Button
+          type="text"
+          size="small"
+          aria-label={`More for ${drawing.name}`}
+          icon={<Ellipsis size={18} aria-hidden />}
+        />
+      </Dropdown>
+    </>
+  );
+}
+
+function NameField({ drawing, onEnd }: { readonly drawing: DrawingDto; readonly onEnd: () => void }): ReactElement {
+  const { message } = App.useApp();
+  const rename = useDrawings((state) => state.rename);
+  const [name, setName] = useState(drawing.name);
+  const keep = (): void => {
+    const isSame = name.trim() === drawing.name || name.trim() === '';
+    (isSame ? Promise.resolve() : rename(drawing.id, name.trim())).then(
+      onEnd,
+      (error: unknown) => void message.error(troubleOf(error).title),
+    );
+  };
+  return (
+    <Input
+      className="card-above"
+      size="small"
+      autoFocus
+      aria-label="Name of the drawing"
+      value={name}
+      maxLength={200}
+      onChange={(event) => setName(event.target.value)}
+      onPressEnter={keep}
+      onBlur={keep}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') onEnd();
+      }}
+    />
+  );
+}

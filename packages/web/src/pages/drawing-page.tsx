@@ -1,0 +1,56 @@
+import { Spin } from 'antd';
+import { useEffect, useState, type ReactElement } from 'react';
+import { Link, useParams } from 'react-router';
+import { TopBar } from '../bar/top-bar';
+import { api } from '../api/client';
+import { troubleOf, type Trouble } from '../store/drawings-store';
+import type { DrawingContent } from '../store/drawing-store';
+import { Notice } from './notice';
+import { Workspace } from './workspace';
+
+type Loading =
+  { readonly id: string; readonly content: DrawingContent } | { readonly id: string; readonly trouble: Trouble };
+
+/** Gets a drawing and shows it, or says why it can't be shown. */
+export function DrawingPage(): ReactElement {
+  const { drawingId = '' } = useParams();
+  const [loaded, setLoaded] = useState<Loading | null>(null);
+  useEffect(() => {
+    let isCurrent = true;
+    Promise.all([api.drawing(drawingId), api.layers(drawingId), api.tileset(drawingId)]).then(
+      ([drawing, layers, tileset]) => {
+        if (isCurrent) setLoaded({ id: drawingId, content: { drawing, layers, tileset } });
+      },
+      (error: unknown) => {
+        if (isCurrent) setLoaded({ id: drawingId, trouble: troubleOf(error) });
+      },
+    );
+    return () => {
+      isCurrent = false;
+    };
+  }, [drawingId]);
+  if (loaded?.id !== drawingId) {
+    return (
+      <>
+        <TopBar />
+        <Notice title="Opening the drawing">
+          <Spin />
+        </Notice>
+      </>
+    );
+  }
+  if ('trouble' in loaded) {
+    const { title, detail, hint } = loaded.trouble;
+    return (
+      <>
+        <TopBar />
+        <Notice title={title} isError>
+          <p>{detail}</p>
+          <p className="muted">{hint}</p>
+          <Link to="/">All drawings</Link>
+        </Notice>
+      </>
+    );
+  }
+  return <Workspace key={drawingId} content={loaded.content} />;
+}

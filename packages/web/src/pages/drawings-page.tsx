@@ -1,0 +1,80 @@
+import { Alert, Button, Skeleton } from 'antd';
+import { FileUp } from 'lucide-react';
+import { useEffect, type ReactElement } from 'react';
+import { useDropzone } from 'react-dropzone';
+import { TopBar } from '../bar/top-bar';
+import { useDrawings } from '../store/drawings-store';
+import { DrawingCard } from './drawing-card';
+import { Notice } from './notice';
+import './drawings-page.css';
+
+/** All drawings as cards; files are dropped anywhere on the page or chosen. */
+export function DrawingsPage(): ReactElement {
+  const { drawings, trouble, refused, sending, refresh, send, forgetRefused } = useDrawings();
+  useEffect(() => {
+    document.title = 'Drawings · Gull Pane';
+    void refresh();
+  }, [refresh]);
+  const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    onDrop: (files) => {
+      for (const file of files) void send(file);
+    },
+  });
+  return (
+    <div {...getRootProps({ className: 'drawings-page', role: 'presentation' })}>
+      <TopBar />
+      <main>
+        <div className="drawings-head">
+          <h1>Drawings</h1>
+          <input {...getInputProps({ 'aria-label': 'Files to import' })} />
+          <Button type="primary" icon={<FileUp size={16} aria-hidden />} onClick={open}>
+            Import a drawing
+          </Button>
+          <span className="muted">SVG · or drop files anywhere on this page</span>
+        </div>
+        {refused.map(({ file, title, detail, hint }, index) => (
+          <Alert
+            key={`${file} ${index}`}
+            type="error"
+            role="alert"
+            title={`${file}: ${title}`}
+            description={`${detail} ${hint}`.trim()}
+            closable={{ onClose: forgetRefused }}
+          />
+        ))}
+        {trouble && (
+          <Notice title={trouble.title} isError>
+            <p>{trouble.hint}</p>
+            <Button onClick={() => void refresh()}>Try again</Button>
+          </Notice>
+        )}
+        {!drawings && !trouble && <Skeleton active paragraph={{ rows: 6 }} />}
+        {sending.length > 0 && (
+          <p role="status" className="muted">
+            Sending {sending.join(', ')} …
+          </p>
+        )}
+        {drawings?.length === 0 && sending.length === 0 && (
+          <Notice title="No drawing is here yet">
+            <p>Drop an SVG file on this page, or choose one. It stays on this machine.</p>
+            <Button type="primary" onClick={open}>
+              Choose a file
+            </Button>
+          </Notice>
+        )}
+        <ul className="cards">
+          {drawings?.map((drawing) => (
+            <DrawingCard key={drawing.id} drawing={drawing} />
+          ))}
+        </ul>
+      </main>
+      {isDragActive && (
+        <div className="drop-veil" role="status">
+          Let go to import
+        </div>
+      )}
+    </div>
+  );
+}

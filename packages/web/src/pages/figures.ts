@@ -1,0 +1,38 @@
+/** Numbers as they are written on screens. */
+
+/** 63595 → “63 595”: groups of three by a narrow space (ISO 80000-1). */
+export const grouped = (value: number): string => value.toLocaleString('en').replaceAll(',', '\u202f');
+
+/** A file size in the unit that fits. */
+export function bytesText(bytes: number): string {
+  if (bytes < 1000) return `${bytes} B`;
+  const units = ['kB', 'MB', 'GB'];
+  let value = bytes;
+  let unit = -1;
+  while (value >= 1000 && unit < units.length - 1) {
+    value /= 1000;
+    unit++;
+  }
+  return `${value >= 100 ? Math.round(value) : value.toFixed(1)} ${units[unit]!}`;
+}
+
+/** A day and time as people say it, in the reader's own zone. */
+export const whenText = (iso: string): string =>
+  new Date(iso).toLocaleString('en-GB', {
+    day: 'numeric',
+    month: 'short',
+    year: 'numeric',
+    hour: '2-digit',
+    minute: '2-digit',
+  });
+
+/**
+ * A coordinate with just the decimals that a px can tell apart, digits grouped.
+ * @param unitsPerPx drawing units per CSS px
+ */
+export function coordinateText(value: number, unitsPerPx: number): string {
+  const decimals = Math.min(Math.max(Math.ceil(-Math.log10(unitsPerPx)), 0), 6);
+  const [whole, rest] = Math.abs(value).toFixed(decimals).split('.') as [string, string | undefined];
+  const sign = value < 0 ? '−' : '';
+  return `${sign}${whole.replace(/\B(?=(\d{3})+$)/g, '\u202f')}${rest === undefined ? '' : `.${rest}`}`;
+}

@@ -1,0 +1,77 @@
+import { useEffect, useMemo, useState, type ReactElement } from 'react';
+import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
+import { emptyBox } from '@gull-pane/core/geometry/box';
+import { supportOfVisible } from '@gull-pane/core/spatial/support';
+import { useActionKeys } from '../actions/use-action-keys';
+import { viewActions } from '../actions/view-actions';
+import { DrawingSwitcher } from '../bar/drawing-switcher';
+import { TopBar } from '../bar/top-bar';
+import { reportDrawing } from '../inspect/inspection';
+import { Pane } from '../panes/pane';
+import { StatusLine } from '../panes/status-line';
+import { LayersPanel } from '../shelf/layers-panel';
+import { Shelf } from '../shelf/shelf';
+import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
+import { createPaneStore, type PaneStore } from '../store/pane-store';
+import { readViewAddress } from '../store/view-address';
+import { keepAddress } from '../store/keep-address';
+import { ToolRail } from '../tools/tool-rail';
+import './workspace.css';
+
+/** An open drawing: shelf, tools, pane, and the line that says what comes next. */
+export function Workspace({ content }: { readonly content: DrawingContent }): ReactElement {
+  const [{ drawing, pane }] = useState(() => createStores(content));
+  const target = useMemo(() => ({ drawing, pane }), [drawing, pane]);
+  useActionKeys(viewActions, target);
+  useEffect(() => {
+    document.title = `${content.drawing.name} · Gull Pane`;
+  }, [content]);
+  useEffect(() => keepAddress(pane, drawing), [pane, drawing]);
+  useEffect(
+    () =>
+      reportDrawing(() => {
+        const { drawing: shown, layers, hidden } = drawing.getState();
+        const told = layers.map(({ id, name }) => ({ id, name, visible: !hidden.has(id) }));
+        return { id: shown.id, extents: shown.extents, layers: told };
+      }),
+    [drawing],
+  );
+  return (
+    <div className="workspace">
+      <TopBar>
+        <DrawingSwitcher drawing={content.drawing} />
+      </TopBar>
+      <div className="work-area">
+        <Shelf>
+          <LayersPanel drawing={drawing} />
+        </Shelf>
+        <ToolRail target={target} />
+        <main className="panes">
+          <Pane drawing={drawing} pane={pane} />
+        </main>
+      </div>
+      <StatusLine drawing={drawing} pane={pane} />
+    </div>
+  );
+}
+
+function createStores(content: DrawingContent): { drawing: DrawingStore; pane: PaneStore } {
+  const address = readViewAddress(new URLSearchParams(location.search));
+  const drawing = createDrawingStore(content, address.hidden);
+  const pane = createPaneStore('1', {
+    limits: scaleLimitsFor(content.drawing.extents ?? emptyBox),
+    support: () => supportOf(drawing),
+    now: () => performance.now(),
+    prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
+    ...(address.camera ? { initial: address.camera } : {}),
+  });
+  return { drawing, pane };
+}
+
+/** The points that a fit looks at: those of the visible layers, or of all where none of them has any. */
+function supportOf(drawing: DrawingStore): ArrayLike<number> {
+  const { layers, hidden } = drawing.getState();
+  const supports = layers.map(({ id, support }) => ({ layer: id, points: support }));
+  const visible = supportOfVisible(supports, (layer) => !hidden.has(layer));
+  return visible.length > 0 ? visible : supportOfVisible(supports, () => true);
+}

@@ -1,0 +1,33 @@
+/** How much may be drawn in one frame while moving, so that frames come at a steady pace. */
+export interface FrameBudget {
+  /** Segments and triangles. */
+  readonly weight: number;
+  /** Smoothed time of a full frame, ms. */
+  readonly frameMs: number;
+}
+
+/** Frames slower than this lose detail, faster than {@link FAST_MS} win some; between the two nothing changes. */
+export const SLOW_MS = 34;
+export const FAST_MS = 20;
+const MIN_WEIGHT = 20_000;
+const MAX_WEIGHT = 1_500_000;
+const SMOOTHING = 0.3;
+/** How far one frame may change the budget. */
+const LEAST_STEP = 0.7;
+const MOST_STEP = 1.15;
+
+export const startBudget: FrameBudget = { weight: 100_000, frameMs: 16 };
+
+/**
+ * Learns from one frame. A frame that drew less than the budget says nothing about more, so it only ever lowers it.
+ * @param drawn segments and triangles of the frame
+ * @param ms how long it took
+ */
+export function learn(budget: FrameBudget, drawn: number, ms: number): FrameBudget {
+  const frameMs = budget.frameMs + (ms - budget.frameMs) * SMOOTHING;
+  let { weight } = budget;
+  if (frameMs > SLOW_MS)
+    weight = Math.min(weight, Math.max(drawn, MIN_WEIGHT)) * Math.max(SLOW_MS / frameMs, LEAST_STEP);
+  else if (frameMs < FAST_MS && drawn > 0.7 * weight) weight *= MOST_STEP;
+  return { frameMs, weight: Math.min(Math.max(weight, MIN_WEIGHT), MAX_WEIGHT) };
+}

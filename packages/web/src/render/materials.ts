@@ -1,0 +1,116 @@
+import { GLSL3, RawShaderMaterial, type DataTexture } from 'three';
+import { STYLES_PER_ROW, TEXELS_PER_STYLE } from './style-texture';
+
+/** A line thinner than this is drawn as the thinnest line there is, one device px. */
+export const WIDE_FROM_PX = 1.5;
+/** Ink of the thinnest of lines, as a share of one that is a px wide: pens stay told apart when far away. */
+const THINNEST_INK = 0.5;
+/** A dash pattern that comes back within fewer px is drawn as a fainter unbroken line. */
+const SHORTEST_PERIOD_PX = 4;
+
+// Depth is the order of painting: what stands later in the file lies above, whichever tile it comes from.
+const vertexShader = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform mat4 modelViewMatrix;
+uniform mat4 projectionMatrix;
+uniform sampler2D styles;
+uniform float unitsPerPx;
+uniform float depthStep;
+uniform float weights;
+in vec3 position;
+in float style;
+in float order;
+#ifdef STROKE
+in vec2 offset;
+#endif
+flat out vec4 ink;
+#ifdef DASHED
+in float along;
+out float reach;
+flat out vec4 pattern;
+flat out vec4 ends0;
+flat out vec4 ends1;
+#endif
+vec4 texel(int index) {
+  int number = int(style);
+  return texelFetch(styles, ivec2((number % ${STYLES_PER_ROW}) * ${TEXELS_PER_STYLE} + index, number / ${STYLES_PER_ROW}), 0);
+}
+void main() {
+  ink = texel(0);
+  vec3 place = position;
+#ifdef STROKE
+  place.xy += offset * (0.5 * texel(1).x);
+#elif defined(HAIRLINE)
+  float widthPx = texel(1).x / unitsPerPx;
+  ink.a *= mix(1.0, mix(${THINNEST_INK.toFixed(2)}, 1.0, clamp(widthPx, 0.0, 1.0)), weights);
+#endif
+#ifdef DASHED
+  pattern = texel(1);
+  ends0 = texel(2);
+  ends1 = texel(3);
+  reach = along;
+  if (pattern.y < ${SHORTEST_PERIOD_PX.toFixed(1)} * unitsPerPx) {
+    ink.a *= 0.6;
+    pattern.z = 0.0;
+  }
+#endif
+  gl_Position = projectionMatrix * (modelViewMatrix * vec4(place, 1.0));
+  gl_Position.z = (1.0 - (order + 1.0) * depthStep) * gl_Position.w;
+}`;
+
+const fragmentShader = /* glsl */ `
+precision highp float;
+flat in vec4 ink;
+out vec4 colour;
+#ifdef DASHED
+in float reach;
+flat in vec4 pattern;
+flat in vec4 ends0;
+flat in vec4 ends1;
+#endif
+void main() {
+#ifdef DASHED
+  if (pattern.z > 0.0) {
+    float at = mod(reach, pattern.y);
+    int passed = 0;
+    int count = int(pattern.z);
+    for (int i = 0; i < 8; i++) {
+      float end = i < 4 ? ends0[i] : ends1[i - 4];
+      if (i < count && at >= end) passed++;
+    }
+    if (passed % 2 == 1) discard;
+  }
+#endif
+  colour = ink;
+}`;
+
+export interface DrawingMaterials {
+  readonly fill: RawShaderMaterial;
+  /** Unbroken and dashed. */
+  readonly hairlines: readonly [RawShaderMaterial, RawShaderMaterial];
+  readonly strokes: readonly [RawShaderMaterial, RawShaderMaterial];
+  readonly all: readonly RawShaderMaterial[];
+}
+
+/** The few materials that a whole drawing shares; they differ by what is compiled in. */
+export function makeMaterials(styles: DataTexture, objects: number): DrawingMaterials {
+  const uniforms = {
+    styles: { value: styles },
+    unitsPerPx: { value: 1 },
+    weights: { value: 1 },
+    // orders run to twice the number of objects: a fill, then the lines of the same object
+    depthStep: { value: 2 / (2 * objects + 4) },
+  };
+  const make = (...parts: string[]): RawShaderMaterial => {
+    const defines = Object.fromEntries(parts.map((part) => [part, '']));
+    const look = { glslVersion: GLSL3, transparent: true, depthTest: true, depthWrite: true, side: 2 } as const;
+    const material = new RawShaderMaterial({ ...look, vertexShader, fragmentShader, defines });
+    material.uniforms = uniforms; // shared, so that one write reaches all
+    return material;
+  };
+  const fill = make();
+  const hairlines = [make('HAIRLINE'), make('HAIRLINE', 'DASHED')] as const;
+  const strokes = [make('STROKE'), make('STROKE', 'DASHED')] as const;
+  return { fill, hairlines, strokes, all: [fill, ...hairlines, ...strokes] };
+}

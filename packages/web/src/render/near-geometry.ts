@@ -1,0 +1,139 @@
+import { BufferAttribute, BufferGeometry, LineSegments, Mesh, type Object3D } from 'three';
+import { clipConvex, type Box2 } from '@gull-pane/core/geometry/clip';
+import { Growable } from '@gull-pane/core/geometry/growable';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
+import { MeshBuilder, buildHairlines, buildStrokes } from '@gull-pane/core/stroke/stroke-mesh';
+import type { DrawingMaterials } from './materials';
+import { still, type TileDrawable } from './tile-drawable';
+
+/** How a style is drawn at the present scale. */
+export type LineLook = 'hidden' | 'hairline' | 'dashedHairline' | 'stroke' | 'dashedStroke';
+
+/**
+ * The parts near the view of tiles that are much larger than it. Their vertices are too coarse in single precision and
+ * mostly out of sight: they are clipped in doubles and placed anew about the middle of the view, at every move.
+ */
+export class NearGeometry {
+  #objects: Object3D[] = [];
+  segments = 0;
+  triangles = 0;
+
+  constructor(private readonly materials: DrawingMaterials) {}
+
+  /**
+   * @param anchor the middle of the view, drawing units
+   * @param clip what is wanted about it
+   * @param lookOf how each style is drawn
+   */
+  build(
+    tiles: readonly TileDrawable[],
+    anchor: Vec3,
+    clip: Box2,
+    lookOf: (style: number) => LineLook,
+  ): readonly Object3D[] {
+    this.dispose();
+    if (tiles.length === 0) return this.#objects;
+    const columns = {
+      hairline: new Columns(),
+      dashedHairline: new Columns(),
+      stroke: new Columns(),
+      dashedStroke: new Columns(),
+      fill: new Columns(),
+    };
+    for (const { content, origin, orders } of tiles) {
+      const placement = { shiftX: origin.x - anchor.x, shiftY: origin.y - anchor.y, clip };
+      const source = { ...content, low: content.low.length > 0 ? content.low : null };
+      for (const run of content.lineRuns) {
+        const look = lookOf(run.style);
+        if (look === 'hidden') continue;
+        const target = columns[look];
+        (look === 'hairline' || look === 'dashedHairline' ? buildHairlines : buildStrokes)(
+          source,
+          run,
+          placement,
+          target.builder,
+        );
+        target.take(content.styles, orders);
+      }
+      for (const run of content.triangleRuns) {
+        if (lookOf(run.style) === 'hidden') continue;
+        clipTriangles(content, run, placement, columns.fill.builder);
+        columns.fill.take(content.styles, orders);
+      }
+    }
+    const { materials } = this;
+    const add = (object: Object3D, columns: Columns): void => {
+      if (columns.builder.indices.length > 0) this.#objects.push(still(object));
+    };
+    add(new Mesh(columns.fill.geometry(), materials.fill), columns.fill);
+    add(new LineSegments(columns.hairline.geometry(), materials.hairlines[0]), columns.hairline);
+    add(new LineSegments(columns.dashedHairline.geometry(), materials.hairlines[1]), columns.dashedHairline);
+    add(new Mesh(columns.stroke.geometry(), materials.strokes[0]), columns.stroke);
+    add(new Mesh(columns.dashedStroke.geometry(), materials.strokes[1]), columns.dashedStroke);
+    const count = ({ builder }: Columns): number => builder.indices.length;
+    this.segments =
+      (count(columns.hairline) + count(columns.dashedHairline)) / 2 +
+      (count(columns.stroke) + count(columns.dashedStroke)) / 6;
+    this.triangles = count(columns.fill) / 3;
+    return this.#objects;
+  }
+
+  dispose(): void {
+    for (const object of this.#objects) (object as Mesh).geometry.dispose();
+    this.#objects = [];
+    this.segments = this.triangles = 0;
+  }
+}
+
+/** Built vertices with their style and order, gathered over several tiles. */
+class Columns {
+  readonly builder = new MeshBuilder();
+  readonly #styles = new Growable(Uint16Array);
+  readonly #orders = new Growable(Float32Array);
+
+  /** Takes over style and order of the vertices that were built since the last call. */
+  take(styles: Uint16Array, orders: Float32Array): void {
+    const { source } = this.builder;
+    for (let i = this.#styles.length; i < source.length; i++) {
+      this.#styles.push(styles[source.at(i)]!);
+      this.#orders.push(orders[source.at(i)]!);
+    }
+  }
+
+  geometry(): BufferGeometry {
+    const { positions, offsets, along, indices } = this.builder;
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new BufferAttribute(positions.view(), 2));
+    geometry.setAttribute('offset', new BufferAttribute(offsets.view(), 2));
+    geometry.setAttribute('along', new BufferAttribute(along.view(), 1));
+    geometry.setAttribute('style', new BufferAttribute(this.#styles.view(), 1));
+    geometry.setAttribute('order', new BufferAttribute(this.#orders.view(), 1));
+    geometry.setIndex(new BufferAttribute(indices.view(), 1));
+    return geometry;
+  }
+}
+
+function clipTriangles(
+  { positions, low, triangles }: TileDrawable['content'],
+  run: StyleRun,
+  { shiftX, shiftY, clip }: { shiftX: number; shiftY: number; clip: Box2 },
+  out: MeshBuilder,
+): void {
+  const hasLow = low.length > 0;
+  for (let at = run.start; at < run.start + run.count; at += 3) {
+    const ring: number[] = [];
+    for (let corner = 0; corner < 3; corner++) {
+      const vertex = triangles[at + corner]!;
+      ring.push(
+        shiftX + positions[3 * vertex]! + (hasLow ? low[2 * vertex]! : 0),
+        shiftY + positions[3 * vertex + 1]! + (hasLow ? low[2 * vertex + 1]! : 0),
+      );
+    }
+    const inside = clipConvex(ring, clip);
+    const source = triangles[at]!;
+    const first = out.vertices;
+    for (let i = 0; i < inside.length; i += 2) out.add(inside[i]!, inside[i + 1]!, 0, 0, 0, source);
+    for (let i = 2; 2 * i < inside.length; i++) out.indices.append([first, first + i - 1, first + i]);
+  }
+}

@@ -1,0 +1,98 @@
+import { ColorManagement, LinearSRGBColorSpace, WebGLRenderer } from 'three';
+import type { DrawingScene } from './drawing-scene';
+import { PanePicture, type DrawnCounts, type PaneView } from './pane-picture';
+import { TextPainter } from './text-painter';
+
+// A drawing's colours are shown as they are: nothing is lit, so nothing is converted.
+ColorManagement.enabled = false;
+
+/** What the stage asks of a pane at every frame. */
+export interface PaneSource {
+  readonly id: string;
+  /** Moves the pane's travel on. */
+  advance(): void;
+  view(): PaneView;
+}
+
+/** One pane's canvases with the loop that draws when something has changed and only then. */
+export class Stage {
+  readonly #renderer: WebGLRenderer;
+  readonly #picture: PanePicture;
+  #request = 0;
+  #frames = 0;
+
+  constructor(
+    canvas: HTMLCanvasElement,
+    private readonly textCanvas: HTMLCanvasElement,
+    private readonly pane: PaneSource,
+    scene: DrawingScene,
+  ) {
+    this.#renderer = new WebGLRenderer({
+      canvas,
+      antialias: false,
+      preserveDrawingBuffer: true,
+      powerPreference: 'high-performance',
+    });
+    this.#renderer.outputColorSpace = LinearSRGBColorSpace;
+    this.#renderer.autoClear = false;
+    this.#renderer.sortObjects = false;
+    const context = textCanvas.getContext('2d');
+    if (!context) throw new Error('stage: this browser gives no canvas to write on');
+    this.#picture = new PanePicture(pane.id, scene, this.#renderer, new TextPainter(context));
+  }
+
+  get counts(): DrawnCounts {
+    return this.#picture.counts;
+  }
+
+  get frameMs(): number {
+    return this.#picture.frameMs;
+  }
+
+  get pendingTiles(): number {
+    return this.#picture.pendingTiles;
+  }
+
+  /** Frames drawn so far. */
+  get frames(): number {
+    return this.#frames;
+  }
+
+  get isSettled(): boolean {
+    return this.#picture.isSettled && this.#request === 0;
+  }
+
+  resize(widthPx: number, heightPx: number, pixelRatio: number): void {
+    this.#renderer.setPixelRatio(pixelRatio);
+    this.#renderer.setSize(widthPx, heightPx, false);
+    this.textCanvas.width = Math.round(widthPx * pixelRatio);
+    this.textCanvas.height = Math.round(heightPx * pixelRatio);
+    this.#picture.invalidate();
+    this.wake();
+  }
+
+  /** Something may have changed: a frame is looked at soon. */
+  readonly wake = (): void => {
+    if (this.#request === 0) this.#request = requestAnimationFrame(this.#frame);
+  };
+
+  /** The same view is drawn again, because what it shows looks different now. */
+  readonly redraw = (): void => {
+    this.#picture.invalidate();
+    this.wake();
+  };
+
+  dispose(): void {
+    cancelAnimationFrame(this.#request);
+    this.#picture.dispose();
+    this.#renderer.dispose();
+  }
+
+  readonly #frame = (nowMs: number): void => {
+    this.#request = 0;
+    this.pane.advance();
+    const { didDraw, wantsMore } = this.#picture.draw(this.pane.view(), nowMs);
+    if (didDraw) this.#frames++;
+    if (wantsMore) this.wake();
+  };
+}

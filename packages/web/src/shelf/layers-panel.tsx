@@ -1,0 +1,78 @@
+import { Button, Checkbox, Input } from 'antd';
+import { useState, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import { colourFromHex, colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
+import type { LayerDto } from '@gull-pane/protocol/drawings';
+import { grouped } from '../pages/figures';
+import { usePreferences } from '../store/preferences-store';
+import type { DrawingStore } from '../store/drawing-store';
+import { groundOf } from '../theme/themes';
+
+/** The layers of the drawing: found by name, shown and hidden one by one or all that are found. */
+export function LayersPanel({ drawing }: { readonly drawing: DrawingStore }): ReactElement {
+  const layers = useStore(drawing, (state) => state.layers);
+  const hidden = useStore(drawing, (state) => state.hidden);
+  const setVisible = useStore(drawing, (state) => state.setLayersVisible);
+  const [sought, setSought] = useState('');
+  const found = layers.filter(({ name }) => name.toLowerCase().includes(sought.trim().toLowerCase()));
+  const ids = found.map(({ id }) => id);
+  const shown = ids.filter((id) => !hidden.has(id)).length;
+  return (
+    <div className="layers">
+      <Input
+        size="small"
+        allowClear
+        aria-label="Search the layers"
+        placeholder={`Search ${grouped(layers.length)} layers`}
+        value={sought}
+        onChange={(event) => setSought(event.target.value)}
+      />
+      <div className="layers-all">
+        <Button size="small" disabled={shown === ids.length} onClick={() => setVisible(ids, true)}>
+          Show all
+        </Button>
+        <Button size="small" disabled={shown === 0} onClick={() => setVisible(ids, false)}>
+          Hide all
+        </Button>
+        <span className="muted" role="status">
+          {grouped(shown)} of {grouped(ids.length)} shown
+        </span>
+      </div>
+      <ul aria-label="Layers">
+        {found.map((layer) => (
+          <LayerRow
+            key={layer.id}
+            layer={layer}
+            isShown={!hidden.has(layer.id)}
+            onChange={(isShown) => setVisible([layer.id], isShown)}
+          />
+        ))}
+      </ul>
+      {found.length === 0 && <p className="muted">No layer’s name has “{sought.trim()}” in it.</p>}
+    </div>
+  );
+}
+
+interface LayerRowProps {
+  readonly layer: LayerDto;
+  readonly isShown: boolean;
+  onChange(isShown: boolean): void;
+}
+
+function LayerRow({ layer, isShown, onChange }: LayerRowProps): ReactElement {
+  const theme = usePreferences((preferences) => preferences.theme);
+  const colour = colourToHex(inkOnGround(colourFromHex(layer.colour), groundOf(theme)));
+  return (
+    <li>
+      <Checkbox className="layer-row" checked={isShown} onChange={(event) => onChange(event.target.checked)}>
+        <span className="layer-colour" style={{ background: colour }} aria-hidden />
+        <span className="layer-name" title={layer.name}>
+          {layer.name}
+        </span>
+        <span className="layer-count figures muted" title={`${grouped(layer.objects)} objects`}>
+          {grouped(layer.objects)}
+        </span>
+      </Checkbox>
+    </li>
+  );
+}

@@ -1,0 +1,44 @@
+import type { ReactElement } from 'react';
+import { useStore } from 'zustand';
+import type { Action, ActionTarget } from '../actions/action';
+import { ActionTip } from '../actions/action-tip';
+import { railGroups } from '../actions/view-actions';
+import './tool-rail.css';
+
+/** The vertical strip of tools and moves beside the panes; no button ever changes its meaning. */
+export function ToolRail({ target }: { readonly target: ActionTarget }): ReactElement {
+  return (
+    <nav className="tool-rail" aria-label="Tools">
+      {railGroups.map((group) => (
+        <div key={group[0]!.id} className="tool-group">
+          {group.map((action) => (
+            <RailButton key={action.id} action={action} target={target} />
+          ))}
+        </div>
+      ))}
+    </nav>
+  );
+}
+
+function RailButton({ action, target }: { readonly action: Action; readonly target: ActionTarget }): ReactElement {
+  const isEnabled = useStore(target.pane, () => action.isEnabled?.(target) ?? true);
+  const isOn = useStore(target.pane, () => action.isOn?.(target));
+  const Icon = action.icon;
+  return (
+    <ActionTip name={action.name} sentence={action.sentence} keys={action.keys}>
+      <button
+        type="button"
+        className="icon-button"
+        aria-label={action.name}
+        aria-pressed={isOn}
+        aria-disabled={!isEnabled}
+        data-off={!isEnabled}
+        onClick={() => {
+          if (isEnabled) action.run(target);
+        }}
+      >
+        <Icon size={18} aria-hidden />
+      </button>
+    </ActionTip>
+  );
+}

@@ -13,7 +13,10 @@ export function runImport(
 ): Promise<ImportResult> {
   return new Promise((resolve, reject) => {
     const thread = startThread('import-thread', order);
+    let hasEnded = false;
     const fail = (problem: unknown): void => {
+      if (hasEnded) return; // ending the thread makes it report an exit of its own
+      hasEnded = true;
       signal.removeEventListener('abort', stop);
       void thread.terminate().then(() => reject(problem as Error));
     };
@@ -35,6 +38,7 @@ export function runImport(
           }),
         );
       } else {
+        hasEnded = true;
         signal.removeEventListener('abort', stop);
         resolve(message.result);
       }

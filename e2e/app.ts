@@ -1,0 +1,104 @@
+/** What browser tests share: a server of their own, and the page as its users and `inspect()` see it. */
+import { spawn, type ChildProcess } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { test as base, expect, type Page } from '@playwright/test';
+import type { Inspection, InspectedPane } from '@gull-pane/protocol/inspect';
+
+export interface RunningApp {
+  readonly url: string;
+  readonly process: ChildProcess;
+  stop(): Promise<void>;
+}
+
+/** Starts the built server on a free port; it seeds the demo like any other first start. */
+export async function startApp(dataFolder: string, env: NodeJS.ProcessEnv = {}): Promise<RunningApp> {
+  const child = spawn(process.execPath, ['packages/server/dist/main.js'], {
+    env: { ...process.env, PORT: '0', GULL_PANE_DATA: dataFolder, ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let output = '';
+  const url = await new Promise<string>((resolve, reject) => {
+    const read = (chunk: Buffer): void => {
+      output += String(chunk);
+      const ready = /Gull Pane is ready: (\S+)/.exec(output);
+      if (ready) resolve(ready[1]!);
+    };
+    child.stdout.on('data', read);
+    child.stderr.on('data', read);
+    child.on('exit', (code) => reject(new Error(`the server ended with code ${code ?? 'none'}:\n${output}`)));
+  });
+  return {
+    url,
+    process: child,
+    stop: async () => {
+      if (child.exitCode !== null) return;
+      const ended = once(child, 'exit');
+      child.kill('SIGTERM');
+      await ended;
+    },
+  };
+}
+
+interface Fixtures {
+  readonly app: RunningApp;
+}
+
+/** A server with the demo for all tests of a worker. */
+export const test = base.extend<object, Fixtures>({
+  app: [
+    // eslint-disable-next-line no-empty-pattern -- the runner reads the pattern
+    async ({}, use) => {
+      const folder = await mkdtemp(join(tmpdir(), 'gull-pane-e2e-'));
+      const app = await startApp(folder);
+      await use(app);
+      await app.stop();
+      await rm(folder, { recursive: true, force: true });
+    },
+    { scope: 'worker' },
+  ],
+});
+
+export { expect };
+
+export const inspect = (page: Page): Promise<Inspection> => page.evaluate(() => window.gullPane.inspect());
+
+export async function inspectPane(page: Page): Promise<InspectedPane> {
+  const { panes } = await inspect(page);
+  expect(panes).toHaveLength(1);
+  return panes[0]!;
+}
+
+/** Waits until nothing travels, everything has arrived and the picture at rest is drawn. */
+export async function settled(page: Page): Promise<InspectedPane> {
+  await page.waitForFunction(() => {
+    const { panes } = window.gullPane.inspect();
+    return panes.length > 0 && panes.every((pane) => pane.settled);
+  });
+  return inspectPane(page);
+}
+
+/** Opens the site plan from the list of drawings, as a person would. */
+export async function openSitePlan(page: Page, app: RunningApp): Promise<InspectedPane> {
+  await page.goto(app.url);
+  await page.getByRole('link', { name: 'Site general arrangement' }).click();
+  await expect(page.getByRole('button', { name: 'Fit all' })).toBeVisible();
+  return settled(page);
+}
+
+/** The world point at a page position, by what `inspect()` tells of the camera. */
+export function worldAt(pane: InspectedPane, x: number, y: number): { x: number; y: number } {
+  const { rect, camera } = pane;
+  const unitsPerPx = camera.widthWorld! / rect.width;
+  return {
+    x: camera.target.x + (x - rect.x - rect.width / 2) * unitsPerPx,
+    y: camera.target.y - (y - rect.y - rect.height / 2) * unitsPerPx,
+  };
+}
+
+/** Distance of two world points in px of a pane. */
+export function pxApart(pane: InspectedPane, a: { x: number; y: number }, b: { x: number; y: number }): number {
+  return Math.hypot(a.x - b.x, a.y - b.y) / (pane.camera.widthWorld! / pane.rect.width);
+}

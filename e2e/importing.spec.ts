@@ -1,0 +1,89 @@
+import { spawnSync } from 'node:child_process';
+import { mkdtempSync, readFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { expect, inspect, settled, test } from './app.ts';
+
+const valve = `<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="20mm" viewBox="0 0 400 200">
+  <g id="Valve"><path d="M100 50L300 150V50L100 150Z" fill="none" stroke="#16324A"/><text x="200" y="40" text-anchor="middle" font-size="30">KS-VA-0417</text></g>
+</svg>`;
+
+/** Drops files on the page the way a file manager does. */
+async function drop(page: Page, files: readonly { name: string; content: string }[]): Promise<void> {
+  const transfer = await page.evaluateHandle((list) => {
+    const data = new DataTransfer();
+    for (const { name, content } of list) data.items.add(new File([content], name));
+    return data;
+  }, files);
+  for (const type of ['dragenter', 'dragover', 'drop'])
+    await page.dispatchEvent('main', type, { dataTransfer: transfer });
+}
+
+test('a dropped file becomes a drawing that opens', async ({ page, app }) => {
+  await page.goto(app.url);
+  await drop(page, [{ name: 'Valve KS-VA-0417.svg', content: valve }]);
+  await page.getByRole('link', { name: 'Valve KS-VA-0417' }).click();
+  const pane = await settled(page);
+  expect(pane.drawn).toMatchObject({ segments: 4, texts: 1 });
+  const { extents, layers } = (await inspect(page)).drawing!;
+  expect(layers.map(({ name }) => name)).toEqual(['Valve']);
+  // 400 user units are 40 mm
+  expect(extents).toEqual({ min: { x: 10, y: -15, z: 0 }, max: { x: 30, y: -5, z: 0 } });
+});
+
+test('a large file shows its progress and can be cancelled', async ({ page, app }) => {
+  const file = join(mkdtempSync(join(tmpdir(), 'gull-pane-')), 'Large.svg');
+  const made = spawnSync('npx', ['tsx', 'packages/demo/src/make-drawing.ts', '--segments', '300000', '--out', file]);
+  expect(made.status).toBe(0);
+  await page.goto(app.url);
+  await page.getByLabel('Files to import').setInputFiles(file);
+  const card = page.getByRole('listitem', { name: 'Large' });
+  await expect(card.getByRole('progressbar')).toBeVisible();
+  await expect(card.getByRole('status')).toHaveText(/Reading, .* objects so far/);
+  await card.getByRole('button', { name: 'Cancel the import' }).click();
+  await expect(card.getByRole('progressbar')).toBeHidden();
+  await expect(card).toContainText('No content');
+  await card.getByRole('button', { name: 'More for Large' }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await page.getByRole('button', { name: 'Delete' }).click();
+  await expect(card).toBeHidden();
+});
+
+test('a broken file says what is wrong, where, and what to do; nothing else is lost', async ({ page, app }) => {
+  await page.goto(app.url);
+  await drop(page, [{ name: 'Broken.svg', content: valve.replace('</g>', '') }]);
+  const card = page.getByRole('listitem', { name: 'Broken' });
+  await expect(card.getByRole('alert')).toContainText('The SVG is broken');
+  await expect(card.getByRole('alert')).toContainText('Line 3');
+  await expect(card.getByRole('alert')).toContainText('Export the file again');
+  await expect(page.getByRole('link', { name: 'Site general arrangement' })).toBeVisible();
+});
+
+test('a file of another kind is refused by its content, whatever its name', async ({ page, app }) => {
+  await page.goto(app.url);
+  await drop(page, [{ name: 'Picture.svg', content: readFileSync('LICENSE', 'utf8') }]);
+  await expect(page.getByRole('listitem', { name: 'Picture' }).getByRole('alert')).toContainText('not an SVG');
+});
+
+test('an empty file is refused at once', async ({ page, app }) => {
+  await page.goto(app.url);
+  await drop(page, [{ name: 'Empty.svg', content: '' }]);
+  await expect(page.getByRole('alert')).toContainText('Empty.svg: The file is empty');
+});
+
+test('a drawing is renamed and takes a newer file', async ({ page, app }) => {
+  await page.goto(app.url);
+  await drop(page, [{ name: 'Revised.svg', content: valve }]);
+  await expect(page.getByRole('link', { name: 'Revised' })).toBeVisible();
+  await page.getByRole('button', { name: 'More for Revised' }).click();
+  await page.getByRole('menuitem', { name: 'Rename' }).click();
+  await page.getByRole('textbox', { name: 'Name of the drawing' }).fill('Valve, revised');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name: 'Valve, revised' })).toBeVisible();
+  const newer = valve.replace('<text', '<circle cx="200" cy="100" r="40" fill="none" stroke="red"/><text');
+  await page
+    .getByLabel('Newer file for Valve, revised')
+    .setInputFiles({ name: 'B.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(newer) });
+  await expect(page.getByRole('listitem', { name: 'Valve, revised' })).toContainText('3 objects');
+});

@@ -1,0 +1,131 @@
+import { expect, inspect, inspectPane, openSitePlan, settled, test, worldAt } from './app.ts';
+
+test('reload brings the very view back, hidden layers too', async ({ page, app }) => {
+  await openSitePlan(page, app);
+  await page.mouse.move(700, 300);
+  await page.mouse.wheel(0, -700);
+  await page.getByRole('checkbox', { name: /^Contours/ }).uncheck();
+  const before = await settled(page);
+  await expect.poll(() => page.url()).toContain('hide=');
+  await expect.poll(() => new URL(page.url()).searchParams.get('x')).toBe(String(before.camera.target.x));
+  await page.reload();
+  const after = await settled(page);
+  expect(after.camera).toEqual(before.camera);
+  await expect(page.getByRole('checkbox', { name: /^Contours/ })).not.toBeChecked();
+});
+
+test('layers are searched, counted, hidden and shown', async ({ page, app }) => {
+  const all = await openSitePlan(page, app);
+  const { layers } = (await inspect(page)).drawing!;
+  expect(layers.length).toBeGreaterThanOrEqual(14);
+  await page.getByRole('textbox', { name: 'Search the layers' }).fill('filter');
+  const rows = page.getByRole('list', { name: 'Layers' }).getByRole('checkbox');
+  await expect(rows).toHaveCount(1);
+  await page.getByRole('button', { name: 'Hide all' }).click();
+  const fewer = await settled(page);
+  expect(fewer.drawn.segments).toBeLessThan(all.drawn.segments);
+  expect((await inspect(page)).drawing!.layers.filter(({ visible }) => !visible).map(({ name }) => name)).toEqual([
+    'Filter cells',
+  ]);
+  await page.getByRole('button', { name: 'Show all' }).click();
+  expect((await settled(page)).drawn.segments).toBe(all.drawn.segments);
+});
+
+test('a fit looks only at the layers that are shown', async ({ page, app }) => {
+  const all = await openSitePlan(page, app);
+  await page.getByRole('button', { name: 'Hide all' }).click();
+  await page.getByRole('checkbox', { name: /^Pumps/ }).check();
+  await page.keyboard.press('a');
+  const pumps = await settled(page);
+  expect(pumps.camera.widthWorld!).toBeLessThan(all.camera.widthWorld! / 4);
+});
+
+test('the foot tells scale and place of the cursor', async ({ page, app }) => {
+  const pane = await openSitePlan(page, app);
+  await page.mouse.move(600, 400);
+  const world = worldAt(pane, 600, 400);
+  const place = await page.getByLabel('Cursor').textContent();
+  const [east, north] = /E ([\d\u202f]+).*N ([\d\u202f]+)/
+    .exec(place!)!
+    .slice(1)
+    .map((text) => Number(text.replaceAll('\u202f', '')));
+  expect(Math.abs(east! - world.x)).toBeLessThanOrEqual(0.5);
+  expect(Math.abs(north! - world.y)).toBeLessThanOrEqual(0.5);
+  await page.keyboard.press('+');
+  const closer = await settled(page);
+  const scale = await page.getByLabel('Scale').textContent();
+  expect(Number(scale!.replace('1:', '').replaceAll(/\s/g, ''))).toBeCloseTo(closer.scaleDenominator, -1);
+});
+
+test('both themes show the drawing; the choice stays', async ({ page, app }) => {
+  await openSitePlan(page, app);
+  const ground = (): Promise<string> => page.evaluate(() => getComputedStyle(document.body).backgroundColor);
+  expect(await ground()).toBe('rgb(247, 243, 234)');
+  await page.getByRole('button', { name: 'Night watch, dark' }).click();
+  await settled(page);
+  expect(await ground()).toBe('rgb(15, 27, 38)');
+  await page.reload();
+  await settled(page);
+  expect(await ground()).toBe('rgb(15, 27, 38)');
+});
+
+test('every control says its name, what it does and its keys', async ({ page, app }) => {
+  await openSitePlan(page, app);
+  await page.getByRole('button', { name: 'Frame corners' }).hover();
+  const tip = page.getByRole('tooltip');
+  await expect(tip).toContainText('Frame corners');
+  await expect(tip).toContainText('fills the pane');
+  await expect(tip).toContainText('C');
+});
+
+test('the keyboard reaches every control, in order', async ({ page, app }) => {
+  await openSitePlan(page, app);
+  const reached = new Set<string>();
+  for (let i = 0; i < 70; i++) {
+    await page.keyboard.press('Tab');
+    reached.add(
+      await page.evaluate(() => {
+        const { activeElement } = document;
+        return activeElement?.getAttribute('aria-label') ?? activeElement?.textContent ?? '';
+      }),
+    );
+  }
+  for (const name of [
+    'Gull Pane, all drawings',
+    'Fold the shelf',
+    'Search the layers',
+    'Frame corners',
+    'Fit all',
+    'Forward',
+  ]) {
+    expect([...reached]).toContain(name);
+  }
+  expect([...reached].some((name) => name.includes('arrows move'))).toBe(true);
+});
+
+test('what isn’t there is explained', async ({ page, app }) => {
+  await page.goto(`${app.url}d/00000000-0000-4000-8000-000000000000`);
+  await expect(page.getByRole('alert')).toContainText('There is no such drawing');
+  await page.getByRole('link', { name: 'All drawings', exact: true }).click();
+  await expect(page.getByRole('heading', { name: 'Drawings' })).toBeVisible();
+  await page.goto(`${app.url}no/such/page`);
+  await expect(page.getByRole('alert')).toContainText('nothing at this address');
+});
+
+test('no request leaves the machine, and the page reports no error', async ({ page, app }) => {
+  const outside: string[] = [];
+  const errors: string[] = [];
+  page.on('request', (request) => {
+    if (!request.url().startsWith(app.url) && !/^(data|blob):/.test(request.url())) outside.push(request.url());
+  });
+  page.on('console', (message) => {
+    if (message.type() === 'error') errors.push(message.text());
+  });
+  page.on('pageerror', (error) => errors.push(error.message));
+  await openSitePlan(page, app);
+  await page.keyboard.press('+');
+  await settled(page);
+  expect(outside).toEqual([]);
+  expect(errors).toEqual([]);
+  expect((await inspectPane(page)).id).toBe('1');
+});

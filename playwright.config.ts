@@ -1,0 +1,30 @@
+import { defineConfig } from '@playwright/test';
+
+const executablePath = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium';
+
+export default defineConfig({
+  testDir: 'e2e',
+  workers: 1, // one software-drawn browser keeps both cores busy
+  timeout: 90_000,
+  expect: { timeout: 20_000 },
+  retries: 0,
+  reporter: [['list'], ['json', { outputFile: '.cache/reports/browser.json' }]],
+  use: {
+    viewport: { width: 1280, height: 800 },
+    trace: 'retain-on-failure',
+    launchOptions: {
+      executablePath,
+      args: [
+        '--no-sandbox',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--use-gl=angle',
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+      ],
+    },
+  },
+});

@@ -1,0 +1,89 @@
+// What a machine needs before Gull Pane can be started or tested. Nothing that is there already is done again.
+import { spawnSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync, mkdirSync, readFileSync, readdirSync, statSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+export const root = fileURLToPath(new URL('..', import.meta.url));
+const LEAST_NODE = [20, 19];
+
+/** Ends with one line for the person who started this. */
+export function giveUp(line) {
+  console.error(line);
+  process.exit(1);
+}
+
+export function checkNode() {
+  const [major, minor] = process.versions.node.split('.').map(Number);
+  if (major > LEAST_NODE[0] || (major === LEAST_NODE[0] && minor >= LEAST_NODE[1])) return;
+  giveUp(`Gull Pane needs Node ${LEAST_NODE.join('.')} or newer; this is ${process.versions.node}.`);
+}
+
+/** Runs a command quietly; what it printed is shown only if it fails. */
+function quietly(what, command, args) {
+  const { status, stdout, stderr, error } = spawnSync(command, args, { cwd: root, encoding: 'utf8' });
+  if (status === 0) return;
+  console.error(`${stdout ?? ''}${stderr ?? ''}`.trim());
+  giveUp(`${what} failed: ${command} ${args.join(' ')} (${error?.message ?? `exit code ${status}`}).`);
+}
+
+const stampOf = (name) => join(root, '.cache', name);
+const readStamp = (name) => (existsSync(stampOf(name)) ? readFileSync(stampOf(name), 'utf8') : '');
+function writeStamp(name, text) {
+  mkdirSync(join(root, '.cache'), { recursive: true });
+  writeFileSync(stampOf(name), text);
+}
+
+/** Installs the packages that the lock file names, if that hasn't been done for this very lock file. */
+export function install() {
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex');
+  if (readStamp('installed') === lock && existsSync(join(root, 'node_modules'))) return;
+  console.log('Installing packages, once …');
+  quietly('Installing packages', 'npm', ['ci', '--no-audit', '--no-fund']);
+  writeStamp('installed', lock);
+}
+
+/** Builds front end and server if a source is newer than what was built. */
+export function build() {
+  const hash = createHash('sha256');
+  const walk = (folder) => {
+    for (const entry of readdirSync(join(root, folder), { withFileTypes: true }).sort((a, b) =>
+      a.name < b.name ? -1 : 1,
+    )) {
+      const path = `${folder}/${entry.name}`;
+      if (entry.isDirectory()) {
+        if (entry.name !== 'dist' && entry.name !== 'node_modules') walk(path);
+      } else if (!/\.test\.tsx?$/.test(entry.name)) hash.update(`${path} ${statSync(join(root, path)).mtimeMs}\n`);
+    }
+  };
+  walk('packages');
+  hash.update(readStamp('installed'));
+  const state = hash.digest('hex');
+  const isBuilt = ['web/dist/index.html', 'server/dist/main.js'].every((file) =>
+    existsSync(join(root, 'packages', file)),
+  );
+  if (isBuilt && readStamp('built') === state) return;
+  console.log('Building …');
+  quietly('Building', 'npm', ['run', 'build']);
+  writeStamp('built', state);
+}
+
+/** Where the browser for tests is; installed from Debian's packages where this may. */
+export function findChromium() {
+  const candidates = [process.env.CHROMIUM_PATH, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
+  const find = () => candidates.find((path) => path && existsSync(path));
+  const found = find();
+  if (found) return found;
+  const isRoot = process.getuid?.() === 0;
+  const hasApt = existsSync('/usr/bin/apt-get');
+  if (!isRoot || !hasApt) {
+    giveUp('The browser tests need Chromium: install Debian’s package “chromium”, or name one in CHROMIUM_PATH.');
+  }
+  console.log('Installing Chromium from Debian’s packages, once …');
+  quietly('Reading the package lists', 'apt-get', ['update']);
+  quietly('Installing Chromium', 'apt-get', ['install', '-y', '--no-install-recommends', 'chromium']);
+  return find() ?? giveUp('Chromium was installed but isn’t where it should be: name its path in CHROMIUM_PATH.');
+}

@@ -1,0 +1,60 @@
+// npm test: everything that must hold, in one go; ends with the runners' counts.
+import { spawnSync } from 'node:child_process';
+import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
+import { build, checkNode, findChromium, install, root } from './set-up.mjs';
+
+checkNode();
+install();
+const chromium = findChromium();
+const reports = join(root, '.cache', 'reports');
+rmSync(reports, { recursive: true, force: true });
+mkdirSync(reports, { recursive: true });
+
+let hasFailed = false;
+function step(name, command, args) {
+  console.log(`\n— ${name}`);
+  const { status } = spawnSync(command, args, {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, CHROMIUM_PATH: chromium },
+  });
+  if (status !== 0) {
+    hasFailed = true;
+    console.error(`${name}: failed`);
+  }
+}
+const report = (name) => [
+  '--reporter=default',
+  '--reporter=json',
+  `--outputFile.json=${join(reports, `${name}.json`)}`,
+];
+
+step('lint', 'npm', ['run', '--silent', 'lint']);
+step('types', 'npm', ['run', '--silent', 'types']);
+step('unit tests', 'npx', ['vitest', 'run', '--project', 'unit', ...report('unit')]);
+step('API tests', 'npx', ['vitest', 'run', '--project', 'api', ...report('api')]);
+build();
+step('browser tests', 'npx', ['playwright', 'test']);
+
+let passed = 0;
+let failed = 0;
+for (const name of ['unit', 'api']) {
+  const counts = readReport(name);
+  passed += counts?.numPassedTests ?? 0;
+  failed += counts?.numFailedTests ?? 1;
+}
+const browser = readReport('browser')?.stats;
+passed += (browser?.expected ?? 0) + (browser?.flaky ?? 0);
+failed += browser?.unexpected ?? 1;
+
+function readReport(name) {
+  const file = join(reports, `${name}.json`);
+  return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
+}
+
+console.log(
+  hasFailed ? '\nNot everything holds; see above.' : '\nEverything holds: lint, types, unit, API and browser tests.',
+);
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(hasFailed || failed > 0 ? 1 : 0);

@@ -53,6 +53,8 @@ export default tseslint.config(
     },
   },
   { files: ['packages/web/src/**/*.{ts,tsx}'], ...reactHooks.configs.flat.recommended },
+  // what stores and forms hand out never uses `this`
+  { files: ['packages/web/src/**/*.tsx'], rules: { '@typescript-eslint/unbound-method': 'off' } },
   { files: ['**/*.config.{ts,js}', '**/*.tsx'], rules: { 'import/no-default-export': 'off' } },
   { files: ['**/*.{js,mjs}'], ...tseslint.configs.disableTypeChecked },
   {

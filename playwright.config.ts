@@ -24,6 +24,7 @@ export default defineConfig({
         '--use-gl=angle',
         '--use-angle=swiftshader',
         '--enable-unsafe-swiftshader',
+        '--disable-gpu-compositing', // twice as fast where there is no graphics processor
       ],
     },
   },

@@ -49,7 +49,6 @@ interface Fixtures {
 /** A server with the demo for all tests of a worker. */
 export const test = base.extend<object, Fixtures>({
   app: [
-    // eslint-disable-next-line no-empty-pattern -- the runner reads the pattern
     async ({}, use) => {
       const folder = await mkdtemp(join(tmpdir(), 'gull-pane-e2e-'));
       const app = await startApp(folder);

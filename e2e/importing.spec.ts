@@ -69,7 +69,7 @@ test('a file of another kind is refused by its content, whatever its name', asyn
 test('an empty file is refused at once', async ({ page, app }) => {
   await page.goto(app.url);
   await drop(page, [{ name: 'Empty.svg', content: '' }]);
-  await expect(page.getByRole('alert')).toContainText('Empty.svg: The file is empty');
+  await expect(page.getByRole('alert').filter({ hasText: 'Empty.svg: The file is empty' })).toBeVisible();
 });
 
 test('a drawing is renamed and takes a newer file', async ({ page, app }) => {

@@ -21,7 +21,7 @@ test('the wheel zooms about the cursor, a burst is one step of the trail', async
   const before = await openSitePlan(page, app);
   await page.mouse.move(AT.x, AT.y);
   const world = worldAt(before, AT.x, AT.y);
-  for (let i = 0; i < 12; i++) await page.mouse.wheel(0, -100);
+  await Promise.all(Array.from({ length: 12 }, () => page.mouse.wheel(0, -100)));
   const after = await settled(page);
   expect(before.camera.widthWorld! / after.camera.widthWorld!).toBeCloseTo(1.2 ** 12, 3);
   expect(pxApart(after, worldAt(after, AT.x, AT.y), world)).toBeLessThan(0.01);

@@ -5,7 +5,7 @@ import { checkNode, install, root } from './set-up.mjs';
 checkNode();
 install();
 const apiPort = process.env.GULL_PANE_API_PORT ?? '4181';
-const env = { ...process.env, GULL_PANE_API_PORT: apiPort };
+const env = { ...process.env, GULL_PANE_API_PORT: apiPort, TSX_TSCONFIG_PATH: 'tsconfig.base.json' };
 const children = [
   spawn('npx', ['tsx', 'watch', '--clear-screen=false', 'packages/server/src/main.ts'], {
     cwd: root,

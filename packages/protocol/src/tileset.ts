@@ -18,7 +18,14 @@ export interface TileJson {
   readonly refine?: 'ADD';
   readonly content?: { readonly uri: string };
   readonly children?: readonly TileJson[];
-  readonly extras?: { readonly segments: number; readonly triangles: number; readonly texts: number };
+  readonly extras?: {
+    readonly segments: number;
+    readonly triangles: number;
+    readonly texts: number;
+    /** Where the exact form of the tile's coarse lines is, if it has any, and how coarse they are, drawing units. */
+    readonly detail?: string;
+    readonly tolerance?: number;
+  };
 }
 
 export interface TilesetStyle {

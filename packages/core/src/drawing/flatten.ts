@@ -1,3 +1,4 @@
+import type { Box2 } from '../geometry/clip.ts';
 import { cubicAt, quadraticAt } from './extents.ts';
 import { visitPath, type Path } from './path.ts';
 
@@ -13,46 +14,97 @@ export interface PolylineSink {
 
 /** Chord error of a flattened curve as a share of its own size: 0.004 is 0.4 px on a circle 200 px wide. */
 export const RELATIVE_CHORD_ERROR = 0.004;
-const MAX_STEPS = 256;
+/** A curve is halved no more often than this: 65,536 chords. */
+const MAX_HALVINGS = 16;
+
+/** Where and how closely a polyline keeps to its curves. */
+export interface Closeness {
+  /** The greatest distance of a chord from its curve, given the curve's size; drawing units. */
+  readonly chordError: (size: number) => number;
+  /** Only what comes near this box is divided; the rest becomes single chords. The whole plane if left out. */
+  readonly region?: Box2;
+}
+
+const relative: Closeness = { chordError: (size) => RELATIVE_CHORD_ERROR * size };
+
+/** Keeps to curves everywhere by a length. @param chordError drawing units */
+export const within = (chordError: number, region?: Box2): Closeness => ({
+  chordError: () => chordError,
+  ...(region ? { region } : {}),
+});
 
 /**
- * Turns curves into chords that stay within `relativeError` of the curve's own size (its control polygon or half-axis).
- * Steps of a Bézier curve by the second difference of its control points (G. Wang, "The subdivision method for finding
- * the intersection between two Bézier curves", 1984); of an arc by the sagitta r·(1 − cos(step/2)).
+ * Turns curves into chords by halving their parameter until each chord is close enough. The distance of a chord over
+ * a parameter step h is at most h²/8 times the greatest second derivative (P. J. Davis, "Interpolation and
+ * Approximation", 1963, theorem 3.1.1), which also bounds the box that a piece can reach.
  */
-export function flattenPath(path: Path, sink: PolylineSink, relativeError = RELATIVE_CHORD_ERROR): void {
+export function flattenPath(path: Path, sink: PolylineSink, closeness: Closeness = relative): void {
   visitPath(path, {
     move: sink.move,
     line: (_x0, _y0, x, y) => sink.line(x, y),
     close: sink.close,
     quadratic: (x0, y0, cx, cy, x, y) => {
       const size = Math.max(Math.hypot(cx - x0, cy - y0), Math.hypot(x - cx, y - cy));
-      const bend = Math.hypot(x0 - 2 * cx + x, y0 - 2 * cy + y);
-      const steps = clampSteps(Math.sqrt(bend / (4 * relativeError * size)));
-      for (let i = 1; i < steps; i++) sink.line(quadraticAt(x0, cx, x, i / steps), quadraticAt(y0, cy, y, i / steps));
-      sink.line(x, y);
+      const bend = 2 * Math.hypot(x0 - 2 * cx + x, y0 - 2 * cy + y);
+      const at = (t: number): Place => [quadraticAt(x0, cx, x, t), quadraticAt(y0, cy, y, t)];
+      halve(at, [x0, y0], [x, y], bend, size, sink, closeness);
     },
     cubic: (x0, y0, ax, ay, bx, by, x, y) => {
       const size = Math.max(Math.hypot(ax - x0, ay - y0), Math.hypot(bx - ax, by - ay), Math.hypot(x - bx, y - by));
-      const bend = Math.max(
-        Math.hypot(x0 - 2 * ax + bx, y0 - 2 * ay + by),
-        Math.hypot(ax - 2 * bx + x, ay - 2 * by + y),
-      );
-      const steps = clampSteps(Math.sqrt((3 * bend) / (4 * relativeError * size)));
-      for (let i = 1; i < steps; i++) sink.line(cubicAt(x0, ax, bx, x, i / steps), cubicAt(y0, ay, by, y, i / steps));
-      sink.line(x, y);
+      const bend =
+        6 * Math.max(Math.hypot(x0 - 2 * ax + bx, y0 - 2 * ay + by), Math.hypot(ax - 2 * bx + x, ay - 2 * by + y));
+      const at = (t: number): Place => [cubicAt(x0, ax, bx, x, t), cubicAt(y0, ay, by, y, t)];
+      halve(at, [x0, y0], [x, y], bend, size, sink, closeness);
     },
-    arc: (_x0, _y0, arc, x, y) => {
-      const steps = clampSteps(Math.abs(arc.sweepRad) / (2 * Math.acos(1 - relativeError)));
-      for (let i = 1; i < steps; i++) {
-        const t = arc.startRad + (arc.sweepRad * i) / steps;
-        const cos = Math.cos(t);
-        const sin = Math.sin(t);
-        sink.line(arc.cx + arc.ux * cos + arc.vx * sin, arc.cy + arc.uy * cos + arc.vy * sin);
-      }
-      sink.line(x, y);
+    arc: (x0, y0, arc, x, y) => {
+      const size = Math.max(Math.hypot(arc.ux, arc.uy), Math.hypot(arc.vx, arc.vy));
+      // |second derivative| ≤ sweep² times the largest half-axis of the ellipse, which is at most √2 of a conjugate one
+      const bend = arc.sweepRad * arc.sweepRad * Math.hypot(Math.hypot(arc.ux, arc.uy), Math.hypot(arc.vx, arc.vy));
+      const isRound = Math.abs(arc.ux * arc.vx + arc.uy * arc.vy) < 1e-9 * size * size;
+      const at = (t: number): Place => {
+        const cos = Math.cos(arc.startRad + arc.sweepRad * t);
+        const sin = Math.sin(arc.startRad + arc.sweepRad * t);
+        return [arc.cx + arc.ux * cos + arc.vx * sin, arc.cy + arc.uy * cos + arc.vy * sin];
+      };
+      halve(at, [x0, y0], [x, y], isRound ? arc.sweepRad * arc.sweepRad * size : bend, size, sink, closeness);
     },
   });
 }
 
-const clampSteps = (steps: number): number => (steps > 1 ? Math.min(Math.ceil(steps), MAX_STEPS) : 1);
+type Place = readonly [number, number];
+
+function halve(
+  at: (t: number) => Place,
+  start: Place,
+  end: Place,
+  bend: number,
+  size: number,
+  sink: PolylineSink,
+  { chordError, region }: Closeness,
+): void {
+  const wanted = chordError(size);
+  if (!region) {
+    // the bound is the same everywhere: equal steps
+    const steps = Math.min(Math.max(Math.ceil(Math.sqrt(bend / (8 * wanted))), 1), 2 ** MAX_HALVINGS);
+    for (let i = 1; i < steps; i++) sink.line(...at(i / steps));
+    sink.line(...end);
+    return;
+  }
+  const piece = (t0: number, p0: Place, t1: number, p1: Place, halvings: number): void => {
+    const error = ((t1 - t0) * (t1 - t0) * bend) / 8;
+    const isAway =
+      Math.max(p0[0], p1[0]) + error < region.minX ||
+      Math.min(p0[0], p1[0]) - error > region.maxX ||
+      Math.max(p0[1], p1[1]) + error < region.minY ||
+      Math.min(p0[1], p1[1]) - error > region.maxY;
+    if (error <= wanted || isAway || halvings === MAX_HALVINGS) {
+      sink.line(...p1);
+      return;
+    }
+    const middle = (t0 + t1) / 2;
+    const p = at(middle);
+    piece(t0, p0, middle, p, halvings + 1);
+    piece(middle, p, t1, p1, halvings + 1);
+  };
+  piece(0, start, 1, end, 0);
+}

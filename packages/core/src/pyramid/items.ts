@@ -1,5 +1,7 @@
-import { Growable } from '../geometry/growable.ts';
+import { flattenPath } from '../drawing/flatten.ts';
 import type { TextMark } from '../drawing/model.ts';
+import { Op, coordsOfOp, type Path } from '../drawing/path.ts';
+import { Growable } from '../geometry/growable.ts';
 
 export const ItemKind = { line: 0, fill: 1, text: 2 } as const;
 export type ItemKindCode = (typeof ItemKind)[keyof typeof ItemKind];
@@ -8,6 +10,9 @@ export type ItemKindCode = (typeof ItemKind)[keyof typeof ItemKind];
 export const MAX_CHORDS_PER_ITEM = 256;
 /** What drawing one text costs, in segments. */
 const TEXT_WEIGHT = 4;
+/** What drawing one curve costs where it is small, in segments. */
+const CURVE_WEIGHT = 6;
+const noCurves: Path = { ops: [], coords: [] };
 
 /**
  * Everything that tiles are made of, as columns: polylines, triangle sets and texts in drawing units, each with its box,
@@ -29,6 +34,12 @@ export class ItemTable {
   readonly along = new Growable(Float64Array);
   readonly xy = new Growable(Float64Array);
   readonly texts: TextMark[] = [];
+  /** First step of the item's definition in {@link ops} and how many there are; none where it is a mere polyline. */
+  readonly opsStart = new Growable(Float64Array);
+  readonly opsCount = new Growable(Uint32Array);
+  readonly coordsStart = new Growable(Float64Array);
+  readonly ops = new Growable(Uint8Array);
+  readonly coords = new Growable(Float64Array);
 
   get length(): number {
     return this.kind.length;
@@ -41,9 +52,32 @@ export class ItemTable {
     for (let from = 0; from < chords; from += MAX_CHORDS_PER_ITEM) {
       const to = Math.min(from + MAX_CHORDS_PER_ITEM, chords);
       const piece = Array.prototype.slice.call(xy, 2 * from, 2 * to + 2) as number[];
-      this.#add(ItemKind.line, style, object, to - from, piece, along);
-      for (let i = 2; i < piece.length; i += 2)
-        along += Math.hypot(piece[i]! - piece[i - 2]!, piece[i + 1]! - piece[i - 1]!);
+      along = this.#addPiece(piece, to - from, noCurves, style, object, along);
+    }
+  }
+
+  /**
+   * Adds the lines of a path. Runs with curves keep their definition beside the polyline, so that they can be drawn
+   * smoothly at any scale; they are cut between steps, straight runs between any points.
+   */
+  addPath(path: Path, style: number, object: number): void {
+    for (const run of runsOf(path)) {
+      const hasCurves = run.ops.some((op) => op !== Op.move && op !== Op.line);
+      const xy: number[] = [];
+      const add = (x: number, y: number): void => {
+        xy.push(x, y);
+      };
+      if (!hasCurves) {
+        if (run.ops.length > 1) this.addLine(run.coords, style, object);
+        continue;
+      }
+      let along = 0;
+      for (const part of partsOf(run)) {
+        xy.length = 0;
+        flattenPath(part, { move: add, line: add, close: () => undefined });
+        const weight = part.ops.reduce((sum, op) => sum + (op === Op.move ? 0 : op === Op.line ? 1 : CURVE_WEIGHT), 0);
+        along = this.#addPiece(xy.slice(), weight, part, style, object, along);
+      }
     }
   }
 
@@ -52,7 +86,7 @@ export class ItemTable {
     const step = 6 * MAX_CHORDS_PER_ITEM;
     for (let from = 0; from < xy.length; from += step) {
       const piece = Array.prototype.slice.call(xy, from, from + step) as number[];
-      this.#add(ItemKind.fill, style, object, piece.length / 6, piece, 0);
+      this.#add(ItemKind.fill, style, object, piece.length / 6, piece, 0, 0);
     }
   }
 
@@ -60,7 +94,7 @@ export class ItemTable {
     // the box of a text without its font: wide enough for any
     const reach = mark.size * Math.max(mark.text.length, 1);
     const box = [mark.x - reach, mark.y - reach, mark.x + reach, mark.y + reach];
-    this.#columns(ItemKind.text, style, object, TEXT_WEIGHT, box, this.texts.length, 0, 0);
+    this.#columns(ItemKind.text, style, object, TEXT_WEIGHT, box, this.texts.length, 0, 0, 0);
     this.texts.push(mark);
   }
 
@@ -73,7 +107,35 @@ export class ItemTable {
     );
   }
 
-  #add(kind: ItemKindCode, style: number, object: number, weight: number, xy: number[], along: number): void {
+  /** The item's definition; empty where it is a mere polyline. */
+  definitionOf(item: number): Path {
+    const from = this.opsStart.at(item);
+    const ops = this.ops.view().subarray(from, from + this.opsCount.at(item));
+    let width = 0;
+    for (const op of ops) width += coordsOfOp[op]!;
+    const start = this.coordsStart.at(item);
+    return { ops, coords: this.coords.view().subarray(start, start + width) };
+  }
+
+  /** @returns the length along the element at the piece's end */
+  #addPiece(xy: number[], weight: number, { ops, coords }: Path, style: number, object: number, along: number): number {
+    this.#add(ItemKind.line, style, object, weight, xy, along, ops.length);
+    this.ops.append(ops);
+    this.coords.append(coords);
+    let end = along;
+    for (let i = 2; i < xy.length; i += 2) end += Math.hypot(xy[i]! - xy[i - 2]!, xy[i + 1]! - xy[i - 1]!);
+    return end;
+  }
+
+  #add(
+    kind: ItemKindCode,
+    style: number,
+    object: number,
+    weight: number,
+    xy: number[],
+    along: number,
+    steps: number,
+  ): void {
     const box = [Infinity, Infinity, -Infinity, -Infinity];
     for (let i = 0; i < xy.length; i += 2) {
       box[0] = Math.min(box[0]!, xy[i]!);
@@ -81,7 +143,7 @@ export class ItemTable {
       box[2] = Math.max(box[2]!, xy[i]!);
       box[3] = Math.max(box[3]!, xy[i + 1]!);
     }
-    this.#columns(kind, style, object, weight, box, this.xy.length, xy.length >> 1, along);
+    this.#columns(kind, style, object, weight, box, this.xy.length, xy.length >> 1, along, steps);
     this.xy.append(xy);
   }
 
@@ -94,7 +156,11 @@ export class ItemTable {
     start: number,
     points: number,
     along: number,
+    steps: number,
   ): void {
+    this.opsStart.push(this.ops.length);
+    this.opsCount.push(steps);
+    this.coordsStart.push(this.coords.length);
     this.kind.push(kind);
     this.style.push(style);
     this.object.push(object);
@@ -103,5 +169,57 @@ export class ItemTable {
     this.start.push(start);
     this.points.push(points);
     this.along.push(along);
+  }
+}
+
+interface Run {
+  readonly ops: number[];
+  readonly coords: number[];
+}
+
+/** The runs of a path, each beginning with a move; a close has become the line that it draws. */
+function runsOf(path: Path): Run[] {
+  const runs: Run[] = [];
+  let run: Run = { ops: [], coords: [] };
+  let at = 0;
+  const begin = (x: number, y: number): void => {
+    run = { ops: [Op.move], coords: [x, y] };
+    runs.push(run);
+  };
+  for (let i = 0; i < path.ops.length; i++) {
+    const op = path.ops[i]!;
+    if (op === Op.move) {
+      begin(path.coords[at]!, path.coords[at + 1]!);
+    } else if (op === Op.close) {
+      const [startX, startY] = [run.coords[0]!, run.coords[1]!];
+      if (run.coords.at(-2) !== startX || run.coords.at(-1) !== startY) {
+        run.ops.push(Op.line);
+        run.coords.push(startX, startY);
+      }
+      begin(startX, startY); // what follows a close without a move begins there
+    } else {
+      run.ops.push(op);
+      for (let k = 0; k < coordsOfOp[op]!; k++) run.coords.push(path.coords[at + k]!);
+    }
+    at += coordsOfOp[op]!;
+  }
+  return runs;
+}
+
+/** How many steps of a curved run go into one item. */
+const STEPS_PER_ITEM = 24;
+
+/** Cuts a run into items; each begins with a move to where the one before it ended. */
+function* partsOf({ ops, coords }: Run): Generator<Run> {
+  let at = 2;
+  for (let from = 1; from < ops.length; from += STEPS_PER_ITEM) {
+    const part = { ops: [Op.move as number], coords: [coords[at - 2]!, coords[at - 1]!] };
+    for (let i = from; i < Math.min(from + STEPS_PER_ITEM, ops.length); i++) {
+      const width = coordsOfOp[ops[i]!]!;
+      part.ops.push(ops[i]!);
+      for (let k = 0; k < width; k++) part.coords.push(coords[at + k]!);
+      at += width;
+    }
+    yield part;
   }
 }

@@ -7,7 +7,7 @@ import { ItemTable } from './items.ts';
 import { tileOrigin } from './origin.ts';
 import { placeItems, type PlacedTile } from './place.ts';
 import { selectTiles, type SelectableTile } from './select.ts';
-import { decodeTile, encodeTile } from './tile-format.ts';
+import { decodeTile, encodeTile, type EncodeOptions } from './tile-format.ts';
 
 const EAST = 412_600_000;
 const NORTH = 7_208_400_000;
@@ -61,6 +61,9 @@ describe('placing', () => {
   });
 });
 
+const plain = () => ({ colour: [0, 0, 0, 1] as const, isDashed: false, width: 1 });
+const exactly: EncodeOptions = { origin: { x: EAST, y: NORTH }, styleOf: plain, withLow: false, tolerance: 0 };
+
 describe('a tile', () => {
   it('comes back as it was written: places, styles, runs, objects, texts', () => {
     const table = new ItemTable();
@@ -69,15 +72,9 @@ describe('a tile', () => {
     table.addTriangles([EAST, NORTH, EAST + 5, NORTH, EAST, NORTH + 5], 2, 72);
     const mark = { text: 'Zulauf Ø600 “Süd” 潮', x: EAST + 2, y: NORTH + 3, size: 1250, angleRad: 0.5 };
     table.addText({ ...mark, anchor: 'middle', weight: 'bold' }, 4, 73);
-    const origin = { x: EAST, y: NORTH };
     const tile = decodeTile(
-      encodeTile(
-        table,
-        [0, 1, 2, 3],
-        origin,
-        (style) => ({ colour: [0, 0, 0, 1], isDashed: style === 3, width: 1 }),
-        false,
-      ),
+      encodeTile(table, [0, 1, 2, 3], { ...exactly, styleOf: (style) => ({ ...plain(), isDashed: style === 3 }) })
+        .bytes,
     );
     expect(tile.lineRuns).toEqual([
       { style: 1, start: 0, count: 2 },
@@ -102,11 +99,10 @@ describe('a tile', () => {
   it('keeps what single precision loses where it is asked to, and says nothing where not', () => {
     const table = new ItemTable();
     table.addLine([EAST + 300_000.123, NORTH, EAST, NORTH + 0.7], 0, 1);
-    const look = (style: number) => ({ colour: [0, 0, 0, 1] as const, isDashed: false, width: style });
-    const exact = decodeTile(encodeTile(table, [0], { x: EAST, y: NORTH }, look, true));
+    const exact = decodeTile(encodeTile(table, [0], { ...exactly, withLow: true }).bytes);
     expect(exact.positions[0]! + exact.low[0]!).toBeCloseTo(300_000.123, 6);
     expect(Math.abs(exact.positions[0]! - 300_000.123)).toBeGreaterThan(1e-3);
-    expect(decodeTile(encodeTile(table, [0], { x: EAST, y: NORTH }, look, false)).low).toHaveLength(0);
+    expect(decodeTile(encodeTile(table, [0], exactly).bytes).low).toHaveLength(0);
   });
 
   it('puts unbroken lines before dashed ones, thin before heavy', () => {
@@ -118,26 +114,16 @@ describe('a tile', () => {
       { width: 2, isDashed: false },
       { width: 0.5, isDashed: true },
     ];
-    const origin = { x: EAST, y: NORTH };
     const tile = decodeTile(
-      encodeTile(table, [0, 1, 2, 3], origin, (style) => ({ ...looks[style]!, colour: [0, 0, 0, 1] }), false),
+      encodeTile(table, [0, 1, 2, 3], { ...exactly, styleOf: (style) => ({ ...plain(), ...looks[style]! }) }).bytes,
     );
     expect(tile.lineRuns.map(({ style }) => style)).toEqual([2, 0, 3, 1]);
   });
 
   it('is a GLB with chunks on four bytes, its counts within its buffer', () => {
     const table = sampleTable(300);
-    const bytes = encodeTile(
-      table,
-      Array.from({ length: 300 }, (_, i) => i),
-      { x: EAST, y: NORTH },
-      () => ({
-        colour: [0, 0, 0, 1],
-        isDashed: false,
-        width: 1,
-      }),
-      true,
-    );
+    const all = Array.from({ length: 300 }, (_, i) => i);
+    const { bytes } = encodeTile(table, all, { ...exactly, withLow: true });
     expect(bytes.length % 4).toBe(0);
     const { json, bin } = unpackGlb(bytes);
     const gltf = json as { buffers: { byteLength: number }[]; accessors: { type: string; min?: number[] }[] };
@@ -148,13 +134,7 @@ describe('a tile', () => {
   it('refuses what it did not write', () => {
     expect(() => decodeTile(new Uint8Array([1, 2, 3, 4]))).toThrow(RangeError);
     const table = sampleTable(3);
-    const bytes = encodeTile(
-      table,
-      [0, 1],
-      { x: 0, y: 0 },
-      () => ({ colour: [0, 0, 0, 1], isDashed: false, width: 1 }),
-      false,
-    );
+    const { bytes } = encodeTile(table, [0, 1], exactly);
     expect(() => decodeTile(bytes.subarray(0, bytes.length - 8))).toThrow(/total length/);
   });
 

@@ -1,8 +1,10 @@
 import type { TextAnchor, TextMark } from '../drawing/model.ts';
 import type { Vec2 } from '../geometry/vec.ts';
 import { Growable } from '../geometry/growable.ts';
+import { flattenPath, within } from '../drawing/flatten.ts';
 import { packGlb, unpackGlb } from './glb.ts';
 import { ItemKind, type ItemTable } from './items.ts';
+import { simplify } from './simplify.ts';
 
 /**
  * Our tiles: plain glTF 2.0 that any 3D Tiles client can draw, with one primitive a style, so that colours are ordinary
@@ -43,6 +45,8 @@ export interface DecodedTile {
   /** Two vertices a segment. */
   readonly lines: Uint32Array<ArrayBuffer>;
   readonly lineRuns: readonly StyleRun[];
+  /** How many of the line runs are exact; those that follow are coarse and have a finer form in the tile's detail. */
+  readonly exactRuns: number;
   /** Three vertices a triangle. */
   readonly triangles: Uint32Array<ArrayBuffer>;
   readonly triangleRuns: readonly StyleRun[];
@@ -62,7 +66,7 @@ interface Primitive {
   indices?: number;
   mode: number;
   material: number;
-  extras: { style: number };
+  extras: { style: number; coarse?: true };
 }
 interface Accessor {
   bufferView: number;
@@ -88,21 +92,40 @@ interface TileJson {
   extras: { objects: number; texts: TextRow[] };
 }
 
+export interface EncodeOptions {
+  /** The tile's place in drawing units. */
+  readonly origin: Vec2;
+  /** How a style looks, by its index. */
+  readonly styleOf: (style: number) => TileStyle;
+  /** Whether what single precision loses of the positions is stored beside them. */
+  readonly withLow: boolean;
+  /** Lines may leave their exact course by this much, drawing units; what does has a finer form in the tile's detail. */
+  readonly tolerance: number;
+}
+
+export interface EncodedTile {
+  readonly bytes: Uint8Array<ArrayBuffer>;
+  /** Items whose lines are coarse; they make the tile's detail. */
+  readonly coarse: readonly number[];
+  readonly segments: number;
+  readonly triangles: number;
+}
+
 /**
  * Encodes the items of one tile.
  * @param items indices into the table
- * @param origin the tile's place in drawing units
- * @param styleOf how a style looks, by its index
- * @param withLow whether what single precision loses of the positions is stored beside them
  */
-export function encodeTile(
-  table: ItemTable,
-  items: readonly number[],
-  origin: Vec2,
-  styleOf: (style: number) => TileStyle,
-  withLow: boolean,
-): Uint8Array<ArrayBuffer> {
-  const drawn = inDrawingOrder(table, items, styleOf);
+export function encodeTile(table: ItemTable, items: readonly number[], options: EncodeOptions): EncodedTile {
+  const { origin, styleOf, withLow, tolerance } = options;
+  const courseOf = new Map<number, Course>();
+  const coarse = new Set<number>();
+  for (const item of items) {
+    if (table.kind.at(item) !== ItemKind.line) continue;
+    const course = coarseCourse(table, item, tolerance);
+    courseOf.set(item, course);
+    if (course.kept.length < course.count || table.opsCount.at(item) > 0) coarse.add(item);
+  }
+  const drawn = inDrawingOrder(table, items, styleOf, coarse);
   const positions = new Growable(Float32Array);
   const low = new Growable(Float32Array);
   const along = new Growable(Float32Array);
@@ -112,28 +135,31 @@ export function encodeTile(
   for (const item of drawn) {
     const kind = table.kind.at(item);
     const style = table.style.at(item);
+    const isCoarse = coarse.has(item);
     let group = groups.at(-1);
-    if (group?.kind !== kind || group.style !== style) {
+    if (group?.kind !== kind || group.style !== style || group.isCoarse !== isCoarse) {
       const isDashed = kind === ItemKind.line && styleOf(style).isDashed;
-      group = { kind, style, isDashed, vertex: positions.length / 3, index: indices.length, along: along.length };
+      const begins = { vertex: positions.length / 3, index: indices.length, along: along.length };
+      group = { kind, style, isDashed, isCoarse, ...begins };
       groups.push(group);
     }
     objects.append([positions.length / 3, table.object.at(item)]);
     const first = positions.length / 3 - group.vertex;
-    const count = table.points.at(item);
-    const start = table.start.at(item);
+    const whole = { xy: table.xy.view(), start: table.start.at(item), count: table.points.at(item), kept: null };
+    const { xy, start, count, kept } = courseOf.get(item) ?? whole;
     let length = table.along.at(item);
+    let vertex = 0;
     for (let i = 0; i < count; i++) {
-      const x = table.xy.at(start + 2 * i);
-      const y = table.xy.at(start + 2 * i + 1);
+      const x = xy[start + 2 * i]!;
+      const y = xy[start + 2 * i + 1]!;
+      if (group.isDashed && i > 0) length += Math.hypot(x - xy[start + 2 * i - 2]!, y - xy[start + 2 * i - 1]!);
+      if (kept && kept[vertex] !== i) continue;
       const [dx, dy] = [x - origin.x, y - origin.y];
       positions.append([dx, 0, -dy]);
       if (withLow) low.append([dx - Math.fround(dx), dy - Math.fround(dy)]);
-      if (group.isDashed) {
-        if (i > 0) length += Math.hypot(x - table.xy.at(start + 2 * i - 2), y - table.xy.at(start + 2 * i - 1));
-        along.push(length);
-      }
-      if (kind === ItemKind.line && i > 0) indices.append([first + i - 1, first + i]);
+      if (group.isDashed) along.push(length);
+      if (kind === ItemKind.line && vertex > 0) indices.append([first + vertex - 1, first + vertex]);
+      vertex++;
     }
   }
   const buffer = new BufferWriter();
@@ -153,7 +179,7 @@ export function encodeTile(
       attributes: { POSITION: accessor(positionAccessor(positionView, positions.view(), group.vertex, vertexEnd)) },
       mode: group.kind === ItemKind.line ? LINES : TRIANGLES,
       material: at,
-      extras: { style: group.style },
+      extras: { style: group.style, ...(group.isCoarse ? { coarse: true as const } : {}) },
     };
     if (withLow) {
       const [byteOffset, count] = [8 * group.vertex, vertexEnd - group.vertex];
@@ -208,11 +234,23 @@ export function encodeTile(
     extensionsUsed: ['KHR_materials_unlit'],
     extras: { objects: objectView, texts },
   };
-  return packGlb(withoutEmptyLists(json), bin);
+  const triangles = drawn.reduce(
+    (sum, item) => sum + (table.kind.at(item) === ItemKind.fill ? table.weight.at(item) : 0),
+    0,
+  );
+  return { bytes: packGlb(withoutEmptyLists(json), bin), coarse: [...coarse], segments: indices.length / 2, triangles };
 }
 
-/** Lines before fills, unbroken lines before dashed ones, thin before heavy: what is drawn alike stands together. */
-function inDrawingOrder(table: ItemTable, items: readonly number[], styleOf: (style: number) => TileStyle): number[] {
+/**
+ * Lines before fills, exact lines before coarse ones, unbroken before dashed, thin before heavy: what is drawn alike
+ * stands together.
+ */
+function inDrawingOrder(
+  table: ItemTable,
+  items: readonly number[],
+  styleOf: (style: number) => TileStyle,
+  coarse: ReadonlySet<number>,
+): number[] {
   const rank = new Map<number, number>();
   for (const item of items) rank.set(table.style.at(item), 0);
   [...rank.keys()]
@@ -224,13 +262,44 @@ function inDrawingOrder(table: ItemTable, items: readonly number[], styleOf: (st
   const styleRank = (item: number): number => rank.get(table.style.at(item))!;
   return items
     .filter((item) => table.kind.at(item) !== ItemKind.text)
-    .sort((i, j) => table.kind.at(i) - table.kind.at(j) || styleRank(i) - styleRank(j) || i - j);
+    .sort(
+      (i, j) =>
+        table.kind.at(i) - table.kind.at(j) ||
+        Number(coarse.has(i)) - Number(coarse.has(j)) ||
+        styleRank(i) - styleRank(j) ||
+        i - j,
+    );
+}
+
+/** A polyline of which only some points are drawn. */
+interface Course {
+  readonly xy: ArrayLike<number>;
+  readonly start: number;
+  readonly count: number;
+  readonly kept: readonly number[];
+}
+
+/** The course of a line item at a tolerance: curves by as few chords as will do, then without points that add nothing. */
+function coarseCourse(table: ItemTable, item: number, tolerance: number): Course {
+  let xy: ArrayLike<number> = table.xy.view();
+  let start = table.start.at(item);
+  let count = table.points.at(item);
+  if (table.opsCount.at(item) > 0 && tolerance > 0) {
+    const points: number[] = [];
+    const add = (x: number, y: number): void => {
+      points.push(x, y);
+    };
+    flattenPath(table.definitionOf(item), { move: add, line: add, close: () => undefined }, within(tolerance / 2));
+    [xy, start, count] = [points, 0, points.length / 2];
+  }
+  return { xy, start, count, kept: simplify(xy, start, count, tolerance / 2) };
 }
 
 interface Group {
   readonly kind: number;
   readonly style: number;
   readonly isDashed: boolean;
+  readonly isCoarse: boolean;
   readonly vertex: number;
   readonly index: number;
   readonly along: number;
@@ -342,6 +411,7 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
     along,
     lines: lines.view().slice(),
     lineRuns,
+    exactRuns: primitives.filter(({ mode, extras: { coarse } }) => mode === LINES && !coarse).length,
     triangles: triangles.view().slice(),
     triangleRuns,
     objects: objectView

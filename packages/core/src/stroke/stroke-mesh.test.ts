@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { clipConvex, clipSegment } from '../geometry/clip.ts';
-import { MeshBuilder, buildHairlines, buildStrokes, type LineSource } from './stroke-mesh.ts';
+import { MeshBuilder, buildHairlines, buildStrokes, type LineSource, type Placement } from './stroke-mesh.ts';
 
 const polyline = (...points: [number, number][]): LineSource => ({
   positions: Float32Array.from(points.flatMap(([x, y]) => [x, y, 0])),
@@ -10,7 +10,7 @@ const polyline = (...points: [number, number][]): LineSource => ({
   lines: Uint32Array.from(points.slice(1).flatMap((_, i) => [i, i + 1])),
 });
 const whole = (source: LineSource) => ({ style: 0, start: 0, count: source.lines.length });
-const unclipped = { shiftX: 0, shiftY: 0, clip: null };
+const unclipped: Placement = { shiftX: 0, shiftY: 0, clip: null };
 
 /** Area of the stroke at a width, triangles that overlap counted twice. */
 function area(mesh: MeshBuilder, width: number): number {

@@ -30,6 +30,7 @@ export class ImportJobs {
   readonly #running = new Map<string, { job: JobDto; abort: AbortController }>();
   readonly #events = new EventEmitter().setMaxListeners(0);
   #workId = '';
+  #isStopped = false;
 
   constructor(
     database: OpenDatabase,
@@ -37,7 +38,12 @@ export class ImportJobs {
     private readonly parallel: number,
   ) {
     this.#db = database.db;
-    this.#boss = new PgBoss({ db: { executeSql: (text, values) => database.query(text, values) } });
+    this.#boss = new PgBoss({
+      // the queue's own rounds go on for a moment after it was stopped: they are left waiting, nobody needs an answer
+      db: {
+        executeSql: (text, values) => (this.#isStopped ? new Promise(() => undefined) : database.query(text, values)),
+      },
+    });
     this.#boss.on('error', (error) => console.error(`job queue: ${error.message}`));
   }
 
@@ -68,6 +74,7 @@ export class ImportJobs {
   /** Stops working; what runs is taken up at the next start. */
   async stop(): Promise<void> {
     await this.#boss.stop({ graceful: false, wait: true, close: false });
+    this.#isStopped = true;
     for (const { abort } of this.#running.values()) abort.abort(new ServerStops());
     while (this.#running.size > 0) await new Promise((resolve) => setTimeout(resolve, 20));
   }
@@ -118,6 +125,15 @@ export class ImportJobs {
         });
       });
     }
+    const [waiting] = await this.#db
+      .update(jobs)
+      .set({ state: 'cancelled' })
+      .where(and(eq(jobs.id, jobId), eq(jobs.state, 'queued')))
+      .returning();
+    if (!waiting) {
+      if (this.#running.has(jobId)) return this.cancel(jobId); // it has begun in the meantime
+      throw new Problem('job-ended');
+    }
     await this.#end(jobId, job.drawingId, 'cancelled', null);
     return this.find(jobId);
   }
@@ -137,20 +153,26 @@ export class ImportJobs {
   }
 
   async #work(jobId: string): Promise<void> {
-    const [row] = await this.#db.select().from(jobs).where(eq(jobs.id, jobId));
-    if (row?.state !== 'queued') return; // cancelled or deleted while it waited
+    const [row] = await this.#db
+      .update(jobs)
+      .set({ state: 'running' })
+      .where(and(eq(jobs.id, jobId), eq(jobs.state, 'queued')))
+      .returning();
+    if (!row) return; // cancelled or deleted while it waited
+    const abort = new AbortController();
+    const job: JobDto = { ...toDto(row), state: 'running' };
+    this.#running.set(jobId, { job, abort }); // before anything else is awaited: from here on it can be cancelled
+    this.#tell(job);
     const [drawing] = await this.#db
       .select({ revision: drawings.revision })
       .from(drawings)
       .where(eq(drawings.id, row.drawingId));
-    if (!drawing) return;
+    if (!drawing) {
+      this.#running.delete(jobId);
+      return;
+    }
     const revision = drawing.revision + 1;
     const outFolder = this.folder.revision(row.drawingId, revision);
-    const abort = new AbortController();
-    const job: JobDto = { ...toDto(row), state: 'running' };
-    this.#running.set(jobId, { job, abort });
-    await this.#db.update(jobs).set({ state: 'running' }).where(eq(jobs.id, jobId));
-    this.#tell(job);
     let writtenAt = Date.now();
     try {
       await rm(outFolder, { recursive: true, force: true });

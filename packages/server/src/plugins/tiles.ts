@@ -7,7 +7,7 @@ import { contentOf, idOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import type { Services } from './services.ts';
 
-const TILE_NAME = /^\d{1,9}\.glb$/;
+const TILE_NAME = /^\d{1,9}\.(glb|detail)$/;
 const REVISION = /^r(\d{1,9})$/;
 
 /** The display pyramid as 3D Tiles: the tileset by the drawing's address, tiles by that of their revision, for good. */
@@ -39,7 +39,7 @@ export function tileRoutes(app: FastifyInstance, { db, folder }: Services): void
       throw new Problem('not-found', { detail: 'The drawing has no such tile; it may have been imported anew.' });
     });
     void reply
-      .type('model/gltf-binary')
+      .type(tile.endsWith('.glb') ? 'model/gltf-binary' : 'application/octet-stream')
       .header('cache-control', 'private, max-age=31536000, immutable')
       .header('vary', 'accept-encoding');
     const takesGzip = /\bgzip\b/.test(request.headers['accept-encoding'] ?? '');

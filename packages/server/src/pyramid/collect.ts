@@ -70,7 +70,7 @@ export class Collector implements DrawingSink {
       this.triangles += xy.length / 6;
       if (xy.length > 0) this.items.addTriangles(xy, fillStyle, object);
     }
-    if (lineStyle >= 0) for (const ring of rings) if (ring.length >= 4) this.items.addLine(ring, lineStyle, object);
+    if (lineStyle >= 0) this.items.addPath(path, lineStyle, object);
   }
 
   text({ layer, style, mark }: TextElement): void {

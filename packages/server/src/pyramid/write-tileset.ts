@@ -4,6 +4,7 @@ import { gzipSync } from 'node:zlib';
 import { boxDiagonal } from '@gull-pane/core/geometry/box';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import type { Style } from '@gull-pane/core/drawing/model';
+import { encodeDetail } from '@gull-pane/core/pyramid/detail';
 import { ItemKind, type ItemTable } from '@gull-pane/core/pyramid/items';
 import { tileOrigin } from '@gull-pane/core/pyramid/origin';
 import type { PlacedTile } from '@gull-pane/core/pyramid/place';
@@ -12,11 +13,14 @@ import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
 
 /** A loss of precision smaller than this at the closest view isn't stored, px. */
 const VISIBLE_LOSS_PX = 0.1;
+/** A tile's lines keep to their exact course within this share of the tile's longer side: 0.3 px when it is 1200 px. */
+const TOLERANCES_PER_TILE = 4000;
 /** 3D Tiles count in metres. */
 const METRES_PER_UNIT = 0.001;
 
 /**
- * Writes the pyramid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile.
+ * Writes the pyramid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile, with its
+ * `.detail.gz` where something in it is coarse.
  * @param tiles where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
  * @returns how many tiles were written
@@ -40,21 +44,31 @@ export function writeTileset(
   const needsLow = ([west, south, east, north]: PlacedTile['box']): boolean =>
     Math.max(east - west, north - south) / 2 / 2 ** 25 > VISIBLE_LOSS_PX * minUnitsPerPx;
   let count = 0;
+  const compress = (name: string, bytes: Uint8Array): void =>
+    writeFileSync(join(folder, `${name}.gz`), gzipSync(bytes, { level: 6 }));
   const write = (tile: PlacedTile, parentOrigin: { x: number; y: number }): TileJson => {
     const [minX, minY, maxX, maxY] = tile.box;
     const origin = tileOrigin(minX, minY, maxX, maxY);
-    const name = `${count++}.glb`;
-    const bytes = encodeTile(table, tile.items, origin, (style) => tileStyles[style]!, needsLow(tile.box));
-    writeFileSync(join(folder, `${name}.gz`), gzipSync(bytes, { level: 6 }));
+    const name = String(count++);
+    const tolerance = Math.max(maxX - minX, maxY - minY) / TOLERANCES_PER_TILE;
+    const styleOf = (style: number): TileStyle => tileStyles[style]!;
+    const { bytes, coarse, segments, triangles } = encodeTile(table, tile.items, {
+      ...{ origin, styleOf, tolerance, withLow: needsLow(tile.box) },
+    });
+    compress(`${name}.glb`, bytes);
+    if (coarse.length > 0) compress(`${name}.detail`, encodeDetail(table, coarse, origin));
     const middle = [(minX + maxX) / 2 - origin.x, (minY + maxY) / 2 - origin.y, 0];
     const children = tile.children.map((child) => write(child, origin));
     return {
       transform: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, origin.x - parentOrigin.x, origin.y - parentOrigin.y, 0, 1],
       boundingVolume: { box: [...middle, (maxX - minX) / 2, 0, 0, 0, (maxY - minY) / 2, 0, 0, 0, 0] },
       geometricError: tile.geometricError,
-      content: { uri: `${addressPrefix}${name}` },
+      content: { uri: `${addressPrefix}${name}.glb` },
       ...(children.length > 0 ? { children } : {}),
-      extras: tally(tile, table),
+      extras: {
+        ...{ segments, triangles, texts: tile.items.filter((item) => table.kind.at(item) === ItemKind.text).length },
+        ...(coarse.length > 0 ? { detail: `${addressPrefix}${name}.detail`, tolerance } : {}),
+      },
     };
   };
   const top = write(root, { x: 0, y: 0 });
@@ -81,15 +95,4 @@ export function writeTileset(
   };
   writeFileSync(join(folder, 'tileset.json'), JSON.stringify(tileset));
   return count;
-}
-
-function tally(tile: PlacedTile, table: ItemTable): NonNullable<TileJson['extras']> {
-  const sum = { segments: 0, triangles: 0, texts: 0 };
-  for (const item of tile.items) {
-    const kind = table.kind.at(item);
-    if (kind === ItemKind.line) sum.segments += table.weight.at(item);
-    else if (kind === ItemKind.fill) sum.triangles += table.weight.at(item);
-    else sum.texts++;
-  }
-  return sum;
 }

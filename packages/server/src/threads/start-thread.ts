@@ -1,5 +1,3 @@
-import { createRequire } from 'node:module';
-import { pathToFileURL } from 'node:url';
 import { Worker } from 'node:worker_threads';
 
 /** Our worker threads, by the name of their file in the built server, with their source. */
@@ -15,7 +13,8 @@ export function startThread(name: keyof typeof sources, data: unknown): Worker {
     const built = new URL(`${name}.js`, import.meta.url);
     return new Worker(built, { workerData: data });
   }
-  const loader = pathToFileURL(createRequire(import.meta.url).resolve('tsx')).href;
-  const source = new URL(sources[name], import.meta.url);
-  return new Worker(source, { workerData: data, execArgv: ['--import', loader] });
+  // a thread doesn't inherit the loader of its parent; it finds it from the working folder, the repository's
+  const source = new URL(sources[name], import.meta.url).href;
+  const begin = `import('tsx/esm/api').then(({ register }) => (register(), import(${JSON.stringify(source)})))`;
+  return new Worker(begin, { eval: true, workerData: data });
 }

@@ -28,7 +28,7 @@ export function attachPaneInput(surface: HTMLElement, store: PaneStore): () => v
       tool = tools[toolName]();
     }
     const { intents, deadlineMs } = watchAll([navigation, tool])(sample);
-    for (const intent of intents) store.getState().apply(intent);
+    for (const intent of intents) store.getState().apply(intent, sample.timeMs);
     if (deadlineMs === undefined) return;
     window.clearTimeout(timer);
     timer = window.setTimeout(

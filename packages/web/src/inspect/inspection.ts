@@ -2,7 +2,7 @@ import type { InspectedPane, InspectedDrawing, Inspection } from '@gull-pane/pro
 
 declare global {
   interface Window {
-    gullPane: { readonly inspect: () => Inspection };
+    readonly gullPane: { readonly inspect: () => Inspection };
   }
 }
 

@@ -27,17 +27,13 @@ export function Pane({ drawing, pane }: PaneProps): ReactElement {
   const surface = useRef<HTMLDivElement>(null);
   const lines = useRef<HTMLCanvasElement>(null);
   const letters = useRef<HTMLCanvasElement>(null);
-  const [trouble, setTrouble] = useState<string | null>(null);
+  const [canDraw] = useState(hasWebGl);
   const tool = useStore(pane, (state) => state.tool);
 
   useEffect(() => {
-    try {
-      return showDrawing(surface.current!, lines.current!, letters.current!, drawing, pane);
-    } catch (error) {
-      setTrouble(String(error));
-      return undefined;
-    }
-  }, [drawing, pane]);
+    if (!canDraw) return undefined;
+    return showDrawing(surface.current!, lines.current!, letters.current!, drawing, pane);
+  }, [drawing, pane, canDraw]);
   useEffect(() => attachPaneInput(surface.current!, pane), [pane]);
 
   const { name } = useStore(drawing, (state) => state.drawing);
@@ -54,16 +50,22 @@ export function Pane({ drawing, pane }: PaneProps): ReactElement {
         <canvas ref={lines} className="pane-canvas" aria-hidden />
         <canvas ref={letters} className="pane-canvas" aria-hidden />
         <FrameOverlay pane={pane} />
-        {trouble !== null && (
+        {!canDraw && (
           <Notice title="The drawing can’t be shown here" isError>
             <p>This browser gives no access to WebGL 2. Turn on hardware acceleration, or use another browser.</p>
-            <p className="muted">{trouble}</p>
           </Notice>
         )}
       </div>
       <PaneFoot drawing={drawing} pane={pane} />
     </section>
   );
+}
+
+/** Whether this browser can draw at all. */
+function hasWebGl(): boolean {
+  const context = document.createElement('canvas').getContext('webgl2');
+  context?.getExtension('WEBGL_lose_context')?.loseContext(); // there are only so many
+  return context !== null;
 }
 
 /** Ties the stores to the picture. @returns a function that undoes it all */
@@ -76,7 +78,7 @@ function showDrawing(
 ): () => void {
   const { drawing: dto, tileset } = drawing.getState();
   const wake = (): void => stage.wake();
-  const scene = new DrawingScene(dto, tileset, groundOf(usePreferences.getState().theme), startTileWorker(), wake);
+  const scene = new DrawingScene(dto, tileset, groundOf(usePreferences.getState().theme), startTileWorker, wake);
   const { id } = pane.getState();
   const stage = new Stage(
     lines,

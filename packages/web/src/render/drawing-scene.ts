@@ -2,6 +2,8 @@ import type { Colour } from '@gull-pane/core/drawing/model';
 import { colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
+import type { Box2 } from '@gull-pane/core/geometry/clip';
+import { Refiner } from '../tiles/refiner';
 import { TileCache, type TileLoader } from '../tiles/tile-cache';
 import { readTileset, type Tileset } from '../tiles/tileset';
 import { makeMaterials, type DrawingMaterials } from './materials';
@@ -16,21 +18,33 @@ export class DrawingScene {
   readonly tileset: Tileset;
   readonly materials: DrawingMaterials;
   readonly #cache: TileCache;
+  readonly #refiner: Refiner;
+  readonly #base: string;
   readonly #drawables = new Map<number, TileDrawable>();
   readonly #wants = new Map<string, readonly number[]>();
   #ground: Colour;
   #textColours: readonly string[] = [];
 
   /** @param onChange a tile has come or can't be had */
-  constructor(drawing: DrawingDto, json: TilesetJson, ground: Colour, loader: TileLoader, onChange: () => void) {
+  constructor(
+    drawing: DrawingDto,
+    json: TilesetJson,
+    ground: Colour,
+    startWorker: () => TileLoader,
+    onChange: () => void,
+  ) {
     this.tileset = readTileset(json);
     this.#ground = ground;
     this.materials = makeMaterials(makeStyleTexture(this.tileset.styles, ground), drawing.counts.objects);
     this.setGround(ground);
-    const base = `${location.origin}/api/drawings/${drawing.id}/tiles/`;
+    this.#base = `${location.origin}/api/drawings/${drawing.id}/tiles/`;
+    this.#refiner = new Refiner(startWorker(), (tile, fine) => {
+      if (fine) this.#drawables.get(tile)?.setFine(fine);
+      onChange();
+    });
     this.#cache = new TileCache({
-      urlOf: (tile) => base + this.tileset.tiles[tile]!.uri,
-      loader,
+      urlOf: (tile) => this.#base + this.tileset.tiles[tile]!.uri,
+      loader: startWorker(),
       maxBytes: CACHE_BYTES,
       onLoaded: (tile, content) => {
         this.#drawables.set(tile, new TileDrawable(content, this.tileset.tiles[tile]!.origin, this.materials));
@@ -65,6 +79,19 @@ export class DrawingScene {
     return this.#cache.isAwaited(tile);
   }
 
+  /**
+   * Asks for the exact form of a tile's coarse lines, if it has any.
+   * @param region what is near the view, relative to the tile's origin
+   */
+  wantFine(tile: number, chordError: number, region: Box2 | null): void {
+    const { detail } = this.tileset.tiles[tile]!;
+    if (detail !== '') this.#refiner.order({ kind: 'refine', tile, url: this.#base + detail, chordError, region });
+  }
+
+  isRefining(tile: number): boolean {
+    return this.#refiner.isBusyWith(tile);
+  }
+
   textColour(style: number): string {
     return this.#textColours[style] ?? '#000000';
   }
@@ -92,6 +119,7 @@ export class DrawingScene {
 
   dispose(): void {
     this.#cache.close();
+    this.#refiner.close();
     for (const drawable of this.#drawables.values()) drawable.dispose();
     for (const material of this.materials.all) material.dispose();
     (this.materials.fill.uniforms.styles!.value as { dispose(): void }).dispose();

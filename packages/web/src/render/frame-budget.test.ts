@@ -11,8 +11,8 @@ const run = (perMs: number, frames: number, from = startBudget) => {
 it('settles where frames are neither slow nor idle, on slow machines and on fast ones', () => {
   for (const perMs of [2000, 5000, 20_000]) {
     const { weight } = run(perMs, 200);
-    expect(weight / perMs).toBeGreaterThan(15);
-    expect(weight / perMs).toBeLessThan(40);
+    expect(weight / perMs).toBeGreaterThan(20);
+    expect(weight / perMs).toBeLessThan(60);
   }
 });
 

@@ -7,9 +7,9 @@ export interface FrameBudget {
 }
 
 /** Frames slower than this lose detail, faster than {@link FAST_MS} win some; between the two nothing changes. */
-export const SLOW_MS = 34;
-export const FAST_MS = 20;
-const MIN_WEIGHT = 20_000;
+export const SLOW_MS = 50;
+export const FAST_MS = 28;
+const MIN_WEIGHT = 40_000;
 const MAX_WEIGHT = 1_500_000;
 const SMOOTHING = 0.3;
 /** How far one frame may change the budget. */

@@ -1,14 +1,21 @@
-import { BufferAttribute, BufferGeometry, LineSegments, Mesh, type Object3D } from 'three';
+import { LineSegments, Mesh, type BufferGeometry, type Object3D } from 'three';
 import { clipConvex, type Box2 } from '@gull-pane/core/geometry/clip';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
 import { MeshBuilder, buildHairlines, buildStrokes } from '@gull-pane/core/stroke/stroke-mesh';
+import { builtGeometry, still } from './line-body';
 import type { DrawingMaterials } from './materials';
-import { still, type TileDrawable } from './tile-drawable';
+import type { BodyPart, TileDrawable } from './tile-drawable';
 
 /** How a style is drawn at the present scale. */
 export type LineLook = 'hidden' | 'hairline' | 'dashedHairline' | 'stroke' | 'dashedStroke';
+
+/** A tile with the form of its lines that is to be drawn. */
+export interface NearTile {
+  readonly drawable: TileDrawable;
+  readonly parts: readonly BodyPart[];
+}
 
 /**
  * The parts near the view of tiles that are much larger than it. Their vertices are too coarse in single precision and
@@ -27,55 +34,51 @@ export class NearGeometry {
    * @param lookOf how each style is drawn
    */
   build(
-    tiles: readonly TileDrawable[],
+    tiles: readonly NearTile[],
     anchor: Vec3,
     clip: Box2,
     lookOf: (style: number) => LineLook,
   ): readonly Object3D[] {
     this.dispose();
     if (tiles.length === 0) return this.#objects;
-    const columns = {
+    const fill = new Columns();
+    const lines = {
       hairline: new Columns(),
       dashedHairline: new Columns(),
       stroke: new Columns(),
       dashedStroke: new Columns(),
-      fill: new Columns(),
     };
-    for (const { content, origin, orders } of tiles) {
+    for (const { drawable, parts } of tiles) {
+      const { content, origin } = drawable;
       const placement = { shiftX: origin.x - anchor.x, shiftY: origin.y - anchor.y, clip };
-      const source = { ...content, low: content.low.length > 0 ? content.low : null };
-      for (const run of content.lineRuns) {
-        const look = lookOf(run.style);
-        if (look === 'hidden') continue;
-        const target = columns[look];
-        (look === 'hairline' || look === 'dashedHairline' ? buildHairlines : buildStrokes)(
-          source,
-          run,
-          placement,
-          target.builder,
-        );
-        target.take(content.styles, orders);
+      for (const { body, runs } of parts) {
+        for (const run of body.content.lineRuns.slice(0, runs)) {
+          const look = lookOf(run.style);
+          if (look === 'hidden') continue;
+          const build = look === 'hairline' || look === 'dashedHairline' ? buildHairlines : buildStrokes;
+          build(body.source, run, placement, lines[look].builder);
+          lines[look].take(body.content.styles, body.orders);
+        }
       }
       for (const run of content.triangleRuns) {
         if (lookOf(run.style) === 'hidden') continue;
-        clipTriangles(content, run, placement, columns.fill.builder);
-        columns.fill.take(content.styles, orders);
+        clipTriangles(content, run, placement, fill.builder);
+        fill.take(content.styles, drawable.body.orders);
       }
     }
     const { materials } = this;
-    const add = (object: Object3D, columns: Columns): void => {
-      if (columns.builder.indices.length > 0) this.#objects.push(still(object));
+    const add = (columns: Columns, make: (geometry: BufferGeometry) => Object3D): void => {
+      if (columns.builder.indices.length > 0) this.#objects.push(still(make(columns.geometry())));
     };
-    add(new Mesh(columns.fill.geometry(), materials.fill), columns.fill);
-    add(new LineSegments(columns.hairline.geometry(), materials.hairlines[0]), columns.hairline);
-    add(new LineSegments(columns.dashedHairline.geometry(), materials.hairlines[1]), columns.dashedHairline);
-    add(new Mesh(columns.stroke.geometry(), materials.strokes[0]), columns.stroke);
-    add(new Mesh(columns.dashedStroke.geometry(), materials.strokes[1]), columns.dashedStroke);
+    add(fill, (geometry) => new Mesh(geometry, materials.fill));
+    add(lines.hairline, (geometry) => new LineSegments(geometry, materials.hairlines[0]));
+    add(lines.dashedHairline, (geometry) => new LineSegments(geometry, materials.hairlines[1]));
+    add(lines.stroke, (geometry) => new Mesh(geometry, materials.strokes[0]));
+    add(lines.dashedStroke, (geometry) => new Mesh(geometry, materials.strokes[1]));
     const count = ({ builder }: Columns): number => builder.indices.length;
     this.segments =
-      (count(columns.hairline) + count(columns.dashedHairline)) / 2 +
-      (count(columns.stroke) + count(columns.dashedStroke)) / 6;
-    this.triangles = count(columns.fill) / 3;
+      (count(lines.hairline) + count(lines.dashedHairline)) / 2 + (count(lines.stroke) + count(lines.dashedStroke)) / 6;
+    this.triangles = count(fill) / 3;
     return this.#objects;
   }
 
@@ -102,15 +105,7 @@ class Columns {
   }
 
   geometry(): BufferGeometry {
-    const { positions, offsets, along, indices } = this.builder;
-    const geometry = new BufferGeometry();
-    geometry.setAttribute('position', new BufferAttribute(positions.view(), 2));
-    geometry.setAttribute('offset', new BufferAttribute(offsets.view(), 2));
-    geometry.setAttribute('along', new BufferAttribute(along.view(), 1));
-    geometry.setAttribute('style', new BufferAttribute(this.#styles.view(), 1));
-    geometry.setAttribute('order', new BufferAttribute(this.#orders.view(), 1));
-    geometry.setIndex(new BufferAttribute(indices.view(), 1));
-    return geometry;
+    return builtGeometry(this.builder, this.#styles.view().slice(), this.#orders.view().slice());
   }
 }
 

@@ -3,29 +3,24 @@ import {
   OrthographicCamera,
   Quaternion,
   Scene,
+  type LineSegments,
   type Mesh,
   type Object3D,
   type WebGLRenderTarget,
   type WebGLRenderer,
 } from 'three';
-import { sameCamera, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import { sameCamera } from '@gull-pane/core/camera/camera';
 import { selectTiles } from '@gull-pane/core/pyramid/select';
 import type { DrawingScene } from './drawing-scene';
 import { learn, startBudget } from './frame-budget';
+import { MAX_CHORD_ERROR_PX, fineWish } from './fine-wish';
 import { WIDE_FROM_PX } from './materials';
 import { NearGeometry, type LineLook } from './near-geometry';
-import { PASSES, RestSmoother, passShift } from './rest-smoother';
+import type { PaneView } from './pane-view';
+import { RestSmoother, passShift, passesFor } from './rest-smoother';
 import { groupRuns, indicesIn, type DrawGroup } from './run-groups';
 import type { TextPainter } from './text-painter';
 import type { TileDrawable } from './tile-drawable';
-
-/** What a pane shows; whoever changes any of it hands in a new object. */
-export interface PaneView {
-  readonly camera: Camera;
-  readonly viewport: Viewport;
-  /** Ids of hidden layers. */
-  readonly hidden: ReadonlySet<number>;
-}
 
 export interface DrawnCounts {
   readonly segments: number;
@@ -34,8 +29,9 @@ export interface DrawnCounts {
   readonly texts: number;
 }
 
-/** Time without a move after which a picture is at rest, ms. */
+/** Time without a move after which a picture is at rest, ms; on a slow machine so many frames. */
 const QUIET_MS = 140;
+const QUIET_FRAMES = 3;
 /** At rest so much may be drawn in all: every object of a px in all but absurd views. Segments and triangles. */
 const REST_WEIGHT = 3_000_000;
 /** A tile larger than this many times the view is clipped to it. */
@@ -67,11 +63,14 @@ export class PanePicture {
   #ground: unknown = null;
   #phase: Phase = 'idle';
   #movedAtMs = 0;
-  #lastFrameMs = 0;
+  /** When the picture was last asked for a frame, whether or not it drew one. */
+  #lastLookMs = 0;
   #selection: readonly number[] = [];
   #drawn = new Set<number>();
   #queue: number[] = [];
   #pass = 0;
+  #passes = 8;
+  #passBeganMs = 0;
   #budget = startBudget;
   #counts = { segments: 0, triangles: 0, tiles: 0, texts: 0 };
 
@@ -120,15 +119,17 @@ export class PanePicture {
       this.#beginMoving(view, nowMs);
       return { didDraw: true, wantsMore: true };
     }
+    this.#lastLookMs = nowMs;
     switch (this.#phase) {
       case 'moving':
-        if (nowMs - this.#movedAtMs < QUIET_MS) return { didDraw: false, wantsMore: true };
+        if (nowMs - this.#movedAtMs < Math.max(QUIET_MS, QUIET_FRAMES * this.frameMs))
+          return { didDraw: false, wantsMore: true };
         this.#phase = 'filling';
         return this.#fill();
       case 'filling':
         return this.#fill();
       case 'smoothing':
-        return this.#smooth();
+        return this.#smooth(nowMs);
       case 'idle':
         return { didDraw: false, wantsMore: false };
     }
@@ -154,11 +155,12 @@ export class PanePicture {
 
   #beginMoving(view: PaneView, nowMs: number): void {
     const drawnBefore = this.#counts.segments + this.#counts.triangles;
-    if (this.#phase === 'moving' && nowMs - this.#lastFrameMs < 500) {
-      this.#budget = learn(this.#budget, drawnBefore, nowMs - this.#lastFrameMs);
+    // only a frame that followed at once tells how long the one before took
+    if (this.#phase === 'moving' && this.#lastLookMs === this.#movedAtMs) {
+      this.#budget = learn(this.#budget, drawnBefore, nowMs - this.#movedAtMs);
     }
     this.#phase = 'moving';
-    this.#movedAtMs = this.#lastFrameMs = nowMs;
+    this.#movedAtMs = this.#lastLookMs = nowMs;
     this.#view = view;
     this.#ground = this.scene.ground;
     const { tiles } = this.scene.tileset;
@@ -184,14 +186,44 @@ export class PanePicture {
       else this.#drawOver(slice, null);
       return { didDraw: true, wantsMore: true };
     }
-    if (this.pendingTiles > 0) return { didDraw: false, wantsMore: false };
+    if (this.pendingTiles > 0 || this.#isRefining()) return { didDraw: false, wantsMore: false };
     this.#phase = 'smoothing';
     this.#pass = 0;
+    this.#passes = 8;
     this.#queue = [];
     return { didDraw: false, wantsMore: true };
   }
 
-  #smooth(): { didDraw: boolean; wantsMore: boolean } {
+  /** Orders the exact form of what is seen too coarsely. @returns whether any is still to come */
+  #isRefining(): boolean {
+    let isBusy = false;
+    for (const tile of this.#selection) {
+      const drawable = this.scene.drawable(tile);
+      const wish =
+        drawable &&
+        fineWish(this.scene.tileset.tiles[tile]!, drawable.fine, this.#view!, this.renderer.getPixelRatio());
+      if (!wish) continue;
+      this.scene.wantFine(tile, wish.chordError, wish.region);
+      isBusy ||= this.scene.isRefining(tile);
+    }
+    return isBusy;
+  }
+
+  /** Whether a tile's coarse lines would show. */
+  #needsFine(tile: number): boolean {
+    return (
+      this.scene.tileset.tiles[tile]!.tolerance >
+      (MAX_CHORD_ERROR_PX * this.#view!.camera.unitsPerPx) / this.renderer.getPixelRatio()
+    );
+  }
+
+  #smooth(nowMs: number): { didDraw: boolean; wantsMore: boolean } {
+    if (this.#smoother.isBusy) return { didDraw: false, wantsMore: true };
+    if (this.#pass === 1 && this.#queue.length === 0) {
+      // the first pass tells how many can be had
+      const passes = passesFor(nowMs - this.#passBeganMs);
+      if (passes < this.#passes) [this.#passes, this.#pass] = [passes, 0];
+    }
     const { viewport } = this.#view!;
     const pixelRatio = this.renderer.getPixelRatio();
     const target = this.#smoother.begin(
@@ -201,17 +233,18 @@ export class PanePicture {
     const all = this.#selection.filter((tile) => this.scene.drawable(tile));
     if (this.#queue.length === 0) {
       this.#queue = all;
+      this.#passBeganMs = nowMs;
       const slice = this.#sliceOf(this.#queue);
       this.#queue = this.#queue.slice(slice.length);
-      this.#drawAfresh(slice, target, passShift(this.#pass), all);
+      this.#drawAfresh(slice, target, passShift(this.#passes, this.#pass), all);
     } else {
       const slice = this.#sliceOf(this.#queue);
       this.#queue = this.#queue.slice(slice.length);
       this.#drawOver(slice, target);
     }
     if (this.#queue.length > 0) return { didDraw: true, wantsMore: true };
-    this.#smoother.add(this.#pass++);
-    if (this.#pass < PASSES) return { didDraw: true, wantsMore: true };
+    this.#smoother.add(this.#pass++, this.#passes);
+    if (this.#pass < this.#passes) return { didDraw: true, wantsMore: true };
     this.#smoother.present();
     this.#countAll();
     this.#phase = 'idle';
@@ -249,7 +282,10 @@ export class PanePicture {
     const { r, g, b } = scene.ground;
     renderer.setClearColor((r << 16) | (g << 8) | b, 1);
     renderer.clear(true, true, false);
-    const nearTiles = near.filter((tile) => this.#isNear(tile)).flatMap((tile) => scene.drawable(tile) ?? []);
+    const nearTiles = near.flatMap((tile) => {
+      const drawable = this.#isNear(tile) ? scene.drawable(tile) : undefined;
+      return drawable ? [{ drawable, parts: drawable.parts(this.#needsFine(tile)) }] : [];
+    });
     const half = (Math.hypot(viewport.widthPx, viewport.heightPx) / 2) * camera.unitsPerPx * 1.1;
     const reach = half + this.#widestStroke();
     const clip = { minX: -reach, minY: -reach, maxX: reach, maxY: reach };
@@ -272,7 +308,8 @@ export class PanePicture {
     for (const tile of tiles) {
       const drawable = scene.drawable(tile);
       if (!drawable) continue;
-      if (!this.#isNear(tile)) objects.push(...this.#objectsOf(drawable, buildUntil, target === null));
+      if (!this.#isNear(tile))
+        objects.push(...this.#objectsOf(drawable, this.#needsFine(tile), buildUntil, target === null));
       if (target) continue;
       this.#drawn.add(tile);
       this.#counts.tiles++;
@@ -286,42 +323,40 @@ export class PanePicture {
     renderer.setRenderTarget(null);
   }
 
-  #objectsOf(drawable: TileDrawable, buildUntilMs: number, counts: boolean): Object3D[] {
-    const { fills, hairlines, content, origin } = drawable;
+  #objectsOf(drawable: TileDrawable, useFine: boolean, buildUntilMs: number, counts: boolean): Object3D[] {
     const objects: Object3D[] = [];
-    const shift = new Matrix4().makeTranslation(
-      origin.x - this.#view!.camera.target.x,
-      origin.y - this.#view!.camera.target.y,
-      origin.z - this.#view!.camera.target.z,
-    );
-    const add = (object: Mesh | TileDrawable['hairlines'], groups: DrawGroup[], indicesEach: number): number => {
+    const { origin } = drawable;
+    const { target } = this.#view!.camera;
+    const shift = new Matrix4().makeTranslation(origin.x - target.x, origin.y - target.y, origin.z - target.z);
+    const add = (object: Mesh | LineSegments | null, groups: DrawGroup[]): number => {
       if (!object || groups.length === 0) return 0;
       object.geometry.groups = groups;
       object.matrixWorld.copy(shift);
       objects.push(object);
-      return indicesIn(groups) / indicesEach;
+      return indicesIn(groups);
     };
-    const isWide = (style: number): boolean =>
-      this.#lookOf(style) === 'stroke' || this.#lookOf(style) === 'dashedStroke';
-    if (content.lineRuns.some(({ style }) => isWide(style)) && !drawable.strokes && performance.now() < buildUntilMs)
-      drawable.buildStrokes();
-    const canStroke = drawable.strokes !== null;
-    const triangles = add(
-      fills,
-      groupRuns(content.triangleRuns, (style) => (this.#lookOf(style) === 'hidden' ? -1 : 0)),
-      3,
-    );
-    const material = (wide: boolean) => (style: number) => {
-      const look = this.#lookOf(style);
-      if (look === 'hidden' || wide !== (canStroke && isWide(style))) return -1;
-      return look === 'dashedHairline' || look === 'dashedStroke' ? 1 : 0;
-    };
-    const thin = add(hairlines, groupRuns(content.lineRuns, material(false)), 2);
-    const wide = canStroke ? groupRuns(drawable.strokeRuns, material(true)) : [];
-    add(drawable.strokes, wide, 6);
+    const isWide = (style: number): boolean => this.#lookOf(style).toLowerCase().endsWith('stroke');
+    const fills = groupRuns(drawable.triangleRuns, (style) => (this.#lookOf(style) === 'hidden' ? -1 : 0));
+    const triangles = add(drawable.fills, fills) / 3;
+    let segments = 0;
+    for (const { body, runs } of drawable.parts(useFine)) {
+      const lineRuns = body.content.lineRuns.slice(0, runs);
+      const wantsStrokes = lineRuns.some(({ style }) => isWide(style));
+      if (wantsStrokes && performance.now() < buildUntilMs) body.buildStrokes();
+      const hasStrokes = body.strokes !== null;
+      const material = (wide: boolean) => (style: number) => {
+        const look = this.#lookOf(style);
+        if (look === 'hidden' || wide !== (hasStrokes && isWide(style))) return -1;
+        return look.startsWith('dashed') ? 1 : 0;
+      };
+      segments += add(body.hairlines, groupRuns(lineRuns, material(false))) / 2;
+      if (!hasStrokes || !wantsStrokes) continue;
+      add(body.strokes, groupRuns(body.strokeRuns.slice(0, runs), material(true)));
+      segments += indicesIn(groupRuns(lineRuns, material(true))) / 2;
+    }
     if (counts) {
       this.#counts.triangles += triangles;
-      this.#counts.segments += thin + (wide.length > 0 ? sumOf(content.lineRuns, material(true)) / 2 : 0);
+      this.#counts.segments += segments;
     }
     return objects;
   }
@@ -380,6 +415,3 @@ export class PanePicture {
 }
 
 const rankOf = (object: Object3D): number => ('isLineSegments' in object ? 1 : 0);
-
-const sumOf = (runs: TileDrawable['content']['lineRuns'], materialOf: (style: number) => number): number =>
-  runs.reduce((sum, { style, count }) => sum + (materialOf(style) >= 0 ? count : 0), 0);

@@ -14,20 +14,43 @@ import {
   type WebGLRenderer,
 } from 'three';
 
-/** Where in a pixel each pass looks, px from its middle: eight places, no two in one row or column. */
-const PASS_SHIFTS_PX: readonly (readonly [number, number])[] = [
-  [0.0625, -0.1875],
-  [-0.0625, 0.1875],
-  [0.3125, 0.0625],
-  [-0.1875, -0.3125],
-  [-0.3125, 0.3125],
-  [-0.4375, -0.0625],
-  [0.1875, 0.4375],
-  [0.4375, -0.4375],
-];
-export const PASSES = PASS_SHIFTS_PX.length;
+type Shift = readonly [number, number];
 
-export const passShift = (pass: number): readonly [number, number] => PASS_SHIFTS_PX[pass]!;
+/** Where in a pixel each pass looks, px from its middle, by the number of passes: no two in one row or column. */
+const PASS_SHIFTS_PX: Readonly<Record<number, readonly Shift[]>> = {
+  8: [
+    ...([
+      [0.0625, -0.1875],
+      [-0.0625, 0.1875],
+      [0.3125, 0.0625],
+      [-0.1875, -0.3125],
+    ] as const),
+    ...([
+      [-0.3125, 0.3125],
+      [-0.4375, -0.0625],
+      [0.1875, 0.4375],
+      [0.4375, -0.4375],
+    ] as const),
+  ],
+  4: [
+    [-0.125, -0.375],
+    [0.375, -0.125],
+    [-0.375, 0.125],
+    [0.125, 0.375],
+  ],
+  2: [
+    [-0.25, -0.25],
+    [0.25, 0.25],
+  ],
+};
+/** A picture whose pass takes longer than this gets fewer of them, ms: pause and look comes before perfect edges. */
+const QUICK_PASS_MS = 80;
+const SLOW_PASS_MS = 240;
+
+/** How many passes a picture gets, by how long one takes. */
+export const passesFor = (passMs: number): number => (passMs <= QUICK_PASS_MS ? 8 : passMs <= SLOW_PASS_MS ? 4 : 2);
+
+export const passShift = (passes: number, pass: number): Shift => PASS_SHIFTS_PX[passes]![pass]!;
 
 const copyVertex = /* glsl */ `
 precision highp float;
@@ -50,6 +73,7 @@ export class RestSmoother {
   readonly #material: RawShaderMaterial;
   #pass: WebGLRenderTarget | null = null;
   #sum: WebGLRenderTarget | null = null;
+  #fence: WebGLSync | null = null;
 
   constructor(private readonly renderer: WebGLRenderer) {
     this.#material = new RawShaderMaterial({
@@ -86,8 +110,21 @@ export class RestSmoother {
   }
 
   /** Adds the pass that was drawn to the sum. */
-  add(pass: number): void {
-    this.#copy(this.#pass!, this.#sum, 1 / PASSES, pass === 0);
+  add(pass: number, passes: number): void {
+    this.#copy(this.#pass!, this.#sum, 1 / passes, pass === 0);
+    const gl = this.renderer.getContext() as WebGL2RenderingContext;
+    this.#fence = gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
+    gl.flush();
+  }
+
+  /** Whether the graphics processor still draws the last pass: more would only keep it from following the hand. */
+  get isBusy(): boolean {
+    if (!this.#fence) return false;
+    const gl = this.renderer.getContext() as WebGL2RenderingContext;
+    if (gl.clientWaitSync(this.#fence, 0, 0) === gl.TIMEOUT_EXPIRED) return true;
+    gl.deleteSync(this.#fence);
+    this.#fence = null;
+    return false;
   }
 
   /** Puts the average where it is seen. */

@@ -1,6 +1,7 @@
 import { ColorManagement, LinearSRGBColorSpace, WebGLRenderer } from 'three';
 import type { DrawingScene } from './drawing-scene';
-import { PanePicture, type DrawnCounts, type PaneView } from './pane-picture';
+import { PanePicture, type DrawnCounts } from './pane-picture';
+import type { PaneView } from './pane-view';
 import { TextPainter } from './text-painter';
 
 // A drawing's colours are shown as they are: nothing is lit, so nothing is converted.

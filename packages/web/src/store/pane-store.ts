@@ -50,8 +50,8 @@ export interface PaneState {
 
 export interface PaneActions {
   resize(viewport: Viewport): void;
-  /** Does what a hand wants. */
-  apply(intent: Intent): void;
+  /** Does what a hand wanted. @param timeMs when it did, on the clock of `now`: a slow machine doesn't split a burst */
+  apply(intent: Intent, timeMs: number): void;
   fitAll(): void;
   /** Closer by {@link STEP_FACTOR} per step about the middle; negative steps go farther. */
   step(steps: number): void;
@@ -89,11 +89,11 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       fitPoints(camera, viewport, around.support(), limits);
 
     /** A view reached at once, by hand. */
-    const moveTo = (camera: Camera, kind: StepKind): void => {
+    const moveTo = (camera: Camera, kind: StepKind, timeMs: number): void => {
       const { trail, camera: seen } = get();
       if (sameCamera(camera, seen) && !flight) return;
       flight = null;
-      set({ camera, trail: record(trail, camera, kind, now()), isFlying: false });
+      set({ camera, trail: record(trail, camera, kind, timeMs), isFlying: false });
     };
 
     /** A view to travel to; it is on the trail from the start, so that Back works while travelling. */
@@ -139,11 +139,11 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         } else set({ viewport });
       },
 
-      apply(intent) {
+      apply(intent, timeMs) {
         const { camera, viewport, frame } = get();
         switch (intent.kind) {
           case 'zoom': {
-            moveTo(zoomAbout(camera, viewport, intent.at, intent.factor, limits), 'wheel');
+            moveTo(zoomAbout(camera, viewport, intent.at, intent.factor, limits), 'wheel', timeMs);
             return;
           }
           case 'pan':

@@ -86,6 +86,7 @@ export class TileCache {
   }
 
   #receive(message: FromTileWorker): void {
+    if (message.kind !== 'loaded' && message.kind !== 'failed') return;
     const { tile } = message;
     this.#inFlight.delete(tile);
     if (message.kind === 'loaded') {

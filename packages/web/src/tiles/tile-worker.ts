@@ -1,38 +1,79 @@
-/** Fetches and decodes tiles off the page's thread. */
+/** Fetches, decodes and refines tiles off the page's thread. */
+import type { Box2 } from '@gull-pane/core/geometry/clip';
+import { decodeDetail, refine, type DetailItem, type RefinedLines } from '@gull-pane/core/pyramid/detail';
 import { decodeTile, type DecodedTile } from '@gull-pane/core/pyramid/tile-format';
 
 export type ToTileWorker =
   | { readonly kind: 'load'; readonly tile: number; readonly url: string }
-  | { readonly kind: 'drop'; readonly tile: number };
+  | { readonly kind: 'drop'; readonly tile: number }
+  | RefineOrder;
+
+/** Asks for the exact form of a tile's coarse lines. */
+export interface RefineOrder {
+  readonly kind: 'refine';
+  readonly tile: number;
+  readonly url: string;
+  /** Drawing units. */
+  readonly chordError: number;
+  /** What is near the view, relative to the tile's origin; everything if null. */
+  readonly region: Box2 | null;
+}
 
 export type FromTileWorker =
   | { readonly kind: 'loaded'; readonly tile: number; readonly content: DecodedTile }
-  | { readonly kind: 'failed'; readonly tile: number; readonly reason: string; readonly dropped: boolean };
+  | { readonly kind: 'failed'; readonly tile: number; readonly reason: string; readonly dropped: boolean }
+  | { readonly kind: 'refined'; readonly order: RefineOrder; readonly lines: RefinedLines }
+  | { readonly kind: 'notRefined'; readonly order: RefineOrder; readonly reason: string };
+
+/** Details that are kept for the next scale, the last used last. */
+const KEPT_DETAILS = 64;
 
 const loading = new Map<number, AbortController>();
+const details = new Map<number, Promise<DetailItem[]>>();
+const say = (message: FromTileWorker, transfer: ArrayBuffer[] = []): void => self.postMessage(message, { transfer });
 
 self.onmessage = (event: MessageEvent<ToTileWorker>): void => {
   const message = event.data;
   if (message.kind === 'drop') loading.get(message.tile)?.abort();
-  else void load(message.tile, message.url);
+  else if (message.kind === 'load') void load(message.tile, message.url);
+  else void refineTile(message);
 };
+
+async function bytesAt(url: string, signal?: AbortSignal): Promise<Uint8Array> {
+  const response = await fetch(url, signal ? { signal } : {});
+  if (!response.ok) throw new Error(`status ${response.status}`);
+  return new Uint8Array(await response.arrayBuffer());
+}
 
 async function load(tile: number, url: string): Promise<void> {
   const abort = new AbortController();
   loading.set(tile, abort);
   try {
-    const response = await fetch(url, { signal: abort.signal });
-    if (!response.ok) throw new Error(`status ${response.status}`);
-    const content = decodeTile(new Uint8Array(await response.arrayBuffer()));
+    const content = decodeTile(await bytesAt(url, abort.signal));
     const { positions, low, styles, along, lines, triangles, objects } = content;
-    const message: FromTileWorker = { kind: 'loaded', tile, content };
-    self.postMessage(message, {
-      transfer: [positions, low, styles, along, lines, triangles, objects].map(({ buffer }) => buffer),
-    });
+    const buffers = [positions, low, styles, along, lines, triangles, objects].map(({ buffer }) => buffer);
+    say({ kind: 'loaded', tile, content }, buffers);
   } catch (error) {
-    const message: FromTileWorker = { kind: 'failed', tile, reason: String(error), dropped: abort.signal.aborted };
-    self.postMessage(message);
+    say({ kind: 'failed', tile, reason: String(error), dropped: abort.signal.aborted });
   } finally {
     loading.delete(tile);
+  }
+}
+
+async function refineTile(order: RefineOrder): Promise<void> {
+  const { tile, url, chordError, region } = order;
+  try {
+    const known = details.get(tile) ?? bytesAt(url).then(decodeDetail);
+    details.delete(tile);
+    details.set(tile, known);
+    const lines = refine(await known, chordError, region ?? undefined);
+    const { positions, low, styles, along, objects } = lines;
+    const buffers = [positions, low, styles, along, lines.lines, objects].map(({ buffer }) => buffer);
+    say({ kind: 'refined', order, lines }, buffers);
+    const [oldest] = details.keys();
+    if (details.size > KEPT_DETAILS && oldest !== undefined) details.delete(oldest);
+  } catch (error) {
+    details.delete(tile);
+    say({ kind: 'notRefined', order, reason: String(error) });
   }
 }

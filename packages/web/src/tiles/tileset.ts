@@ -7,6 +7,10 @@ export interface TileEntry extends SelectableTile {
   readonly uri: string;
   readonly origin: Vec3;
   readonly texts: number;
+  /** Address of the exact form of its coarse lines; empty where all of them are exact. */
+  readonly detail: string;
+  /** How far its coarse lines may be from their exact course. */
+  readonly tolerance: number;
 }
 
 export interface Tileset {
@@ -31,11 +35,11 @@ export function readTileset(json: TilesetJson): Tileset {
       z: parent.z + (shift[14] ?? 0),
     };
     const [x = 0, y = 0, z = 0, hx = 0, , , , hy = 0, , , , hz = 0] = tile.boundingVolume.box;
-    const { segments = 0, triangles = 0, texts = 0 } = tile.extras ?? {};
+    const { segments = 0, triangles = 0, texts = 0, detail = '', tolerance = 0 } = tile.extras ?? {};
     const index = tiles.length;
     const children: number[] = [];
     tiles.push({
-      ...{ uri: tile.content?.uri ?? '', origin, texts, children },
+      ...{ uri: tile.content?.uri ?? '', origin, texts, children, detail, tolerance },
       centre: { x: origin.x + x, y: origin.y + y, z: origin.z + z },
       halfSize: { x: hx, y: hy, z: hz },
       geometricError: tile.geometricError,

@@ -1,0 +1,88 @@
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
+import { writeLargeDrawing } from '@gull-pane/demo/large-drawing';
+import { configFromEnvironment } from '../src/config.ts';
+import { startServer } from '../src/server.ts';
+import { StartError } from '../src/start-error.ts';
+import { TestServer, smallPlan } from './running-server.ts';
+
+let server: TestServer;
+beforeEach(async () => {
+  server = await TestServer.start();
+});
+afterEach(() => server.stop());
+
+describe('a restart', () => {
+  it('brings back drawings, their content and their objects', async () => {
+    const { drawing } = await server.import(smallPlan);
+    await server.restart();
+    expect(await server.json<DrawingDto>(`/api/drawings/${drawing.id}`)).toEqual(drawing);
+    expect((await server.fetch(`/api/drawings/${drawing.id}/objects/2`)).status).toBe(200);
+  });
+
+  it('takes up an import that was running', async () => {
+    const parts: string[] = [];
+    writeLargeDrawing(120_000, 3, (text) => parts.push(text));
+    const accepted = (await (await server.upload(parts.join(''))).json()) as ImportAcceptedDto;
+    await server.restart();
+    expect((await server.ended(accepted.jobId)).state).toBe('done');
+    expect(await server.json<DrawingDto>(`/api/drawings/${accepted.drawingId}`)).toMatchObject({ status: 'ready' });
+  });
+});
+
+describe('a start that can’t succeed ends with one line', () => {
+  const start = (env: NodeJS.ProcessEnv): Promise<unknown> => startServer(configFromEnvironment({ PORT: '0', ...env }));
+
+  it('when the data folder is in use', async () => {
+    const error = await start({ GULL_PANE_DATA: server.dataFolder }).catch((reason: unknown) => reason);
+    expect(error).toBeInstanceOf(StartError);
+    expect(String(error)).toContain(`in use by process ${process.pid}`);
+    expect((await server.fetch('/api/health')).status).toBe(200);
+  });
+
+  it('when the port is taken', async () => {
+    const folder = await mkdtemp(join(tmpdir(), 'gull-pane-start-'));
+    const { port } = new URL(server.running.url);
+    await expect(start({ GULL_PANE_DATA: folder, PORT: port })).rejects.toThrow(`Port ${port} on 127.0.0.1 is taken`);
+    await rm(folder, { recursive: true });
+  });
+
+  it('when the data folder can’t be made', async () => {
+    const file = join(server.dataFolder, 'a-file');
+    await writeFile(file, '');
+    await expect(start({ GULL_PANE_DATA: join(file, 'data') })).rejects.toThrow(/can’t be written \(ENOTDIR\)/);
+  });
+
+  it('when a setting is no number', () => {
+    expect(() => configFromEnvironment({ PORT: 'eighty' })).toThrow(/PORT must be a whole number/);
+  });
+});
+
+it('gives the data folder back on SIGTERM, after closing the database', async () => {
+  const folder = await mkdtemp(join(tmpdir(), 'gull-pane-signal-'));
+  const run = async (): Promise<void> => {
+    const child = spawn(process.execPath, ['--import', 'tsx', 'packages/server/src/main.ts'], {
+      env: { ...process.env, PORT: '0', GULL_PANE_DATA: folder, TSX_TSCONFIG_PATH: 'tsconfig.base.json' },
+    });
+    let output = '';
+    child.stdout.on('data', (chunk) => (output += String(chunk)));
+    child.stderr.on('data', (chunk) => (output += String(chunk)));
+    while (!output.includes('Gull Pane is ready')) {
+      await Promise.race([
+        once(child.stdout, 'data'),
+        once(child, 'exit').then(() => Promise.reject(new Error(output))),
+      ]);
+    }
+    child.kill('SIGTERM');
+    const [code] = (await once(child, 'exit')) as [number | null];
+    expect(code).toBe(0);
+  };
+  await run();
+  await run(); // at once: nothing is locked, nothing needs repair
+  await rm(folder, { recursive: true });
+});

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { countSegments, visitPath } from '@gull-pane/core/drawing/path';
 import type { PathElement, TextElement } from '@gull-pane/core/drawing/model';
-import { ReferenceScan } from '@gull-pane/importers/svg/definitions';
 import { SvgReader } from '@gull-pane/importers/svg/read-svg';
 import { writeLargeDrawing } from './large-drawing.ts';
 import { writeSitePlan } from './site-plan.ts';
@@ -12,10 +11,7 @@ function read(make: (write: (text: string) => void) => number) {
   const written = make((text) => pieces.push(text));
   const paths: PathElement[] = [];
   const texts: TextElement[] = [];
-  const reader = new SvgReader(
-    { path: (p) => paths.push(p), text: (t) => texts.push(t) },
-    new ReferenceScan().references,
-  );
+  const reader = new SvgReader({ path: (p) => paths.push(p), text: (t) => texts.push(t) });
   for (const piece of pieces) reader.write(piece);
   const lengths: number[] = [];
   for (const { path } of paths) visitPath(path, { line: (x0, y0, x, y) => lengths.push(Math.hypot(x - x0, y - y0)) });

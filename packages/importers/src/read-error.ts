@@ -13,4 +13,5 @@ export class ReadError extends Error {
   }
 }
 
-export type ReadErrorCode = 'not-svg' | 'malformed-xml' | 'empty-file' | 'nothing-to-draw' | 'limit-exceeded';
+export type ReadErrorCode =
+  'not-svg' | 'malformed-xml' | 'empty-file' | 'nothing-to-draw' | 'limit-exceeded' | 'bad-encoding' | 'damaged-file';

@@ -31,6 +31,27 @@ export const problemCatalogue = {
     title: 'This drawing is being imported',
     hint: 'Wait for that import or cancel it first.',
   },
+  'token-needed': {
+    status: 401,
+    title: 'This server asks for its access token',
+    hint: 'Name the token that the server was started with.',
+  },
+  'wrong-token': {
+    status: 403,
+    title: 'That is not the token',
+    hint: 'Check the token that the server was started with.',
+  },
+  'foreign-host': {
+    status: 403,
+    title: 'This server is for its own machine',
+    hint: 'Open it at 127.0.0.1 or localhost.',
+  },
+  'foreign-origin': {
+    status: 403,
+    title: 'Another site may not use this server',
+    hint: 'Open Gull Pane itself and do it there.',
+  },
+  'too-many-requests': { status: 429, title: 'Too many requests', hint: 'Wait a minute, then try again.' },
   'file-missing': {
     status: 400,
     title: 'No file was sent',
@@ -56,6 +77,12 @@ export const problemCatalogue = {
     title: 'The SVG is broken',
     hint: 'Export the file again, or mend the place named, then import it again.',
   },
+  'bad-encoding': {
+    status: 422,
+    title: 'The file’s letters can’t be read',
+    hint: 'Save it as UTF-8, then import it again.',
+  },
+  'damaged-file': { status: 422, title: 'The file is damaged', hint: 'Copy or export it again, then import it again.' },
   'nothing-to-draw': {
     status: 422,
     title: 'Nothing in the file can be drawn',

@@ -1,25 +1,43 @@
 import fastifyHelmet from '@fastify/helmet';
 import fastifyMultipart from '@fastify/multipart';
+import fastifyRateLimit from '@fastify/rate-limit';
 import fastify, { type FastifyInstance } from 'fastify';
+import { access } from './plugins/access.ts';
 import { drawingRoutes } from './plugins/drawings.ts';
 import { healthRoutes } from './plugins/health.ts';
 import { jobRoutes } from './plugins/jobs.ts';
+import { loopbackGuard } from './plugins/loopback-guard.ts';
+import { openApiRoutes } from './plugins/openapi.ts';
 import { problemHandling } from './plugins/problems.ts';
 import type { Services } from './plugins/services.ts';
 import { tileRoutes } from './plugins/tiles.ts';
+import { Problem } from './problem.ts';
 import { webApp } from './plugins/web-app.ts';
 
 /** A capability of the server: adds its routes. A new one is a file in plugins/ and a name here. */
 const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   healthRoutes,
+  openApiRoutes,
   drawingRoutes,
   jobRoutes,
   tileRoutes,
 ];
 
-/** Puts the HTTP server together; it doesn't listen yet. */
-export async function buildApp(services: Services): Promise<FastifyInstance> {
-  const app = fastify({ forceCloseConnections: true });
+/** Largest body that isn't a file. */
+const MAX_JSON_BYTES = 64 * 1024;
+/** Requests of one address a minute: a pane that flies over a large drawing asks for some thousand tiles. */
+const REQUESTS_A_MINUTE = 12_000;
+
+/**
+ * Puts the HTTP server together; it doesn't listen yet.
+ * @param onRoute told of every route below /api/
+ */
+export async function buildApp(services: Services, onRoute: (route: string) => void): Promise<FastifyInstance> {
+  const app = fastify({ forceCloseConnections: true, bodyLimit: MAX_JSON_BYTES });
+  app.addHook('onRoute', ({ method, url }) => {
+    if (!url.startsWith('/api/')) return;
+    for (const name of [method].flat()) if (name !== 'HEAD') onRoute(`${name} ${url.replaceAll(/:(\w+)/g, '{$1}')}`);
+  });
   problemHandling(app);
   await app.register(fastifyHelmet, {
     strictTransportSecurity: false,
@@ -36,6 +54,12 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
       },
     },
   });
+  await app.register(fastifyRateLimit, {
+    ...{ global: true, max: REQUESTS_A_MINUTE, timeWindow: '1 minute' },
+    errorResponseBuilder: () => new Problem('too-many-requests'),
+  });
+  loopbackGuard(app, services);
+  await access(app, services);
   await app.register(fastifyMultipart, { limits: { files: 1, fileSize: services.config.maxUploadBytes } });
   for (const add of capabilities) add(app, services);
   await webApp(app);

@@ -1,4 +1,5 @@
 import { resolve } from 'node:path';
+import type { ImportLimits } from './jobs/import-jobs.ts';
 import { StartError } from './start-error.ts';
 
 export interface ServerConfig {
@@ -7,17 +8,41 @@ export interface ServerConfig {
   readonly dataFolder: string;
   /** Largest file that is taken, bytes. */
   readonly maxUploadBytes: number;
+  readonly importLimits: ImportLimits;
   /** Imports at the same time. */
   readonly parallelImports: number;
+  /** What must be named before anything is answered; null where the server is for this machine alone. */
+  readonly token: string | null;
 }
+
+/** A shorter token could be guessed. */
+const SHORTEST_TOKEN = 16;
+
+/** Whether only this machine can reach an address. */
+export const isLoopback = (host: string): boolean =>
+  host === 'localhost' || host === '::1' || /^127(\.\d{1,3}){3}$/.test(host);
 
 /** Reads the settings from the environment. */
 export function configFromEnvironment(env: NodeJS.ProcessEnv): ServerConfig {
+  const host = env.HOST ?? '127.0.0.1';
+  const token = env.GULL_PANE_TOKEN ?? '';
+  if (!isLoopback(host) && token.length < SHORTEST_TOKEN) {
+    throw new StartError(
+      `HOST ${host} can be reached from other machines: set GULL_PANE_TOKEN to a secret of ${SHORTEST_TOKEN} characters or more.`,
+    );
+  }
   return {
-    host: env.HOST ?? '127.0.0.1',
+    host,
+    token: token === '' ? null : token,
     port: whole('PORT', env.PORT, 4180, 0, 65_535),
     dataFolder: resolve(env.GULL_PANE_DATA ?? './data'),
     maxUploadBytes: whole('GULL_PANE_MAX_UPLOAD_MB', env.GULL_PANE_MAX_UPLOAD_MB, 1024, 1, 1 << 20) * 1024 * 1024,
+    importLimits: {
+      maxUnpackedBytes:
+        whole('GULL_PANE_MAX_UNPACKED_MB', env.GULL_PANE_MAX_UNPACKED_MB, 2048, 1, 1 << 20) * 1024 * 1024,
+      maxMemoryMb: whole('GULL_PANE_MAX_IMPORT_MEMORY_MB', env.GULL_PANE_MAX_IMPORT_MEMORY_MB, 4096, 64, 1 << 20),
+      maxSeconds: whole('GULL_PANE_MAX_IMPORT_SECONDS', env.GULL_PANE_MAX_IMPORT_SECONDS, 3600, 1, 1 << 20),
+    },
     parallelImports: whole('GULL_PANE_PARALLEL_IMPORTS', env.GULL_PANE_PARALLEL_IMPORTS, 1, 1, 64),
   };
 }

@@ -11,6 +11,8 @@ export interface RunningServer {
   /** With a slash at the end. */
   readonly url: string;
   readonly services: Services;
+  /** Every route below /api/, as “METHOD /path/{parameter}”. */
+  readonly routes: readonly string[];
   /** Ends requests and imports, closes the database, gives the data folder back. */
   stop(): Promise<void>;
 }
@@ -29,16 +31,17 @@ export async function startServer(config: ServerConfig): Promise<RunningServer> 
     undo.push(release);
     const database = await openDatabase(folder.database);
     undo.push(() => database.close());
-    const imports = new ImportJobs(database, folder, config.parallelImports);
+    const imports = new ImportJobs(database, folder, config.parallelImports, config.importLimits);
     const services: Services = { config, db: database.db, folder, imports };
-    const app = await buildApp(services);
+    const routes: string[] = [];
+    const app = await buildApp(services, (route) => routes.push(route));
     undo.push(() => app.close());
     await listen(() => app.listen({ host: config.host, port: config.port }), config);
     await imports.start();
     undo.push(() => imports.stop());
     const { port } = app.server.address() as AddressInfo;
     const host = config.host.includes(':') ? `[${config.host}]` : config.host;
-    return { url: `http://${host}:${port}/`, services, stop };
+    return { url: `http://${host}:${port}/`, services, routes, stop };
   } catch (error) {
     await stop();
     throw error;

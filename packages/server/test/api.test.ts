@@ -101,7 +101,7 @@ describe('an import', () => {
   });
 
   it.each([
-    ['text that is no XML', 'Kelpie Sound, sheet 3', 'not-svg', 'Line 1'],
+    ['something that only begins like XML', '<Kelpie Sound, sheet 3', 'not-svg', 'Line 1'],
     ['another XML file', '<?xml version="1.0"?><plan/>', 'not-svg', '<plan>'],
     ['a tag that is never closed', smallPlan.replace('</g>\n<g', '<g'), 'malformed-xml', 'Line 6'],
     ['a file cut off', smallPlan.slice(0, 300), 'malformed-xml', 'Line'],

@@ -10,6 +10,8 @@ import { installInspection } from './inspect/inspection';
 import { DrawingPage } from './pages/drawing-page';
 import { DrawingsPage } from './pages/drawings-page';
 import { NothingHere } from './pages/nothing-here';
+import { TokenPage } from './pages/token-page';
+import { useAccess } from './store/access-store';
 import { usePreferences } from './store/preferences-store';
 import { componentTheme } from './theme/themes';
 
@@ -21,14 +23,13 @@ const router = createBrowserRouter([
 
 function GullPane(): ReactElement {
   const theme = usePreferences((preferences) => preferences.theme);
+  const isTokenNeeded = useAccess((access) => access.isNeeded);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   return (
     <ConfigProvider theme={componentTheme(theme)}>
-      <AntApp component={false}>
-        <RouterProvider router={router} />
-      </AntApp>
+      <AntApp component={false}>{isTokenNeeded ? <TokenPage /> : <RouterProvider router={router} />}</AntApp>
     </ConfigProvider>
   );
 }

@@ -1,126 +1,102 @@
-import { compose, identityAffine, meanScale, type Affine } from '@gull-pane/core/geometry/affine';
-import { transformPath } from '@gull-pane/core/drawing/path';
-import type { Colour, DrawingSink } from '@gull-pane/core/drawing/model';
+import { compose, identityAffine, type Affine } from '@gull-pane/core/geometry/affine';
+import type { PathBuilder } from '@gull-pane/core/drawing/path';
+import type { DrawingSink } from '@gull-pane/core/drawing/model';
 import { ReadError } from '../read-error.ts';
-import type { DefinedElement, Definitions } from './definitions.ts';
+import { clipBox, intersectClips } from './clip-box.ts';
+import type { DefinedElement } from './definitions.ts';
+import { lengthReader, visibleColour, type Attributes, type Frame } from './frame.ts';
 import { LayerTree } from './layer-tree.ts';
-import { userLength } from './length.ts';
-import { derivePaint, initialPaint, type Paint } from './paint.ts';
-import { shapeNames, shapePath, type LengthOf } from './shapes.ts';
+import type { SvgLimits } from './limits.ts';
+import { declaredValues, derivePaint, initialPaint, reference, type Paint, type PaintServer } from './paint.ts';
+import { meanColour } from './paint-server.ts';
+import { bisector, pathVertices } from './path-vertices.ts';
+import type { Preparation } from './preparation.ts';
+import { ShapeDrawer, markerPlacement } from './shape-drawer.ts';
+import { shapeNames, shapePath } from './shapes.ts';
 import { StyleTable } from './style-table.ts';
-import { markOfRun, type TextRun } from './text-run.ts';
+import { TextCollector } from './text-collector.ts';
 import { parseTransform } from './transform-list.ts';
 import { parseViewBox, viewBoxTransform, type ViewBox } from './view-box.ts';
-import type { Warnings } from './warnings.ts';
 
-export interface SvgLimits {
-  /** Elements drawn, those repeated by `use` included. */
-  readonly maxElements: number;
-  /** Groups within groups. */
-  readonly maxDepth: number;
-  /** `use` within `use`. */
-  readonly maxUseDepth: number;
-  /** Elements kept for `use`. */
-  readonly maxDefinitions: number;
-}
-
-export const defaultSvgLimits: SvgLimits = {
-  maxElements: 20_000_000,
-  maxDepth: 100_000,
-  maxUseDepth: 32,
-  maxDefinitions: 2_000_000,
-};
-
-type Attributes = Readonly<Record<string, string>>;
-
-interface Frame {
-  readonly name: string;
-  readonly matrix: Affine;
-  readonly paint: Paint;
-  readonly layer: number;
-  /** Whether this very element opened its layer, so that a title may name it. */
-  readonly ownsLayer: boolean;
-  /** What % refers to, user units. */
-  readonly area: Pick<ViewBox, 'width' | 'height'>;
-  /** Content that isn't drawn. */
-  readonly isSkipped: boolean;
-}
-
-/** Elements that never draw where they stand; those named here as unsupported are reported. */
+/** Elements that never draw where they stand. */
 const silentContainers = new Set([
-  'defs',
-  'symbol',
-  'title',
-  'desc',
-  'metadata',
-  'linearGradient',
-  'radialGradient',
-  'solidcolor',
+  ...['defs', 'symbol', 'title', 'desc', 'metadata', 'style', 'linearGradient', 'radialGradient', 'solidcolor'],
+  ...['clipPath', 'marker', 'pattern', 'view', 'cursor'],
 ]);
+/** Elements that would draw but are left out, and what is said of them. */
 const unsupported: Readonly<Record<string, string>> = {
   image: 'raster pictures are not drawn',
   foreignObject: 'foreign objects are not drawn',
   script: 'scripts are not run',
-  style: 'style rules are not applied yet; attributes and style attributes are',
   filter: 'filters are not applied',
   mask: 'masks are not applied',
-  clipPath: 'clip paths are not applied',
-  marker: 'markers are not drawn',
-  pattern: 'patterns are not drawn',
-  textPath: 'text on a path is not drawn',
+  animate: 'nothing moves',
+  animateTransform: 'nothing moves',
+  animateMotion: 'nothing moves',
+  set: 'nothing moves',
 };
 const containers = new Set(['g', 'a', 'switch', 'svg']);
+const texts = new Set(['text', 'tspan', 'textPath']);
 
 /** Goes through the elements of a file in order and hands what they draw to a sink, in drawing coordinates. */
 export class ElementWalker {
   readonly styles = new StyleTable();
   readonly layers = new LayerTree();
   elements = 0;
+  #steps = 0;
   readonly #frames: Frame[] = [];
   readonly #useChain: DefinedElement[] = [];
-  readonly #waiting: { id: string; frame: Frame; attributes: Attributes; line: number }[] = [];
-  #runs: TextRun[] = [];
+  readonly #texts = new TextCollector();
+  readonly #shapes: ShapeDrawer;
+  readonly #server: PaintServer;
   #title: string | null = null;
 
   /** @param toDrawing maps the root's user units to drawing coordinates (x as it is, y turned up) */
   constructor(
     private readonly sink: DrawingSink,
-    private readonly definitions: Definitions,
-    private readonly warnings: Warnings,
+    private readonly preparation: Preparation,
     private readonly limits: SvgLimits,
     private readonly toDrawing: Affine,
     private readonly rootArea: Pick<ViewBox, 'width' | 'height'>,
-  ) {}
+  ) {
+    const { definitions, warnings } = preparation;
+    this.#shapes = new ShapeDrawer(sink, this.styles, definitions, warnings, (layer, steps, line) =>
+      this.#count(layer, steps, line),
+    );
+    this.#server = (id) => {
+      const element = definitions.find(id);
+      if (element?.name === 'pattern') return 'pattern';
+      return element?.name.endsWith('Gradient') ? meanColour(element, definitions) : undefined;
+    };
+  }
 
   open(name: string, attributes: Attributes, line: number): void {
     const parent = this.#frames.at(-1) ?? this.#rootFrame();
     if (this.#frames.length >= this.limits.maxDepth) {
-      throw new ReadError('limit-exceeded', `Elements are nested more than ${this.limits.maxDepth} deep.`, {
-        line,
-        column: 1,
-      });
+      const message = `Elements are nested more than ${this.limits.maxDepth} deep.`;
+      throw new ReadError('limit-exceeded', message, { line, column: 1 });
     }
     if (parent.isSkipped || silentContainers.has(name) || unsupported[name] !== undefined) {
-      if (!parent.isSkipped && unsupported[name]) this.warnings.add('not-supported', unsupported[name], line);
+      if (!parent.isSkipped && unsupported[name]) this.#warn('not-supported', unsupported[name], line);
       if (name === 'title' && parent.ownsLayer && !parent.isSkipped) this.#title = '';
-      this.#frames.push({ ...parent, name, isSkipped: true, ownsLayer: false });
+      this.#frames.push({ ...parent, name, attributes, isSkipped: true, ownsLayer: false, hasChosen: false });
       return;
     }
     const frame = this.#enter(parent, name, attributes, line);
     this.#frames.push(frame);
     if (frame.isSkipped) return;
-    if (shapeNames.has(name)) this.#shape(name, attributes, frame, line);
-    else if (name === 'text' || name === 'tspan') this.#beginRun(name, attributes, frame);
+    if (shapeNames.has(name)) {
+      const path = this.#shapes.draw(name, attributes, frame, line);
+      if (path) this.#markers(path, name, frame, line);
+    } else if (name === 'text' || name === 'tspan') this.#texts.begin(attributes, frame);
+    else if (name === 'textPath') this.#textPath(attributes, frame, line);
     else if (name === 'use') this.#use(attributes, frame, line);
   }
 
   text(data: string): void {
     if (this.#title !== null) this.#title += data;
     const frame = this.#frames.at(-1);
-    if (frame && !frame.isSkipped && (frame.name === 'text' || frame.name === 'tspan')) {
-      const run = this.#runs.at(-1);
-      if (run) run.text += data;
-    }
+    if (frame && !frame.isSkipped && texts.has(frame.name)) this.#texts.add(data);
   }
 
   close(): void {
@@ -131,35 +107,46 @@ export class ElementWalker {
       if (name !== '') this.layers.rename(frame.layer, name);
       this.#title = null;
     } else if (frame.name === 'text' && !frame.isSkipped) this.#endText();
+    else if ((frame.name === 'tspan' || frame.name === 'textPath') && !frame.isSkipped) {
+      const around = this.#frames.at(-1);
+      if (around) this.#texts.resume(around);
+    }
   }
 
-  /** Draws the references that pointed forward in the file. */
-  finish(): void {
-    for (const { id, frame, attributes, line } of this.#waiting) {
-      const element = this.definitions.find(id);
-      if (!element)
-        this.warnings.add('broken-reference', 'a use element refers to an id that the file doesn’t have', line);
-      else this.#replay(element, attributes, frame, line);
-    }
+  #warn(code: string, message: string, line: number): void {
+    this.preparation.warnings.add(code, message, line);
   }
 
   #rootFrame(): Frame {
     return {
-      ...{ name: '', matrix: this.toDrawing, paint: initialPaint, layer: LayerTree.root },
-      ...{ ownsLayer: false, area: this.rootArea, isSkipped: false },
+      ...{ name: '', attributes: {}, matrix: this.toDrawing, paint: initialPaint, layer: LayerTree.root },
+      ...{ ownsLayer: false, area: this.rootArea, clip: null, isSkipped: false, hasChosen: false },
     };
   }
 
   #enter(parent: Frame, name: string, attributes: Attributes, line: number): Frame {
-    const paint = derivePaint(parent.paint, attributes);
-    let { matrix, layer, area } = parent;
-    if (attributes.transform !== undefined) {
-      const own = parseTransform(attributes.transform);
+    const { styleSheet } = this.preparation;
+    const rules = styleSheet.isEmpty ? [] : styleSheet.declarationsFor([...this.#frames, { name, attributes }]);
+    const values = declaredValues(attributes, { rules });
+    const paint = derivePaint(parent.paint, values, { server: this.#server });
+    let { matrix, layer, area, clip } = parent;
+    if (values.transform !== undefined) {
+      const own = parseTransform(values.transform);
       if (own) matrix = compose(matrix, own);
-      else this.warnings.add('bad-transform', 'a transform that can’t be read is left out', line);
+      else this.#warn('bad-transform', 'a transform that can’t be read is left out', line);
     }
-    if (attributes['clip-path'] !== undefined && attributes['clip-path'] !== 'none') {
-      this.warnings.add('not-supported', 'clip paths are not applied', line);
+    for (const [property, what] of [
+      ['mask', 'masks are not applied'],
+      ['filter', 'filters are not applied'],
+    ] as const) {
+      if ((values[property] ?? 'none') !== 'none') this.#warn('not-supported', what, line);
+    }
+    const clipPath = values['clip-path'];
+    if (clipPath !== undefined && clipPath !== 'none') {
+      const element = this.preparation.definitions.find(reference(clipPath) ?? '');
+      const box = element && clipBox(element, { ...parent, matrix, paint, area });
+      if (box) clip = intersectClips(clip, box);
+      else this.#warn('not-supported', 'clip paths other than upright rectangles are not applied', line);
     }
     let ownsLayer = false;
     if (name === 'g') {
@@ -170,12 +157,17 @@ export class ElementWalker {
         layer = node;
       }
     } else if (name === 'svg' && this.#frames.length > 0) {
-      const inner = this.#nestedViewport(attributes, area, matrix, paint);
-      ({ matrix, area } = inner);
+      ({ matrix, area } = this.#nestedViewport(attributes, area, matrix, paint));
     }
-    const isDrawn =
-      containers.has(name) || shapeNames.has(name) || name === 'text' || name === 'tspan' || name === 'use';
-    return { name, matrix, paint, layer, ownsLayer, area, isSkipped: !paint.isDisplayed || !isDrawn };
+    const isDrawn = containers.has(name) || shapeNames.has(name) || texts.has(name) || name === 'use';
+    if (!isDrawn) this.#warn('not-supported', `the element “${name.slice(0, 40)}” is not drawn`, line);
+    let isSkipped = !paint.isDisplayed || !isDrawn;
+    if (parent.name === 'switch' && !isSkipped) {
+      // the first child that suits is drawn, no other
+      isSkipped = parent.hasChosen || !suits(attributes);
+      parent.hasChosen ||= !isSkipped;
+    }
+    return { ...{ name, attributes, matrix, paint, layer, ownsLayer, area, clip, isSkipped }, hasChosen: false };
   }
 
   #nestedViewport(
@@ -184,7 +176,7 @@ export class ElementWalker {
     matrix: Affine,
     paint: Paint,
   ): Pick<Frame, 'matrix' | 'area'> {
-    const length = lengthReader(attributes, area, paint);
+    const length = lengthReader(attributes, { area, paint });
     const width = length('width', 'x') ?? area.width;
     const height = length('height', 'y') ?? area.height;
     const place = { ...identityAffine, e: length('x', 'x') ?? 0, f: length('y', 'y') ?? 0 };
@@ -193,101 +185,118 @@ export class ElementWalker {
     return { matrix: compose(matrix, inner), area: box ?? { width, height } };
   }
 
-  #shape(name: string, attributes: Attributes, frame: Frame, line: number): void {
-    const { paint, matrix, layer } = frame;
-    const stroke = paint.strokeWidth > 0 ? visibleColour(paint.stroke, paint.strokeOpacity * paint.opacity) : null;
-    const fill = visibleColour(paint.fill, paint.fillOpacity * paint.opacity);
-    if (!paint.isVisible || (!stroke && !fill)) return;
-    const { path, error } = shapePath(name, attributes, lengthReader(attributes, frame.area, paint));
-    if (error !== undefined) this.warnings.add('bad-geometry', `${error}; what came before it is drawn`, line);
-    if (path.ops.length < 2) return;
-    const placed = transformPath(path, matrix);
-    for (let i = 0; i < placed.coords.length; i++) {
-      if (Math.abs(placed.coords[i]!) < 1e15) continue;
-      this.warnings.add('bad-geometry', 'an element with coordinates that are no usable numbers is left out', line);
+  #count(layer: number, steps: number, line: number): void {
+    this.elements++;
+    this.#steps += steps;
+    this.layers.count(layer);
+    const { maxElements, maxSteps } = this.limits;
+    const place = { line, column: 1 };
+    if (this.elements > maxElements) {
+      throw new ReadError('limit-exceeded', `The drawing has more than ${maxElements} elements.`, place);
+    }
+    if (this.#steps > maxSteps) {
+      throw new ReadError('limit-exceeded', `The paths have more than ${maxSteps} steps in all.`, place);
+    }
+  }
+
+  #textPath(attributes: Attributes, frame: Frame, line: number): void {
+    const element = this.#referred(attributes);
+    const path =
+      element && shapeNames.has(element.name)
+        ? shapePath(element.name, element.attributes, lengthReader(element.attributes, frame)).path
+        : null;
+    if (!path || path.ops.length < 2) {
+      this.#warn('broken-reference', 'a text refers to a path that the file doesn’t have', line);
+      this.#texts.begin({}, frame);
       return;
     }
-    this.#count(layer, line);
-    const enlargement = meanScale(matrix);
-    const dashes = paint.dashes.map((length) => length * enlargement);
-    this.sink.path({
-      layer,
-      lineStyle: stroke ? this.styles.index('line', layer, stroke, paint.strokeWidth * enlargement, dashes) : -1,
-      fillStyle: fill && name !== 'line' ? this.styles.index('fill', layer, fill, 0, []) : -1,
-      fillRule: paint.fillRule,
-      path: placed,
-    });
-  }
-
-  #count(layer: number, line: number): void {
-    this.elements++;
-    this.layers.count(layer);
-    if (this.elements > this.limits.maxElements) {
-      throw new ReadError('limit-exceeded', `The drawing has more than ${this.limits.maxElements} elements.`, {
-        line,
-        column: 1,
-      });
-    }
-  }
-
-  #beginRun(name: string, attributes: Attributes, frame: Frame): void {
-    const before = name === 'text' ? undefined : this.#runs.at(-1);
-    const length = lengthReader(attributes, frame.area, frame.paint);
-    const [x, y] = [length('x', 'x'), length('y', 'y')];
-    const [dx, dy] = [length('dx', 'x') ?? 0, length('dy', 'y') ?? 0];
-    const startsAnew = name === 'text' || x !== undefined || y !== undefined || dy !== 0;
-    if (!startsAnew) return;
-    const { matrix, paint, layer } = frame;
-    const place = { x: (x ?? before?.x ?? 0) + dx, y: (y ?? before?.y ?? 0) + dy };
-    this.#runs.push({ ...place, matrix, paint, layer, text: '' });
+    this.#warn('approximated', 'text on a path stands straight where it begins', line);
+    this.#texts.beginOnPath(path, attributes, frame);
   }
 
   #endText(): void {
-    const runs = this.#runs;
-    this.#runs = [];
-    for (const run of runs) {
-      const colour = visibleColour(run.paint.fill ?? run.paint.stroke, run.paint.fillOpacity * run.paint.opacity);
-      const mark = markOfRun(run);
-      if (!mark || !colour || !run.paint.isVisible || !(Math.abs(mark.x) + Math.abs(mark.y) < 1e15)) continue;
-      this.#count(run.layer, 0);
-      this.sink.text({ layer: run.layer, style: this.styles.index('text', run.layer, colour, 0, []), mark });
+    for (const { mark, frame } of this.#texts.finish()) {
+      const { paint, layer, clip } = frame;
+      const colour = visibleColour(paint.fill ?? paint.stroke, paint.fillOpacity * paint.opacity);
+      if (!colour || !paint.isVisible || !(Math.abs(mark.x) + Math.abs(mark.y) < 1e15)) continue;
+      const isSeen =
+        !clip || (mark.x >= clip.minX && mark.x <= clip.maxX && mark.y >= clip.minY && mark.y <= clip.maxY);
+      if (!isSeen) continue;
+      this.#count(layer, 1, 0);
+      this.sink.text({ layer, style: this.styles.index('text', layer, colour, 0, []), mark });
     }
+  }
+
+  #referred(attributes: Attributes): DefinedElement | undefined {
+    const href = attributes.href ?? attributes['xlink:href'] ?? '';
+    return href.startsWith('#') ? this.preparation.definitions.find(href.slice(1).trim()) : undefined;
   }
 
   #use(attributes: Attributes, frame: Frame, line: number): void {
-    const reference = attributes.href ?? attributes['xlink:href'] ?? '';
-    if (!reference.startsWith('#')) {
-      this.warnings.add(
-        'broken-reference',
-        'a use element refers to something outside the file; it is not fetched',
-        line,
-      );
+    const href = attributes.href ?? attributes['xlink:href'] ?? '';
+    const element = this.#referred(attributes);
+    if (!element) {
+      const isInside = href.startsWith('#');
+      const what = isInside ? 'an id that the file doesn’t have' : 'something outside the file; it is not fetched';
+      this.#warn('broken-reference', `a use element refers to ${what}`, line);
       return;
     }
-    const id = reference.slice(1).trim();
-    const element = this.definitions.find(id);
-    if (!element || this.definitions.isOpen(element)) this.#waiting.push({ id, frame, attributes, line });
-    else this.#replay(element, attributes, frame, line);
+    const length = lengthReader(attributes, frame);
+    const place = { ...identityAffine, e: length('x', 'x') ?? 0, f: length('y', 'y') ?? 0 };
+    this.#within(element, { ...frame, matrix: compose(frame.matrix, place) }, line, () => {
+      if (element.name !== 'symbol' && element.name !== 'svg') {
+        this.#walk(element);
+        return;
+      }
+      const { width = '100%', height = '100%' } = attributes;
+      const size = element.name === 'symbol' ? { width, height } : pick(attributes, ['width', 'height']);
+      this.#walk({ ...element, name: 'svg', attributes: { ...element.attributes, ...size } });
+    });
   }
 
-  #replay(element: DefinedElement, useAttributes: Attributes, frame: Frame, line: number): void {
+  #markers(path: PathBuilder, name: string, frame: Frame, line: number): void {
+    const { markers } = frame.paint;
+    const canHave = name === 'path' || name === 'line' || name === 'polyline' || name === 'polygon';
+    if (!canHave || markers.every((marker) => marker === null)) return;
+    const vertices = pathVertices(path);
+    vertices.forEach((vertex, index) => {
+      const isFirst = index === 0;
+      const isLast = index === vertices.length - 1;
+      const id = isFirst ? markers[0] : isLast ? markers[2] : markers[1];
+      const element = id === null ? undefined : this.preparation.definitions.find(id);
+      if (element?.name !== 'marker') return;
+      const placement = markerPlacement(element, frame.paint.fontSize);
+      const turn = isFirst && placement.isReversedAtStart ? Math.PI : 0;
+      const angle = Number.isNaN(placement.angleRad) ? bisector(vertex) + turn : placement.angleRad;
+      const k = placement.scalesWithStroke ? frame.paint.strokeWidth : 1;
+      const [cos, sin] = [Math.cos(angle) * k, Math.sin(angle) * k];
+      const stands: Affine = { a: cos, b: sin, c: -sin, d: cos, e: vertex.x, f: vertex.y };
+      const box = parseViewBox(element.attributes.viewBox);
+      const inner = box
+        ? viewBoxTransform(box, placement.width, placement.height, element.attributes.preserveAspectRatio)
+        : identityAffine;
+      // the reference point comes to the vertex
+      const ref = { x: inner.a * placement.refX + inner.e, y: inner.d * placement.refY + inner.f };
+      const shift: Affine = { ...identityAffine, e: -ref.x, f: -ref.y };
+      const matrix = compose(compose(compose(frame.matrix, stands), shift), inner);
+      const paint = { ...initialPaint, opacity: frame.paint.opacity };
+      const area = box ?? { width: placement.width, height: placement.height };
+      this.#within(element, { ...frame, matrix, paint, area }, line, () => {
+        this.#walk({ ...element, name: 'g', attributes: without(element.attributes, ['id', 'viewBox']) });
+      });
+    });
+  }
+
+  /** Draws a definition where it is referred to; one that contains itself is left out. */
+  #within(element: DefinedElement, frame: Frame, line: number, draw: () => void): void {
     if (this.#useChain.includes(element) || this.#useChain.length >= this.limits.maxUseDepth) {
-      this.warnings.add(
-        'broken-reference',
-        'a use element contains itself or is nested too deep; it is left out',
-        line,
-      );
+      const message = 'an element that contains itself or is nested too deep is left out';
+      this.#warn('broken-reference', message, line);
       return;
     }
-    const length = lengthReader(useAttributes, frame.area, frame.paint);
-    const place = { ...identityAffine, e: length('x', 'x') ?? 0, f: length('y', 'y') ?? 0 };
     this.#useChain.push(element);
-    this.#frames.push({ ...frame, matrix: compose(frame.matrix, place), ownsLayer: false });
-    if (element.name === 'symbol' || element.name === 'svg') {
-      const { width = '100%', height = '100%' } = useAttributes;
-      const size = element.name === 'symbol' ? { width, height } : pick(useAttributes, ['width', 'height']);
-      this.#walk({ ...element, name: 'svg', attributes: { ...element.attributes, ...size } });
-    } else this.#walk(element);
+    this.#frames.push({ ...frame, ownsLayer: false, isSkipped: false });
+    draw();
     this.#frames.pop();
     this.#useChain.pop();
   }
@@ -302,26 +311,14 @@ export class ElementWalker {
   }
 }
 
+/** Whether a child of a `switch` may be chosen (SVG 2, 5.9): in English, and without what nobody offers. */
+function suits({ systemLanguage, requiredExtensions }: Attributes): boolean {
+  if (requiredExtensions !== undefined && requiredExtensions.trim() !== '') return false;
+  return systemLanguage === undefined || systemLanguage.split(',').some((language) => /^\s*en\b/i.test(language));
+}
+
 const pick = (attributes: Attributes, names: readonly string[]): Attributes =>
   Object.fromEntries(names.flatMap((name) => (attributes[name] === undefined ? [] : [[name, attributes[name]]])));
 
-function lengthReader(attributes: Attributes, area: Frame['area'], paint: Paint): LengthOf {
-  return (name, axis) => {
-    const text = attributes[name];
-    if (text === undefined || text === 'auto') return undefined;
-    const percentOf =
-      axis === 'x' ? area.width : axis === 'y' ? area.height : Math.hypot(area.width, area.height) / Math.SQRT2;
-    // x and y of a text may be lists: the first places the run
-    return userLength(
-      text.includes(' ') || text.includes(',') ? text.trim().split(/[\s,]+/)[0] : text,
-      { fontSize: paint.fontSize, percentOf },
-      0,
-    );
-  };
-}
-
-function visibleColour(colour: Colour | null, opacity: number): Colour | null {
-  if (!colour) return null;
-  const a = Math.round(colour.a * opacity);
-  return a > 0 ? { ...colour, a } : null;
-}
+const without = (attributes: Attributes, names: readonly string[]): Attributes =>
+  Object.fromEntries(Object.entries(attributes).filter(([name]) => !names.includes(name)));

@@ -9,7 +9,9 @@ const MM_PER_UNIT: Readonly<Record<string, number>> = {
   pc: 25.4 / 6,
 };
 const MM_PER_PX = 25.4 / 96;
-const LENGTH = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(mm|cm|q|in|pt|pc|px|em|%)?\s*$/i;
+/** The size of `rem` where nothing sets it (CSS Fonts 4, medium). */
+const ROOT_FONT_SIZE = 16;
+const LENGTH = /^\s*([+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?)\s*(mm|cm|q|in|pt|pc|px|rem|em|ex|%)?\s*$/i;
 
 /** @returns millimetres where the length has a physical unit, null for numbers, px, em and % */
 export function physicalMillimetres(text: string | undefined): number | null {
@@ -35,6 +37,8 @@ export function userLength(text: string | undefined, base: LengthBase, fallback:
   const unit = (match[2] ?? 'px').toLowerCase();
   if (unit === 'px') return value;
   if (unit === 'em') return value * base.fontSize;
+  if (unit === 'ex') return (value * base.fontSize) / 2;
+  if (unit === 'rem') return value * ROOT_FONT_SIZE;
   if (unit === '%') return (value / 100) * base.percentOf;
   return (value * MM_PER_UNIT[unit]!) / MM_PER_PX;
 }

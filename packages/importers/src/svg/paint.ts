@@ -9,6 +9,8 @@ extend([namesPlugin]);
 /** The properties that decide how an element is painted, after inheritance. Lengths in user units. */
 export interface Paint {
   readonly fill: Colour | null;
+  /** Id of the pattern that the fill refers to. */
+  readonly fillPattern: string | null;
   readonly stroke: Colour | null;
   readonly colour: Colour;
   readonly fillOpacity: number;
@@ -21,6 +23,8 @@ export interface Paint {
   readonly fontSize: number;
   readonly isBold: boolean;
   readonly textAnchor: TextAnchor;
+  /** Ids of the markers at the path's beginning, at its inner vertices, at its end. */
+  readonly markers: readonly [string | null, string | null, string | null];
   readonly isVisible: boolean;
   /** False for the element and all within it once `display` is none. */
   readonly isDisplayed: boolean;
@@ -31,6 +35,7 @@ const BLACK: Colour = { r: 0, g: 0, b: 0, a: 255 };
 /** The initial values of SVG 2, 13 "Painting". */
 export const initialPaint: Paint = {
   fill: BLACK,
+  fillPattern: null,
   stroke: null,
   colour: BLACK,
   fillOpacity: 1,
@@ -42,11 +47,15 @@ export const initialPaint: Paint = {
   fontSize: 16,
   isBold: false,
   textAnchor: 'start',
+  markers: [null, null, null],
   isVisible: true,
   isDisplayed: true,
 };
 
-type Reader = (value: string, parent: Paint) => Partial<Paint>;
+/** Gives what a paint refers to: its mean colour, or that it is a pattern; undefined if the file has no such paint. */
+export type PaintServer = (id: string) => Colour | null | 'pattern' | undefined;
+
+type Reader = (value: string, parent: Paint, server: PaintServer) => Partial<Paint>;
 
 /** Each property once, in the order in which they depend on one another. */
 const readers: Readonly<Record<string, Reader>> = {
@@ -54,8 +63,11 @@ const readers: Readonly<Record<string, Reader>> = {
   'font-size': (value, parent) => ({
     fontSize: userLength(value, { fontSize: parent.fontSize, percentOf: parent.fontSize }, parent.fontSize),
   }),
-  fill: (value, parent) => ({ fill: parsePaint(value, parent.colour, parent.fill) }),
-  stroke: (value, parent) => ({ stroke: parsePaint(value, parent.colour, parent.stroke) }),
+  fill: (value, parent, server) => {
+    const { colour, pattern } = parsePaint(value, parent.colour, parent.fill, server);
+    return { fill: colour, fillPattern: pattern };
+  },
+  stroke: (value, parent, server) => ({ stroke: parsePaint(value, parent.colour, parent.stroke, server).colour }),
   'fill-opacity': (value, parent) => ({ fillOpacity: share(value, parent.fillOpacity) }),
   'stroke-opacity': (value, parent) => ({ strokeOpacity: share(value, parent.strokeOpacity) }),
   'stroke-width': (value, parent) => ({
@@ -65,30 +77,60 @@ const readers: Readonly<Record<string, Reader>> = {
   'fill-rule': (value) => ({ fillRule: value === 'evenodd' ? 'evenodd' : 'nonzero' }),
   'font-weight': (value) => ({ isBold: value === 'bold' || value === 'bolder' || Number(value) >= 600 }),
   'text-anchor': (value) => ({ textAnchor: value === 'middle' || value === 'end' ? value : 'start' }),
+  marker: (value) => ({ markers: [reference(value), reference(value), reference(value)] }),
+  'marker-start': (value, { markers }) => ({ markers: [reference(value), markers[1], markers[2]] }),
+  'marker-mid': (value, { markers }) => ({ markers: [markers[0], reference(value), markers[2]] }),
+  'marker-end': (value, { markers }) => ({ markers: [markers[0], markers[1], reference(value)] }),
   visibility: (value) => ({ isVisible: value === 'visible' }),
 };
 
 const propertyNames = Object.keys(readers);
 
-/** What an element's own attributes and `style` attribute make of its parent's paint. */
-export function derivePaint(parent: Paint, attributes: Readonly<Record<string, string>>): Paint {
-  const declared = attributes.style === undefined ? undefined : parseDeclarations(attributes.style);
-  const valueOf = (name: string): string | undefined => declared?.[name] ?? attributes[name];
+/** Where the properties of an element come from, besides itself. */
+export interface PaintContext {
+  readonly server: PaintServer;
+  /** What style rules say of the element, weaker first. */
+  readonly rules: readonly { readonly property: string; readonly value: string; readonly isImportant: boolean }[];
+}
+
+const noContext: PaintContext = { server: () => undefined, rules: [] };
+
+/** The value of each property that an element declares: attributes, then rules, then `style`, then what is important. */
+export function declaredValues(
+  attributes: Readonly<Record<string, string>>,
+  { rules }: Pick<PaintContext, 'rules'> = noContext,
+): Readonly<Record<string, string>> {
+  if (rules.length === 0 && attributes.style === undefined) return attributes;
+  const values: Record<string, string> = { ...attributes };
+  for (const { property, value, isImportant } of rules) if (!isImportant) values[property] = value;
+  Object.assign(values, declarationsIn(attributes.style));
+  for (const { property, value, isImportant } of rules) if (isImportant) values[property] = value;
+  return values;
+}
+
+/** What an element's declared values make of its parent's paint. */
+export function derivePaint(
+  parent: Paint,
+  values: Readonly<Record<string, string>>,
+  { server }: Pick<PaintContext, 'server'> = noContext,
+): Paint {
   let paint = parent;
   for (const name of propertyNames) {
-    const value = valueOf(name)?.trim();
+    const value = values[name]?.trim();
     if (value === undefined || value === 'inherit') continue;
     // `em` and currentColor refer to what this element has already been given
-    paint = { ...paint, ...readers[name]!(value, paint) };
+    paint = { ...paint, ...readers[name]!(value, paint, server) };
   }
-  const opacity = valueOf('opacity');
+  const { opacity, display } = values;
   if (opacity !== undefined) paint = { ...paint, opacity: parent.opacity * share(opacity, 1) };
-  if (valueOf('display')?.trim() === 'none') paint = { ...paint, isDisplayed: false };
+  if (display?.trim() === 'none') paint = { ...paint, isDisplayed: false };
   return paint;
 }
 
-function parseDeclarations(style: string): Record<string, string> {
+/** The declarations of a `style` attribute. */
+export function declarationsIn(style: string | undefined): Record<string, string> {
   const declared: Record<string, string> = {};
+  if (style === undefined) return declared;
   for (const part of style.split(';')) {
     const colon = part.indexOf(':');
     if (colon < 0) continue;
@@ -99,6 +141,10 @@ function parseDeclarations(style: string): Record<string, string> {
   }
   return declared;
 }
+
+/** The id in `url(#id)`; null for anything else. */
+export const reference = (value: string): string | null =>
+  /^url\(\s*["']?#([^"')]+)["']?\s*\)/.exec(value)?.[1] ?? null;
 
 const colourCache = new Map<string, Colour | null>();
 const MAX_CACHED_COLOURS = 4096;
@@ -116,13 +162,21 @@ export function parseColour(text: string, current: Colour): Colour | null {
 }
 
 /** A paint: a colour, `none`, or a reference with its fallback. */
-function parsePaint(text: string, current: Colour, inherited: Colour | null): Colour | null {
-  if (text === 'none' || text === 'transparent') return null;
-  if (text.startsWith('url(')) {
-    const fallback = text.slice(text.indexOf(')') + 1).trim();
-    return fallback === '' || fallback === 'none' ? null : parseColour(fallback, current);
-  }
-  return parseColour(text, current) ?? inherited;
+function parsePaint(
+  text: string,
+  current: Colour,
+  inherited: Colour | null,
+  server: PaintServer,
+): { colour: Colour | null; pattern: string | null } {
+  const plain = (colour: Colour | null): { colour: Colour | null; pattern: null } => ({ colour, pattern: null });
+  if (text === 'none' || text === 'transparent') return plain(null);
+  const id = reference(text);
+  if (id === null) return plain(parseColour(text, current) ?? inherited);
+  const served = server(id);
+  if (served === 'pattern') return { colour: null, pattern: id };
+  if (served !== undefined) return plain(served);
+  const fallback = text.slice(text.indexOf(')') + 1).trim();
+  return plain(fallback === '' || fallback === 'none' ? null : parseColour(fallback, current));
 }
 
 function parseDashes(text: string): readonly number[] {

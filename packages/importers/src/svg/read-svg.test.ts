@@ -5,6 +5,8 @@ import { visitExtremes } from '@gull-pane/core/drawing/extents';
 import { Op, countSegments, type Path } from '@gull-pane/core/drawing/path';
 import { ReadError } from '../read-error.ts';
 import { ReferenceScan } from './definitions.ts';
+import { defaultSvgLimits } from './limits.ts';
+import { PreparationReader } from './preparation.ts';
 import { SvgReader, type SvgReadResult } from './read-svg.ts';
 
 interface Read extends SvgReadResult {
@@ -12,12 +14,15 @@ interface Read extends SvgReadResult {
   texts: TextElement[];
 }
 
-function read(text: string, pieceLength = text.length): Read {
+function read(text: string, pieceLength = text.length, limits = defaultSvgLimits): Read {
   const scan = new ReferenceScan();
   scan.write(text);
   const paths: PathElement[] = [];
   const texts: TextElement[] = [];
-  const reader = new SvgReader({ path: (p) => paths.push(p), text: (t) => texts.push(t) }, scan.references);
+  const first = new PreparationReader(scan.references, limits);
+  first.write(text);
+  const sink = { path: (p: PathElement) => paths.push(p), text: (t: TextElement) => texts.push(t) };
+  const reader = new SvgReader(sink, first.end(), limits);
   for (let at = 0; at < text.length; at += pieceLength) reader.write(text.slice(at, at + pieceLength));
   return { ...reader.end(), paths, texts };
 }
@@ -211,12 +216,12 @@ describe('use', () => {
     );
     const starts = paths.map((p) => [p.path.coords[0], p.path.coords[1]]);
     expect(starts).toEqual([
+      [102, -2],
       [0, 5],
       [2, -2],
-      [102, -2],
     ]);
-    expect(styles[paths[0]!.lineStyle]!.colour).toMatchObject({ b: 255 });
-    expect(styles[paths[2]!.lineStyle]!.colour).toMatchObject({ r: 255 });
+    expect(styles[paths[1]!.lineStyle]!.colour).toMatchObject({ b: 255 });
+    expect(styles[paths[0]!.lineStyle]!.colour).toMatchObject({ r: 255 });
   });
 
   it('fits a symbol into its place', () => {

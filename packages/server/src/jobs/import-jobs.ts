@@ -9,6 +9,7 @@ import type { Database, OpenDatabase } from '../db/database.ts';
 import { drawings, jobs, layers, texts } from '../db/schema.ts';
 import { Problem } from '../problem.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
+import type { FileTextLimits } from './file-text.ts';
 import type { ImportResult } from './import-messages.ts';
 import { runImport } from './run-import.ts';
 
@@ -17,6 +18,14 @@ const QUEUE = 'import';
 const WRITE_PROGRESS_EVERY_MS = 2000;
 /** Texts that go into one statement. */
 const TEXTS_PER_INSERT = 5000;
+
+/** What one import may take. */
+export interface ImportLimits extends FileTextLimits {
+  /** Memory of the thread, MB. */
+  readonly maxMemoryMb: number;
+  /** Time, s. */
+  readonly maxSeconds: number;
+}
 
 type JobRow = typeof jobs.$inferSelect;
 
@@ -36,6 +45,7 @@ export class ImportJobs {
     database: OpenDatabase,
     private readonly folder: DataFolder,
     private readonly parallel: number,
+    private readonly limits: ImportLimits,
   ) {
     this.#db = database.db;
     this.#boss = new PgBoss({
@@ -176,7 +186,10 @@ export class ImportJobs {
     let writtenAt = Date.now();
     try {
       await rm(outFolder, { recursive: true, force: true });
-      const order = { sourcePath: this.folder.source(jobId), outFolder, tileAddressPrefix: `r${revision}/` };
+      const order = {
+        ...{ sourcePath: this.folder.source(jobId), outFolder, tileAddressPrefix: `r${revision}/` },
+        limits: this.limits,
+      };
       const result = await runImport(
         order,
         ({ bytesRead, objects }) => {
@@ -191,6 +204,7 @@ export class ImportJobs {
             .catch(() => undefined);
         },
         abort.signal,
+        this.limits,
       );
       await this.#replaceContent(row, revision, result);
       await this.#end(jobId, row.drawingId, 'done', null);

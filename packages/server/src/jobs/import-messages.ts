@@ -1,4 +1,5 @@
 import type { CountsDto, ExtentsDto, LayerDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { FileTextLimits } from './file-text.ts';
 import type { ProblemCode } from '@gull-pane/protocol/problems';
 
 /** What the import thread is told. */
@@ -6,6 +7,7 @@ export interface ImportOrder {
   readonly sourcePath: string;
   /** Where the new content goes; not there yet. */
   readonly outFolder: string;
+  readonly limits: FileTextLimits;
   /** Stands before a tile's name in the tileset. */
   readonly tileAddressPrefix: string;
 }

@@ -1,5 +1,5 @@
 /** Reads one file and builds everything that is served of it, in a thread of its own. */
-import { createReadStream, mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import { seededRandom } from '@gull-pane/core/geometry/random';
@@ -8,12 +8,15 @@ import { convexHull } from '@gull-pane/core/geometry/hull';
 import { placeItems } from '@gull-pane/core/pyramid/place';
 import { ReadError } from '@gull-pane/importers/read-error';
 import { ReferenceScan } from '@gull-pane/importers/svg/definitions';
+import { defaultSvgLimits } from '@gull-pane/importers/svg/limits';
+import { PreparationReader, needsPreparation, type Preparation } from '@gull-pane/importers/svg/preparation';
 import { SvgReader, type SvgReadResult } from '@gull-pane/importers/svg/read-svg';
 import type { LayerDto } from '@gull-pane/protocol/drawings';
 import { Collector } from '../pyramid/collect.ts';
 import { ObjectWriter } from '../pyramid/object-store.ts';
 import { drawPicture } from '../pyramid/picture.ts';
 import { writeTileset } from '../pyramid/write-tileset.ts';
+import { forEachPiece } from './file-text.ts';
 import type { FromImport, ImportOrder, ImportResult } from './import-messages.ts';
 
 /** What a tile holds at most, in segments. */
@@ -23,26 +26,22 @@ const PROGRESS_EVERY_BYTES = 1 << 19;
 const order = workerData as ImportOrder;
 const say = (message: FromImport): void => parentPort!.postMessage(message);
 
-/** Text of the file, piece by piece; each pass reads it anew, so that memory stays bounded. */
-async function forEachPiece(path: string, take: (text: string, bytesRead: number) => void): Promise<void> {
-  const decoder = new TextDecoder('utf-8');
-  let bytesRead = 0;
-  for await (const chunk of createReadStream(path, { highWaterMark: 1 << 18 }) as AsyncIterable<Buffer>) {
-    bytesRead += chunk.length;
-    take(decoder.decode(chunk, { stream: true }), bytesRead);
-  }
-  take(decoder.decode(), bytesRead);
-}
-
 async function run(): Promise<ImportResult> {
   mkdirSync(order.outFolder, { recursive: true });
+  const { limits } = order;
   const scan = new ReferenceScan();
-  await forEachPiece(order.sourcePath, (text) => scan.write(text));
+  await forEachPiece(order.sourcePath, limits, (text) => scan.write(text));
+  let preparation: Preparation | undefined;
+  if (needsPreparation(scan)) {
+    const first = new PreparationReader(scan.references, defaultSvgLimits);
+    await forEachPiece(order.sourcePath, limits, (text) => first.write(text));
+    preparation = first.end();
+  }
   const objects = new ObjectWriter(order.outFolder);
   const collector = new Collector(objects);
-  const reader = new SvgReader(collector, scan.references);
+  const reader = new SvgReader(collector, preparation);
   let told = 0;
-  await forEachPiece(order.sourcePath, (text, bytesRead) => {
+  await forEachPiece(order.sourcePath, limits, (text, bytesRead) => {
     reader.write(text);
     if (bytesRead - told < PROGRESS_EVERY_BYTES) return;
     told = bytesRead;

@@ -3,10 +3,11 @@ import { join } from 'node:path';
 import { createReadStream } from 'node:fs';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { RenameDrawingDto, type DrawingDto, type ImportAcceptedDto, type LayerDto } from '@gull-pane/protocol/drawings';
-import { DtoError, readDto } from '@gull-pane/protocol/dto';
+import { readDto } from '@gull-pane/protocol/dto';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import { Problem } from '../problem.ts';
 import { readObject } from '../pyramid/object-store.ts';
+import { checked } from './checked.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import { receiveFile } from './receive-file.ts';
 import type { Services } from './services.ts';
@@ -98,13 +99,4 @@ export function idOf(request: FastifyRequest<{ Params: { id: string } }>): strin
   const { id } = request.params;
   if (!UUID.test(id)) throw new Problem('drawing-not-found', { detail: 'The address holds no drawing’s id.' });
   return id;
-}
-
-function checked<T>(read: () => T): T {
-  try {
-    return read();
-  } catch (error) {
-    if (error instanceof DtoError) throw new Problem('bad-request', { detail: error.message });
-    throw error;
-  }
 }

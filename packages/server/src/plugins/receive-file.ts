@@ -1,6 +1,7 @@
 import { createWriteStream } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { basename } from 'node:path';
+import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { MultipartFile } from '@fastify/multipart';
 import type { FastifyRequest } from 'fastify';
@@ -14,13 +15,13 @@ export interface ReceivedFile {
 
 /**
  * Streams the one file of a multipart request to disk; nothing stays behind if that fails.
- * @throws Problem file-missing, file-too-large or empty-file
+ * @throws Problem file-missing, file-too-large, empty-file or not-svg
  */
 export async function receiveFile(request: FastifyRequest, target: string): Promise<ReceivedFile> {
   const file = await firstFile(request);
   try {
     const sink = createWriteStream(target);
-    await pipeline(file.file, sink);
+    await pipeline(file.file, refuseUnknown(file.filename), sink);
     if (file.file.truncated) throw new Problem('file-too-large');
     if (sink.bytesWritten === 0) throw new Problem('empty-file', { detail: `${file.filename} has 0 bytes.` });
     return { name: titleOf(file.filename), bytes: sink.bytesWritten };
@@ -28,6 +29,28 @@ export async function receiveFile(request: FastifyRequest, target: string): Prom
     await rm(target, { force: true });
     throw error;
   }
+}
+
+/** Passes bytes on, unless the first of them can't begin a file of a kind that is read. */
+function refuseUnknown(name: string): Transform {
+  let isKnown = false;
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      if (!isKnown && !canBeginSvg(chunk)) {
+        done(new Problem('not-svg', { detail: `${name} begins with neither XML nor gzip.` }));
+        return;
+      }
+      isKnown = true;
+      done(null, chunk);
+    },
+  });
+}
+
+/** XML in any of its encodings, or gzip (which may hold it). */
+function canBeginSvg(bytes: Buffer): boolean {
+  if (bytes[0] === 0x1f && bytes[1] === 0x8b) return true;
+  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return true;
+  return /^(\ufeff)?\s*(<|$)/.test(bytes.toString('utf8', 0, 512));
 }
 
 async function firstFile(request: FastifyRequest): Promise<MultipartFile> {

@@ -1,4 +1,4 @@
-import { Worker } from 'node:worker_threads';
+import { Worker, type ResourceLimits } from 'node:worker_threads';
 
 /** Our worker threads, by the name of their file in the built server, with their source. */
 const sources = {
@@ -7,14 +7,14 @@ const sources = {
 } as const;
 
 /** Starts a worker thread: the built file beside this one, or its source while developing and testing. */
-export function startThread(name: keyof typeof sources, data: unknown): Worker {
+export function startThread(name: keyof typeof sources, data: unknown, resourceLimits: ResourceLimits = {}): Worker {
   const runsFromSource = import.meta.url.endsWith('.ts');
   if (!runsFromSource) {
     const built = new URL(`${name}.js`, import.meta.url);
-    return new Worker(built, { workerData: data });
+    return new Worker(built, { workerData: data, resourceLimits });
   }
   // a thread doesn't inherit the loader of its parent; it finds it from the working folder, the repository's
   const source = new URL(sources[name], import.meta.url).href;
   const begin = `import('tsx/esm/api').then(({ register }) => (register(), import(${JSON.stringify(source)})))`;
-  return new Worker(begin, { eval: true, workerData: data });
+  return new Worker(begin, { eval: true, workerData: data, resourceLimits });
 }

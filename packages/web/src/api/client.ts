@@ -2,6 +2,7 @@ import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/dra
 import { readDto, readDtoList } from '@gull-pane/protocol/dto';
 import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
+import { useAccess } from '../store/access-store';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 
 /** A failure the server explained, or one of reaching it. */
@@ -35,6 +36,7 @@ async function send(path: string, init: RequestInit = {}): Promise<unknown> {
   const isJson = /json/.test(response.headers.get('content-type') ?? '');
   const body: unknown = isJson ? await response.json() : null;
   if (response.ok) return body;
+  if (response.status === 401) useAccess.getState().setNeeded(true);
   throw errorOf(body as Partial<ProblemDetails> | null, response.status);
 }
 
@@ -60,6 +62,9 @@ export const api = {
     readDto(DrawingDto, await send(`/api/drawings/${id}`, json('PATCH', { name }))),
   remove: async (id: string): Promise<void> => {
     await send(`/api/drawings/${id}`, { method: 'DELETE' });
+  },
+  openSession: async (token: string): Promise<void> => {
+    await send('/api/session', json('POST', { token }));
   },
   job: async (id: string): Promise<JobDto> => readDto(JobDto, await send(`/api/jobs/${id}`)),
   cancelJob: async (id: string): Promise<JobDto> =>

@@ -1,0 +1,170 @@
+/// <reference path="./class-transformer-storage.d.ts" />
+import 'reflect-metadata';
+import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
+import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
+import { DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './drawings.ts';
+import { JobDto } from './jobs.ts';
+import { problemCatalogue, type ProblemCode } from './problems.ts';
+import { OpenSessionDto } from './session.ts';
+
+type Dto = new () => object;
+type Json = Readonly<Record<string, unknown>>;
+
+interface Operation {
+  readonly method: 'get' | 'post' | 'patch' | 'put' | 'delete';
+  /** With parameters in braces. */
+  readonly path: string;
+  readonly summary: string;
+  readonly body?: Json;
+  readonly status?: number;
+  /** Content of the answer, by media type; none for an empty one. */
+  readonly answer?: Json;
+  readonly problems?: readonly ProblemCode[];
+}
+
+const ref = (dto: Dto): Json => ({ $ref: `#/components/schemas/${dto.name}` });
+const json = (schema: Json): Json => ({ 'application/json': { schema } });
+const listOf = (dto: Dto): Json => json({ type: 'array', items: ref(dto) });
+const bytes = (type: string): Json => ({ [type]: {} });
+const file: Json = {
+  'multipart/form-data': {
+    schema: { type: 'object', required: ['file'], properties: { file: { type: 'string', format: 'binary' } } },
+  },
+};
+
+/** Every route of the server; a test holds it against the routes that there are. */
+export const operations: readonly Operation[] = [
+  {
+    method: 'get',
+    path: '/api/health',
+    summary: 'Whether server and database answer',
+    answer: json({ type: 'object' }),
+  },
+  { method: 'get', path: '/api/openapi.json', summary: 'This document', answer: json({ type: 'object' }) },
+  {
+    ...{
+      method: 'post',
+      path: '/api/session',
+      summary: 'Names the access token; the answer sets a cookie',
+      status: 204,
+    },
+    ...{ body: json(ref(OpenSessionDto)), problems: ['wrong-token', 'too-many-requests'] },
+  },
+  { method: 'get', path: '/api/drawings', summary: 'All drawings, newest first', answer: listOf(DrawingDto) },
+  {
+    ...{ method: 'post', path: '/api/drawings', summary: 'Imports a file as a new drawing', body: file, status: 202 },
+    ...{ answer: json(ref(ImportAcceptedDto)), problems: ['file-missing', 'empty-file', 'file-too-large', 'not-svg'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}', summary: 'One drawing', answer: json(ref(DrawingDto)) },
+    problems: ['drawing-not-found'],
+  },
+  {
+    ...{ method: 'patch', path: '/api/drawings/{id}', summary: 'Renames a drawing', body: json(ref(RenameDrawingDto)) },
+    ...{ answer: json(ref(DrawingDto)), problems: ['drawing-not-found', 'bad-request'] },
+  },
+  {
+    ...{ method: 'delete', path: '/api/drawings/{id}', summary: 'Deletes a drawing with all that belongs to it' },
+    ...{ status: 204, problems: ['drawing-not-found'] },
+  },
+  {
+    ...{
+      method: 'put',
+      path: '/api/drawings/{id}/source',
+      summary: 'Imports a file in place of the content',
+      body: file,
+    },
+    ...{
+      status: 202,
+      answer: json(ref(ImportAcceptedDto)),
+      problems: ['drawing-not-found', 'import-running', 'not-svg'],
+    },
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/layers', summary: 'Its layers', answer: listOf(LayerDto) },
+    problems: ['drawing-not-found'],
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/objects/{objectId}', summary: 'The exact doubles of one object' },
+    ...{ answer: json({ type: 'object' }), problems: ['drawing-not-found', 'object-not-found'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/picture.png', summary: 'A small picture of the whole' },
+    ...{ answer: bytes('image/png'), problems: ['drawing-not-found', 'drawing-not-ready'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/tiles/tileset.json', summary: 'The display pyramid, 3D Tiles 1.1' },
+    ...{ answer: json({ type: 'object' }), problems: ['drawing-not-found', 'drawing-not-ready'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/tiles/{revision}/{tile}', summary: 'A tile, or the detail of one' },
+    ...{ answer: { ...bytes('model/gltf-binary'), ...bytes('application/octet-stream') }, problems: ['not-found'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/jobs/{id}', summary: 'An import job', answer: json(ref(JobDto)) },
+    problems: ['job-not-found'],
+  },
+  {
+    ...{ method: 'post', path: '/api/jobs/{id}/cancel', summary: 'Cancels an import', answer: json(ref(JobDto)) },
+    problems: ['job-not-found', 'job-ended'],
+  },
+  {
+    ...{ method: 'get', path: '/api/jobs/{id}/events', summary: 'The job at every change, until it has ended' },
+    ...{ answer: bytes('text/event-stream'), problems: ['job-not-found'] },
+  },
+];
+
+/** The interface as an OpenAPI 3.1 document. */
+export function openApiDocument(): Json {
+  const schemas = validationMetadatasToSchemas({
+    refPointerPrefix: '#/components/schemas/',
+    classTransformerMetadataStorage: defaultMetadataStorage,
+  });
+  const paths: Record<string, Record<string, unknown>> = {};
+  for (const operation of operations) {
+    const { method, path, summary, body, status = 200, answer, problems = [] } = operation;
+    const parameters = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+      ...{ name, in: 'path', required: true, schema: { type: 'string' } },
+    }));
+    (paths[path] ??= {})[method] = {
+      summary,
+      ...(parameters.length > 0 ? { parameters } : {}),
+      ...(body ? { requestBody: { required: true, content: body } } : {}),
+      responses: {
+        [status]: { description: 'Done', ...(answer ? { content: answer } : {}) },
+        ...problemResponses(problems),
+      },
+    };
+  }
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Gull Pane', version: '0.1.0', license: { name: 'MIT', identifier: 'MIT' } },
+    paths,
+    components: { schemas: { ...schemas, Problem: problemSchema } },
+  };
+}
+
+const problemSchema: Json = {
+  type: 'object',
+  description: 'RFC 9457 problem details',
+  required: ['type', 'title', 'status', 'code', 'hint'],
+  properties: {
+    ...{ type: { type: 'string' }, title: { type: 'string' }, status: { type: 'integer' }, detail: { type: 'string' } },
+    ...{ instance: { type: 'string' }, code: { enum: Object.keys(problemCatalogue) }, hint: { type: 'string' } },
+    ...{ line: { type: 'integer' }, column: { type: 'integer' } },
+  },
+};
+
+function problemResponses(codes: readonly ProblemCode[]): Json {
+  const byStatus = new Map<number, ProblemCode[]>();
+  for (const code of codes) {
+    const { status } = problemCatalogue[code];
+    byStatus.set(status, [...(byStatus.get(status) ?? []), code]);
+  }
+  return Object.fromEntries(
+    [...byStatus].map(([status, list]) => {
+      const content = { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } };
+      return [String(status), { description: list.map((code) => problemCatalogue[code].title).join('; '), content }];
+    }),
+  );
+}

@@ -1,0 +1,31 @@
+import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { isLoopback } from '../config.ts';
+import { Problem } from '../problem.ts';
+import type { Services } from './services.ts';
+
+/**
+ * A page of another site, open in the same browser, must neither read nor drive this server. Names that are not ours
+ * are refused (they could be pointed here after the browser's checks), and so is what another site's page sends.
+ */
+export function loopbackGuard(app: FastifyInstance, { config }: Services): void {
+  const isOurs = (host: string): boolean => !isLoopback(config.host) || isLoopback(hostName(host));
+  app.addHook('onRequest', async (request: FastifyRequest) => {
+    const { host = '', origin, 'sec-fetch-site': site } = request.headers;
+    if (!isOurs(host)) {
+      throw new Problem('foreign-host', { detail: `The request was sent to “${host.slice(0, 100)}”.` });
+    }
+    const isForeign = origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`;
+    const isCrossSite = (site === 'cross-site' || site === 'same-site') && request.url.startsWith('/api/');
+    if (isForeign || isCrossSite) {
+      throw new Problem('foreign-origin', {
+        detail: `The request came from ${(origin ?? 'another site').slice(0, 100)}.`,
+      });
+    }
+  });
+}
+
+/** The name in a Host header, without the port. */
+function hostName(host: string): string {
+  const bracketed = /^\[([^\]]+)\](?::\d+)?$/.exec(host);
+  return bracketed ? bracketed[1]! : host.replace(/:\d+$/, '');
+}

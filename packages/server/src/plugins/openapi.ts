@@ -1,0 +1,8 @@
+import type { FastifyInstance } from 'fastify';
+import { openApiDocument } from '@gull-pane/protocol/openapi';
+
+/** The description of the interface for machines. */
+export function openApiRoutes(app: FastifyInstance): void {
+  const document = openApiDocument();
+  app.get('/api/openapi.json', () => document);
+}

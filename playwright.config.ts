@@ -5,8 +5,8 @@ const executablePath = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium';
 export default defineConfig({
   testDir: 'e2e',
   workers: 1, // one software-drawn browser keeps both cores busy
-  timeout: 90_000,
-  expect: { timeout: 20_000 },
+  timeout: 240_000,
+  expect: { timeout: 60_000 },
   retries: 0,
   reporter: [['list'], ['json', { outputFile: '.cache/reports/browser.json' }]],
   use: {

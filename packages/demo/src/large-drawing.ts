@@ -67,9 +67,14 @@ const SEGMENTS_PER_TEXT = 400;
  * written as soon as it is made: memory doesn't grow with the drawing.
  * @returns how many lines and curves were written
  */
-export function writeLargeDrawing(segments: number, seed: number, write: (text: string) => void): number {
+export function writeLargeDrawing(
+  segments: number,
+  seed: number,
+  write: (text: string) => void,
+  origin?: Point,
+): number {
   const random = seededRandom(seed);
-  const plan = new PlanWriter(write);
+  const plan = new PlanWriter(write, origin);
   plan.begin(SHEET_EAST, SHEET_NORTH, SHEET_WIDTH, SHEET_HEIGHT, `Extended works, ${segments} segments`);
   const districts = Array.from({ length: 60 }, (): District => ({
     centre: [

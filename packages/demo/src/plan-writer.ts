@@ -19,12 +19,24 @@ export class PlanWriter {
   segments = 0;
   #layer = '';
 
-  constructor(private readonly write: (text: string) => void) {}
+  /** @param origin the place on the grid that is written as 0, 0 */
+  constructor(
+    private readonly write: (text: string) => void,
+    private readonly origin: Point = [0, 0],
+  ) {}
+
+  #x(east: number): string {
+    return round(east - this.origin[0]);
+  }
+
+  #y(north: number): string {
+    return round(this.origin[1] - north);
+  }
 
   begin(east: number, north: number, width: number, height: number, title: string): void {
     this.write(
       `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" width="${width}mm" height="${height}mm" ` +
-        `viewBox="${east} ${-(north + height)} ${width} ${height}" fill="none" font-family="sans-serif">\n<title>${escapeXml(title)}</title>\n`,
+        `viewBox="${this.#x(east)} ${this.#y(north + height)} ${width} ${height}" fill="none" font-family="sans-serif">\n<title>${escapeXml(title)}</title>\n`,
     );
   }
 
@@ -54,7 +66,7 @@ export class PlanWriter {
   rectangle(east: number, north: number, width: number, height: number, extra = ''): void {
     this.segments += 4;
     this.write(
-      `<rect x="${round(east)}" y="${round(-north - height)}" width="${round(width)}" height="${round(height)}"${spaced(extra)}/>\n`,
+      `<rect x="${this.#x(east)}" y="${this.#y(north + height)}" width="${round(width)}" height="${round(height)}"${spaced(extra)}/>\n`,
     );
   }
 
@@ -66,7 +78,7 @@ export class PlanWriter {
 
   circle([east, north]: Point, radius: number, extra = ''): void {
     this.segments++;
-    this.write(`<circle cx="${round(east)}" cy="${round(-north)}" r="${round(radius)}"${spaced(extra)}/>\n`);
+    this.write(`<circle cx="${this.#x(east)}" cy="${this.#y(north)}" r="${round(radius)}"${spaced(extra)}/>\n`);
   }
 
   /** An arc from one point to another; `bulge` to the left of the way if true. */
@@ -74,7 +86,7 @@ export class PlanWriter {
     this.segments++;
     const ends = `${round(to[0] - from[0])} ${round(from[1] - to[1])}`;
     this.#path(
-      `M${round(from[0])} ${round(-from[1])}a${round(radius)} ${round(radius)} 0 0 ${isLeft ? 1 : 0} ${ends}`,
+      `M${this.#x(from[0])} ${this.#y(from[1])}a${round(radius)} ${round(radius)} 0 0 ${isLeft ? 1 : 0} ${ends}`,
       extra,
     );
   }
@@ -83,11 +95,11 @@ export class PlanWriter {
   smooth(points: readonly Point[], isClosed = false, extra = ''): void {
     const n = points.length;
     const at = (i: number): Point => points[isClosed ? (i + n) % n : Math.min(Math.max(i, 0), n - 1)]!;
-    let d = `M${round(at(0)[0])} ${round(-at(0)[1])}C`;
+    let d = `M${this.#x(at(0)[0])} ${this.#y(at(0)[1])}C`;
     const spans = isClosed ? n : n - 1;
     for (let i = 0; i < spans; i++) {
       const [p0, p1, p2, p3] = [at(i - 1), at(i), at(i + 1), at(i + 2)];
-      const pair = (x: number, y: number): string => `${round(x)} ${round(-y)}`;
+      const pair = (x: number, y: number): string => `${this.#x(x)} ${this.#y(y)}`;
       d += ` ${pair(p1[0] + (p2[0] - p0[0]) / 6, p1[1] + (p2[1] - p0[1]) / 6)} `;
       d += `${pair(p2[0] - (p3[0] - p1[0]) / 6, p2[1] - (p3[1] - p1[1]) / 6)} ${pair(p2[0], p2[1])}`;
     }
@@ -107,8 +119,8 @@ export class PlanWriter {
     options: { angle?: number; anchor?: string; colour?: string } = {},
   ): void {
     const { angle = 0, anchor = 'start', colour } = options;
-    const x = round(east);
-    const y = round(-north);
+    const x = this.#x(east);
+    const y = this.#y(north);
     const turn = angle === 0 ? '' : ` transform="rotate(${round(-angle)} ${x} ${y})"`;
     const paint = `fill="${colour ?? '#16324A'}" stroke="none"`;
     this.write(
@@ -118,7 +130,7 @@ export class PlanWriter {
 
   #lineData(points: readonly Point[], isClosed: boolean): string {
     let [lastX, lastY] = points[0]!;
-    let d = `M${round(lastX)} ${round(-lastY)}l`;
+    let d = `M${this.#x(lastX)} ${this.#y(lastY)}l`;
     for (const [x, y] of points.slice(1)) {
       d += `${round(x - lastX)} ${round(lastY - y)} `;
       // what was written is rounded: go on from there, so that errors don't add up

@@ -44,6 +44,8 @@ export interface InspectedPane {
   readonly history: { readonly length: number; readonly index: number };
   /** Frames drawn since the page was opened. */
   readonly frames: number;
+  /** Decoded bytes of the tiles that are kept. */
+  readonly cachedBytes: number;
   /** Nothing travels, no tile is awaited and the picture at rest is drawn. */
   readonly settled: boolean;
 }

@@ -40,6 +40,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv): ServerConfig {
     importLimits: {
       maxUnpackedBytes:
         whole('GULL_PANE_MAX_UNPACKED_MB', env.GULL_PANE_MAX_UNPACKED_MB, 2048, 1, 1 << 20) * 1024 * 1024,
+      maxElements: whole('GULL_PANE_MAX_ELEMENTS', env.GULL_PANE_MAX_ELEMENTS, 5_000_000, 1, 1 << 28),
       maxMemoryMb: whole('GULL_PANE_MAX_IMPORT_MEMORY_MB', env.GULL_PANE_MAX_IMPORT_MEMORY_MB, 4096, 64, 1 << 20),
       maxSeconds: whole('GULL_PANE_MAX_IMPORT_SECONDS', env.GULL_PANE_MAX_IMPORT_SECONDS, 3600, 1, 1 << 20),
     },

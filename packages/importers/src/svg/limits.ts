@@ -12,7 +12,7 @@ export interface SvgLimits {
 }
 
 export const defaultSvgLimits: SvgLimits = {
-  maxElements: 10_000_000,
+  maxElements: 5_000_000,
   maxDepth: 100_000,
   maxUseDepth: 32,
   maxDefinitions: 2_000_000,

@@ -9,18 +9,19 @@ import type { Database, OpenDatabase } from '../db/database.ts';
 import { drawings, jobs, layers, texts } from '../db/schema.ts';
 import { Problem } from '../problem.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
-import type { FileTextLimits } from './file-text.ts';
-import type { ImportResult } from './import-messages.ts';
+import type { ImportResult, ReadLimits } from './import-messages.ts';
 import { runImport } from './run-import.ts';
 
 const QUEUE = 'import';
 /** How often the progress of a running job is written down for the case of a crash, ms. */
 const WRITE_PROGRESS_EVERY_MS = 2000;
+/** Layers that go into one statement. */
+const LAYERS_PER_INSERT = 500;
 /** Texts that go into one statement. */
 const TEXTS_PER_INSERT = 5000;
 
 /** What one import may take. */
-export interface ImportLimits extends FileTextLimits {
+export interface ImportLimits extends ReadLimits {
   /** Memory of the thread, MB. */
   readonly maxMemoryMb: number;
   /** Time, s. */
@@ -226,7 +227,10 @@ export class ImportJobs {
     await this.#db.transaction(async (tx) => {
       await tx.delete(layers).where(eq(layers.drawingId, drawingId));
       await tx.delete(texts).where(eq(texts.drawingId, drawingId));
-      for (const { id, ...layer } of result.layers) await tx.insert(layers).values({ drawingId, number: id, ...layer });
+      for (let at = 0; at < result.layers.length; at += LAYERS_PER_INSERT) {
+        const rows = result.layers.slice(at, at + LAYERS_PER_INSERT);
+        await tx.insert(layers).values(rows.map(({ id, ...layer }) => ({ drawingId, number: id, ...layer })));
+      }
       for (let at = 0; at < result.texts.length; at += TEXTS_PER_INSERT) {
         const rows = result.texts.slice(at, at + TEXTS_PER_INSERT);
         await tx.insert(texts).values(rows.map((text) => ({ drawingId, ...text })));

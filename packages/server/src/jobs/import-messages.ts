@@ -2,12 +2,18 @@ import type { CountsDto, ExtentsDto, LayerDto, WarningDto } from '@gull-pane/pro
 import type { FileTextLimits } from './file-text.ts';
 import type { ProblemCode } from '@gull-pane/protocol/problems';
 
+/** What reading one file may take. */
+export interface ReadLimits extends FileTextLimits {
+  /** Elements drawn, those that are used again included. */
+  readonly maxElements: number;
+}
+
 /** What the import thread is told. */
 export interface ImportOrder {
   readonly sourcePath: string;
   /** Where the new content goes; not there yet. */
   readonly outFolder: string;
-  readonly limits: FileTextLimits;
+  readonly limits: ReadLimits;
   /** Stands before a tile's name in the tileset. */
   readonly tileAddressPrefix: string;
 }

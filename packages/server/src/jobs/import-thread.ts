@@ -12,7 +12,7 @@ import { defaultSvgLimits } from '@gull-pane/importers/svg/limits';
 import { PreparationReader, needsPreparation, type Preparation } from '@gull-pane/importers/svg/preparation';
 import { SvgReader, type SvgReadResult } from '@gull-pane/importers/svg/read-svg';
 import type { LayerDto } from '@gull-pane/protocol/drawings';
-import { Collector } from '../pyramid/collect.ts';
+import { Collector, type GroupTally } from '../pyramid/collect.ts';
 import { ObjectWriter } from '../pyramid/object-store.ts';
 import { drawPicture } from '../pyramid/picture.ts';
 import { writeTileset } from '../pyramid/write-tileset.ts';
@@ -29,17 +29,18 @@ const say = (message: FromImport): void => parentPort!.postMessage(message);
 async function run(): Promise<ImportResult> {
   mkdirSync(order.outFolder, { recursive: true });
   const { limits } = order;
+  const svgLimits = { ...defaultSvgLimits, maxElements: limits.maxElements };
   const scan = new ReferenceScan();
   await forEachPiece(order.sourcePath, limits, (text) => scan.write(text));
   let preparation: Preparation | undefined;
   if (needsPreparation(scan)) {
-    const first = new PreparationReader(scan.references, defaultSvgLimits);
+    const first = new PreparationReader(scan.references, svgLimits);
     await forEachPiece(order.sourcePath, limits, (text) => first.write(text));
     preparation = first.end();
   }
   const objects = new ObjectWriter(order.outFolder);
   const collector = new Collector(objects);
-  const reader = new SvgReader(collector, preparation);
+  const reader = new SvgReader(collector, preparation, svgLimits);
   let told = 0;
   await forEachPiece(order.sourcePath, limits, (text, bytesRead) => {
     reader.write(text);
@@ -76,7 +77,7 @@ async function run(): Promise<ImportResult> {
       ...{ objectId, layer: read.layerOfNode[node] ?? 0, content: mark.text },
       ...{ x: mark.x, y: mark.y, size: mark.size, angleRad: mark.angleRad },
     })),
-    warnings: [...read.warnings],
+    warnings: [...read.warnings, ...collector.warnings],
   };
 }
 
@@ -89,8 +90,10 @@ function layersOf(read: SvgReadResult, collector: Collector): LayerDto[] {
     const hex = colourToHex(style.colour);
     tally?.set(hex, (tally.get(hex) ?? 0) + segments);
   });
+  const groupsOfLayer = read.layers.map((): GroupTally[] => []);
+  for (const [node, group] of collector.groups) groupsOfLayer[read.layerOfNode[node]!]?.push(group);
   return read.layers.map(({ name }, id) => {
-    const groups = [...collector.groups].filter(([node]) => read.layerOfNode[node] === id).map(([, group]) => group);
+    const groups = groupsOfLayer[id]!;
     const hull = convexHull(groups.flatMap((group) => [...group.hull.hull()]));
     const support: number[] = [];
     for (let i = 0; i < hull.length; i += 2) support.push(hull[i]!, hull[i + 1]!, 0);

@@ -1,11 +1,21 @@
 import { visitExtremes } from '@gull-pane/core/drawing/extents';
 import { flattenPath } from '@gull-pane/core/drawing/flatten';
-import type { DrawingSink, PathElement, TextElement, TextMark } from '@gull-pane/core/drawing/model';
+import type {
+  DrawingSink,
+  FillRule,
+  PathElement,
+  ReaderWarning,
+  TextElement,
+  TextMark,
+} from '@gull-pane/core/drawing/model';
 import { countSegments } from '@gull-pane/core/drawing/path';
 import { HullBuilder } from '@gull-pane/core/geometry/hull';
 import { ItemTable } from '@gull-pane/core/pyramid/items';
 import type { ObjectWriter } from './object-store.ts';
-import { triangulate } from './triangulate.ts';
+import { expectedCrossings, triangulate } from './triangulate.ts';
+
+/** An outline that crosses itself more often than this isn't filled: it would take for ever, and nobody could read it. */
+const MAX_CROSSINGS = 100_000;
 
 /** What one group of the source comes to. */
 export class GroupTally {
@@ -30,6 +40,7 @@ export class Collector implements DrawingSink {
   objects = 0;
   segments = 0;
   triangles = 0;
+  #tangled = 0;
   /** Segments drawn in each line style, for the layers' colours. */
   readonly segmentsOfStyle = new Map<number, number>();
 
@@ -66,9 +77,10 @@ export class Collector implements DrawingSink {
       },
     });
     if (fillStyle >= 0) {
-      const xy = triangulate(rings.map(withoutRepeat), fillRule);
-      this.triangles += xy.length / 6;
-      if (xy.length > 0) this.items.addTriangles(xy, fillStyle, object);
+      const xy = this.#triangles(rings, fillRule);
+      if (!xy && lineStyle < 0) this.items.addPath(path, fillStyle, object);
+      this.triangles += (xy?.length ?? 0) / 6;
+      if (xy && xy.length > 0) this.items.addTriangles(xy, fillStyle, object);
     }
     if (lineStyle >= 0) this.items.addPath(path, lineStyle, object);
   }
@@ -79,6 +91,20 @@ export class Collector implements DrawingSink {
     this.#group(layer).objects++;
     this.texts.push({ objectId: object, node: layer, mark });
     this.items.addText(mark, style, object);
+  }
+
+  #triangles(rings: readonly number[][], rule: FillRule): number[] | null {
+    const usable = rings.map(withoutRepeat);
+    if (expectedCrossings(usable) <= MAX_CROSSINGS) return triangulate(usable, rule);
+    this.#tangled++;
+    return null;
+  }
+
+  /** What was met that the reader could not know of. */
+  get warnings(): ReaderWarning[] {
+    if (this.#tangled === 0) return [];
+    const message = 'an area whose outline crosses itself too often is drawn as its outline alone';
+    return [{ code: 'not-supported', message, count: this.#tangled }];
   }
 
   #group(node: number): GroupTally {

@@ -38,6 +38,30 @@ export function triangulate(rings: readonly (readonly number[])[], rule: FillRul
   return triangles;
 }
 
+/**
+ * How often lines of this length would cross one another if they lay at random in their box: length² / (π · area)
+ * (Buffon's needle for pairs of lines). Honest outlines are far below, since they run along one another.
+ * @param rings x, y pairs
+ */
+export function expectedCrossings(rings: readonly (readonly number[])[]): number {
+  let length = 0;
+  let corners = 0;
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const ring of rings) {
+    corners += ring.length / 2;
+    for (let i = 0; i < ring.length; i += 2) {
+      const [x, y] = [ring[i]!, ring[i + 1]!];
+      const j = (i + 2) % ring.length;
+      length += Math.hypot(ring[j]! - x, ring[j + 1]! - y);
+      [minX, minY] = [Math.min(minX, x), Math.min(minY, y)];
+      [maxX, maxY] = [Math.max(maxX, x), Math.max(maxY, y)];
+    }
+  }
+  const area = (maxX - minX) * (maxY - minY);
+  // no more than every pair of edges once
+  return area > 0 ? Math.min((length * length) / (Math.PI * area), (corners * corners) / 2) : 0;
+}
+
 /** One turn in one direction: every corner turns the same way and the corners add up to a single round. */
 function isConvex(ring: readonly number[]): boolean {
   const n = ring.length;

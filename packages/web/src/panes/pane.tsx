@@ -7,6 +7,7 @@ import { attachPaneInput } from '../input/pane-input';
 import { reportPane } from '../inspect/inspection';
 import { Notice } from '../pages/notice';
 import { DrawingScene } from '../render/drawing-scene';
+import { allLooks } from '../render/pane-view';
 import { Stage } from '../render/stage';
 import { usePreferences } from '../store/preferences-store';
 import type { DrawingStore } from '../store/drawing-store';
@@ -90,6 +91,7 @@ function showDrawing(
         camera: pane.getState().camera,
         viewport: pane.getState().viewport,
         hidden: drawing.getState().hidden,
+        looks: allLooks,
       }),
     },
     scene,
@@ -111,7 +113,7 @@ function showDrawing(
       scene.setGround(groundOf(theme));
       wake();
     }),
-    reportPane(id, () => inspectPane(surface, stage, pane)),
+    reportPane(id, () => ({ ...inspectPane(surface, stage, pane), cachedBytes: scene.cachedBytes })),
   ];
   return () => {
     for (const stop of stops) stop();
@@ -121,11 +123,9 @@ function showDrawing(
   };
 }
 
-function inspectPane(
-  surface: HTMLElement,
-  stage: Stage,
-  pane: PaneStore,
-): ReturnType<Parameters<typeof reportPane>[1]> {
+type PaneReport = ReturnType<Parameters<typeof reportPane>[1]>;
+
+function inspectPane(surface: HTMLElement, stage: Stage, pane: PaneStore): Omit<PaneReport, 'cachedBytes'> {
   const { id, camera, viewport, trail, isFlying } = pane.getState();
   const { x, y, width, height } = surface.getBoundingClientRect();
   return {

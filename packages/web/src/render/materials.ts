@@ -17,7 +17,7 @@ uniform mat4 projectionMatrix;
 uniform sampler2D styles;
 uniform float unitsPerPx;
 uniform float depthStep;
-uniform float weights;
+uniform float lineStyles;
 in vec3 position;
 in float style;
 in float order;
@@ -43,7 +43,8 @@ void main() {
   place.xy += offset * (0.5 * texel(1).x);
 #elif defined(HAIRLINE)
   float widthPx = texel(1).x / unitsPerPx;
-  ink.a *= mix(1.0, mix(${THINNEST_INK.toFixed(2)}, 1.0, clamp(widthPx, 0.0, 1.0)), weights);
+  ink.a *= mix(${THINNEST_INK.toFixed(2)}, 1.0, clamp(widthPx, 0.0, 1.0));
+  if (lineStyles == 0.0) ink = vec4(0.0, 0.0, 0.0, 1.0);
 #endif
 #ifdef DASHED
   pattern = texel(1);
@@ -98,7 +99,7 @@ export function makeMaterials(styles: DataTexture, objects: number): DrawingMate
   const uniforms = {
     styles: { value: styles },
     unitsPerPx: { value: 1 },
-    weights: { value: 1 },
+    lineStyles: { value: 1 },
     // orders run to twice the number of objects: a fill, then the lines of the same object
     depthStep: { value: 2 / (2 * objects + 4) },
   };

@@ -135,13 +135,26 @@ export class PanePicture {
     }
   }
 
+  /**
+   * Draws everything that has arrived of the view at rest in one go, as one pass; for measuring.
+   * @param mostWeight segments and triangles that may be drawn
+   * @returns what was drawn
+   */
+  drawOnePass(view: PaneView, mostWeight = Infinity): DrawnCounts {
+    this.#view = view;
+    this.#ground = this.scene.ground;
+    this.#select(mostWeight);
+    this.#drawAfresh(this.#selection, null, [0, 0]);
+    return this.#counts;
+  }
+
   dispose(): void {
     this.#near.dispose();
     this.#smoother.dispose();
     this.scene.want(this.id, []);
   }
 
-  #isSameView({ camera, viewport, hidden }: PaneView): boolean {
+  #isSameView({ camera, viewport, hidden, looks }: PaneView): boolean {
     const last = this.#view;
     return (
       last !== null &&
@@ -149,6 +162,7 @@ export class PanePicture {
       last.viewport.widthPx === viewport.widthPx &&
       last.viewport.heightPx === viewport.heightPx &&
       last.hidden === hidden &&
+      last.looks === looks &&
       this.#ground === this.scene.ground
     );
   }
@@ -163,19 +177,24 @@ export class PanePicture {
     this.#movedAtMs = this.#lastLookMs = nowMs;
     this.#view = view;
     this.#ground = this.scene.ground;
-    const { tiles } = this.scene.tileset;
-    const smallestPx = 1 / this.renderer.getPixelRatio();
-    this.#selection = selectTiles(tiles, view.camera, view.viewport, { budget: REST_WEIGHT, smallestPx });
-    this.scene.want(this.id, this.#selection);
+    this.#select(REST_WEIGHT);
     let weight = 0;
     let prefix = 0;
     for (const tile of this.#selection) {
       const drawable = this.scene.drawable(tile);
-      if (drawable) weight += tiles[tile]!.weight;
+      if (drawable) weight += this.scene.tileset.tiles[tile]!.weight;
       if (weight > this.#budget.weight && prefix > 0) break;
       prefix++;
     }
     this.#drawAfresh(this.#selection.slice(0, prefix), null, [0, 0]);
+  }
+
+  /** Chooses the tiles of the view at rest and asks for them. */
+  #select(budget: number): void {
+    const { camera, viewport } = this.#view!;
+    const smallestPx = 1 / this.renderer.getPixelRatio();
+    this.#selection = selectTiles(this.scene.tileset.tiles, camera, viewport, { budget, smallestPx });
+    this.scene.want(this.id, this.#selection);
   }
 
   #fill(): { didDraw: boolean; wantsMore: boolean } {
@@ -300,7 +319,7 @@ export class PanePicture {
 
   /** Draws tiles over what is there. */
   #drawOver(tiles: readonly number[], target: WebGLRenderTarget | null): void {
-    const { camera, viewport, hidden } = this.#view!;
+    const { camera, viewport, hidden, looks } = this.#view!;
     const { renderer, scene } = this;
     const buildUntil = performance.now() + STROKE_BUILD_MS;
     const objects: Object3D[] = [];
@@ -313,9 +332,10 @@ export class PanePicture {
       if (target) continue;
       this.#drawn.add(tile);
       this.#counts.tiles++;
-      this.texts.draw(drawable.content.texts, drawable.origin, camera, viewport, renderer.getPixelRatio(), {
-        colourOf: (style) => (hidden.has(styles[style]!.layer) ? null : scene.textColour(style)),
-      });
+      if (looks.texts)
+        this.texts.draw(drawable.content.texts, drawable.origin, camera, viewport, renderer.getPixelRatio(), {
+          colourOf: (style) => (hidden.has(styles[style]!.layer) ? null : scene.textColour(style)),
+        });
       this.#counts.texts = this.texts.drawn;
     }
     renderer.setRenderTarget(target);
@@ -362,9 +382,10 @@ export class PanePicture {
   }
 
   #lookOf(style: number): LineLook {
-    const { layer, width, dashes } = this.scene.tileset.styles[style]!;
-    const { camera, hidden } = this.#view!;
-    if (hidden.has(layer)) return 'hidden';
+    const { kind, layer, width, dashes } = this.scene.tileset.styles[style]!;
+    const { camera, hidden, looks } = this.#view!;
+    if (hidden.has(layer) || (kind === 'fill' && !looks.fills)) return 'hidden';
+    if (!looks.lineStyles) return 'hairline';
     const isWide = width * this.renderer.getPixelRatio() > WIDE_FROM_PX * camera.unitsPerPx;
     if (dashes.length > 0) return isWide ? 'dashedStroke' : 'dashedHairline';
     return isWide ? 'stroke' : 'hairline';
@@ -398,6 +419,7 @@ export class PanePicture {
     camera3.matrixWorldInverse.copy(camera3.matrixWorld).invert();
     camera3.updateProjectionMatrix();
     this.scene.materials.fill.uniforms.unitsPerPx!.value = unitsPerPx / pixelRatio;
+    this.scene.materials.fill.uniforms.lineStyles!.value = this.#view!.looks.lineStyles ? 1 : 0;
   }
 
   /** The scene is a list in order: fills of all tiles first, since most of them are covered by lines. */

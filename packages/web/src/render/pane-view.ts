@@ -6,4 +6,15 @@ export interface PaneView {
   readonly viewport: Viewport;
   /** Ids of hidden layers. */
   readonly hidden: ReadonlySet<number>;
+  readonly looks: PaneLooks;
 }
+
+/** Which kinds of things a pane shows, and how. */
+export interface PaneLooks {
+  readonly fills: boolean;
+  readonly texts: boolean;
+  /** Lines as wide, dashed and coloured as the drawing says; black hairlines if false. */
+  readonly lineStyles: boolean;
+}
+
+export const allLooks: PaneLooks = { fills: true, texts: true, lineStyles: true };

@@ -1,0 +1,211 @@
+/** The parts of the product that draw, without its screens, beside the floor that they are held against. */
+import { ColorManagement, LinearSRGBColorSpace, WebGLRenderer } from 'three';
+import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
+import { fitPoints } from '@gull-pane/core/camera/fit';
+import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
+import { opaque } from '@gull-pane/core/drawing/colour';
+import { visibilityIn } from '@gull-pane/core/pyramid/select';
+import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { TilesetJson } from '@gull-pane/protocol/tileset';
+import { DrawingScene } from '../../packages/web/src/render/drawing-scene.ts';
+import { PanePicture } from '../../packages/web/src/render/pane-picture.ts';
+import { allLooks, type PaneView } from '../../packages/web/src/render/pane-view.ts';
+import { TextPainter } from '../../packages/web/src/render/text-painter.ts';
+import { startTileWorker } from '../../packages/web/src/tiles/start-tile-worker.ts';
+import { BareLines } from './bare-lines.ts';
+import { fidelity, inkOf } from './fidelity.ts';
+
+ColorManagement.enabled = false;
+const viewport = { widthPx: 1280, heightPx: 800 };
+const canvas = (id: string): HTMLCanvasElement => document.getElementById(id) as HTMLCanvasElement;
+const plainLooks = { fills: false, texts: false, lineStyles: false };
+const hidden = new Set<number>();
+
+class Bench {
+  readonly #renderer = new WebGLRenderer({ canvas: canvas('lines'), antialias: false, preserveDrawingBuffer: true });
+  readonly #bare = new BareLines(canvas('bare'));
+  #scene!: DrawingScene;
+  #picture!: PanePicture;
+  #drawing!: DrawingDto;
+  #layers!: LayerDto[];
+  #anchor = { x: 0, y: 0 };
+  #lines = new Float32Array(0);
+
+  constructor() {
+    this.#renderer.outputColorSpace = LinearSRGBColorSpace;
+    this.#renderer.autoClear = false;
+    this.#renderer.sortObjects = false;
+    this.#renderer.setSize(viewport.widthPx, viewport.heightPx, false);
+  }
+
+  /** Opens a drawing as its page does. */
+  async open(id: string): Promise<void> {
+    const get = async <T>(path: string): Promise<T> => (await fetch(path)).json() as Promise<T>;
+    const base = `/api/drawings/${id}`;
+    const [drawing, layers, tileset] = await Promise.all([
+      get<DrawingDto>(base),
+      get<LayerDto[]>(`${base}/layers`),
+      get<TilesetJson>(`${base}/tiles/tileset.json`),
+    ]);
+    this.#drawing = drawing;
+    this.#layers = layers;
+    this.#scene = new DrawingScene(drawing, tileset, opaque(255, 255, 255), startTileWorker, () => undefined);
+    const texts = new TextPainter(canvas('letters').getContext('2d')!);
+    this.#picture = new PanePicture('bench', this.#scene, this.#renderer, texts);
+  }
+
+  async loadBare(url: string, anchor: { x: number; y: number }): Promise<number> {
+    this.#lines = new Float32Array(await (await fetch(url)).arrayBuffer());
+    this.#anchor = anchor;
+    this.#bare.load(this.#lines);
+    return this.#lines.length / 4;
+  }
+
+  extentsCamera(): Camera {
+    const { extents } = this.#drawing;
+    const points = this.#layers.flatMap(({ support }) => support);
+    return fitPoints(planCamera({ x: 0, y: 0, z: 0 }, 1), viewport, points, scaleLimitsFor(extents!));
+  }
+
+  #view(camera: Camera, isPlain = true): PaneView {
+    return { camera, viewport, hidden, looks: isPlain ? plainLooks : allLooks };
+  }
+
+  #readPixel(): void {
+    const gl = this.#renderer.getContext();
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+  }
+
+  /** Waits until everything that a view wants has come. */
+  async settle(camera: Camera): Promise<void> {
+    for (;;) {
+      this.#picture.drawOnePass(this.#view(camera));
+      if (this.#picture.pendingTiles === 0) return;
+      await new Promise((resolve) => setTimeout(resolve, 30));
+    }
+  }
+
+  /** One pass over everything at rest. @returns ms */
+  drawSettled(camera: Camera, mostWeight = Infinity): { ms: number; segments: number } {
+    this.#readPixel();
+    const before = performance.now();
+    const { segments } = this.#picture.drawOnePass(this.#view(camera), mostWeight);
+    this.#readPixel();
+    return { ms: performance.now() - before, segments };
+  }
+
+  drawBare(camera: Camera): { ms: number } {
+    this.#bare.readPixel();
+    const before = performance.now();
+    const { x, y } = this.#anchor;
+    this.#bare.draw(camera.target.x - x, camera.target.y - y, camera.unitsPerPx, viewport.widthPx, viewport.heightPx);
+    return { ms: performance.now() - before };
+  }
+
+  /** Keeps of the bare lines only those that reach into a view. @returns how many */
+  keepBareIn(camera: Camera): number {
+    const isSeen = visibilityIn(camera, viewport);
+    const kept: number[] = [];
+    for (let i = 0; i < this.#lines.length; i += 4) {
+      const [x0, y0, x1, y1] = this.#lines.subarray(i, i + 4) as unknown as [number, number, number, number];
+      const centre = { x: this.#anchor.x + (x0 + x1) / 2, y: this.#anchor.y + (y0 + y1) / 2, z: 0 };
+      const halfSize = { x: Math.abs(x1 - x0) / 2, y: Math.abs(y1 - y0) / 2, z: 0 };
+      if (isSeen({ centre, halfSize, geometricError: 0, weight: 1, children: [] })) kept.push(x0, y0, x1, y1);
+    }
+    this.#bare.load(Float32Array.from(kept));
+    return kept.length / 4;
+  }
+
+  keepAllBare(): void {
+    this.#bare.load(this.#lines);
+  }
+
+  /** How far ours is from the bare draw at the same camera. */
+  fidelityAt(camera: Camera, mostWeight = Infinity): number {
+    this.#picture.drawOnePass(this.#view(camera), mostWeight);
+    const ours = inkOf(this.#renderer.getContext() as WebGL2RenderingContext, viewport.widthPx, viewport.heightPx);
+    this.drawBare(camera);
+    return fidelity(ours, inkOf(this.#bare.context, viewport.widthPx, viewport.heightPx));
+  }
+
+  /**
+   * Opens a drawing and takes the time until the picture is good. Looking at the picture doesn't count.
+   * @returns ms, and which tiles had come by then
+   */
+  async firstPicture(id: string, goodEnough: number): Promise<{ ms: number; fidelity: number; tiles: number[] }> {
+    let looking = 0;
+    const begin = performance.now();
+    await this.open(id);
+    const camera = this.extentsCamera();
+    for (;;) {
+      const { tiles } = this.#picture.drawOnePass(this.#view(camera));
+      this.#readPixel();
+      const now = performance.now();
+      if (tiles > 0) {
+        const reached = this.fidelityAt(camera);
+        const done = this.#scene.tileset.tiles.flatMap((_, tile) => (this.#scene.drawable(tile) ? [tile] : []));
+        if (reached <= goodEnough || this.#picture.pendingTiles === 0)
+          return { ms: now - begin - looking, fidelity: reached, tiles: done };
+      }
+      looking += performance.now() - now;
+      await new Promise((resolve) => requestAnimationFrame(resolve));
+    }
+  }
+
+  loadedTiles(): string[] {
+    return this.#scene.tileset.tiles.flatMap(({ uri }, tile) => (this.#scene.drawable(tile) ? [uri] : []));
+  }
+
+  tileNames(tiles: readonly number[]): string[] {
+    return tiles.map((tile) => this.#scene.tileset.tiles[tile]!.uri);
+  }
+
+  /** A fit against a loop over all points, at a twist. */
+  fit(angleRad: number, rounds: number): { oursMs: number; loopMs: number; apart: number } {
+    const camera: Camera = {
+      ...planCamera({ x: 0, y: 0, z: 0 }, 1),
+      orientation: { x: 0, y: 0, z: Math.sin(angleRad / 2), w: Math.cos(angleRad / 2) },
+    };
+    const limits = scaleLimitsFor(this.#drawing.extents!);
+    const points = this.#layers.flatMap(({ support }) => support);
+    let before = performance.now();
+    let ours = camera;
+    for (let i = 0; i < rounds; i++) ours = fitPoints(camera, viewport, points, limits);
+    const oursMs = (performance.now() - before) / rounds;
+    before = performance.now();
+    const [cos, sin] = [Math.cos(angleRad), Math.sin(angleRad)];
+    let [minA, maxA, minB, maxB] = [Infinity, -Infinity, Infinity, -Infinity];
+    for (let i = 0; i < this.#lines.length; i += 2) {
+      const a = this.#lines[i]! * cos + this.#lines[i + 1]! * sin;
+      const b = this.#lines[i + 1]! * cos - this.#lines[i]! * sin;
+      if (a < minA) minA = a;
+      if (a > maxA) maxA = a;
+      if (b < minB) minB = b;
+      if (b > maxB) maxB = b;
+    }
+    const loopMs = performance.now() - before;
+    const wanted = Math.max((maxA - minA) / (viewport.widthPx - 32), (maxB - minB) / (viewport.heightPx - 32));
+    return { oursMs, loopMs, apart: Math.abs(ours.unitsPerPx / wanted - 1) };
+  }
+
+  /** One step of a pan in the full looks of the drawing. */
+  panStep(camera: Camera, right: number): { ms: number } {
+    this.#readPixel();
+    const before = performance.now();
+    const target = { ...camera.target, x: camera.target.x + right * camera.unitsPerPx };
+    this.#picture.drawOnePass(this.#view({ ...camera, target }, false), this.#budget);
+    this.#readPixel();
+    return { ms: performance.now() - before };
+  }
+
+  #budget = Infinity;
+  setBudget(weight: number): void {
+    this.#budget = weight;
+  }
+
+  cachedBytes(): number {
+    return this.#scene.cachedBytes;
+  }
+}
+
+Object.assign(window, { bench: new Bench() });

@@ -1,0 +1,346 @@
+/**
+ * Measures what must be fast and small, in one go on this machine, and writes bench/results.json. Fails nothing.
+ * usage: npm run bench [-- --quick]
+ */
+import { execFileSync } from 'node:child_process';
+import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { cpus, tmpdir, totalmem } from 'node:os';
+import { join } from 'node:path';
+import { parseArgs } from 'node:util';
+import { chromium, type Browser, type Page } from '@playwright/test';
+import type { Camera } from '@gull-pane/core/camera/camera';
+import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
+import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
+import config from '../playwright.config.ts';
+import { startApp, type RunningApp } from '../e2e/app.ts';
+import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
+import { median, plain, ratio, table, type Figure } from './statistics.ts';
+
+const { values } = parseArgs({ options: { quick: { type: 'boolean', default: false } } });
+const SEGMENTS = values.quick ? 300_000 : 1_000_000;
+const SAMPLES = values.quick ? 5 : 15;
+const TOUR_SECONDS = values.quick ? 20 : 120;
+/** Segments of a frame while moving: what the pace keeps on this machine. */
+const MOVING_SHARE = 0.09;
+/** A chord's error where nothing can be seen of it, CSS px. */
+const CHORD_PX = 0.3;
+
+const figures: Figure[] = [];
+const keep = (figure: Figure): void => {
+  figures.push(figure);
+  console.log(`${figure.ok ? 'reached' : 'MISSED '}  ${figure.id}: ${figure.value.toPrecision(3)} (bar ${figure.bar})`);
+};
+
+interface BenchInPage {
+  open(id: string): Promise<void>;
+  loadBare(url: string, anchor: { x: number; y: number }): Promise<number>;
+  extentsCamera(): Camera;
+  settle(camera: Camera): Promise<void>;
+  drawSettled(camera: Camera, mostWeight?: number): { ms: number; segments: number };
+  drawBare(camera: Camera): { ms: number };
+  keepBareIn(camera: Camera): number;
+  keepAllBare(): void;
+  fidelityAt(camera: Camera, mostWeight?: number): number;
+  firstPicture(id: string, goodEnough: number): Promise<{ ms: number; fidelity: number; tiles: number[] }>;
+  loadedTiles(): string[];
+  tileNames(tiles: readonly number[]): string[];
+  fit(angleRad: number, rounds: number): { oursMs: number; loopMs: number; apart: number };
+  panStep(camera: Camera, right: number): { ms: number };
+  setBudget(weight: number): void;
+  cachedBytes(): number;
+}
+declare global {
+  interface Window {
+    readonly bench: BenchInPage;
+  }
+}
+
+const large = largeDrawing(SEGMENTS);
+const site = sitePlan();
+execFileSync('npx', ['vite', 'build', 'bench/page', '--logLevel', 'warn'], { stdio: 'inherit' });
+const dataFolder = mkdtempSync(join(tmpdir(), 'gull-pane-bench-'));
+const app = await startApp(dataFolder);
+const browser = await chromium.launch(config.use?.launchOptions ?? {});
+try {
+  const drawing = await measureImport(app);
+  const bare = new Map<string, Buffer>();
+  const page = await benchPage(browser, app, bare);
+  await measureFrames(page, drawing, bare);
+  await measurePan(browser, page, app);
+  await measureMemoryAndIdle(browser, app, drawing);
+} finally {
+  await browser.close();
+  await app.stop();
+  rmSync(dataFolder, { recursive: true, force: true });
+}
+const [cpu] = cpus();
+const results = {
+  machine: `${cpus().length} × ${cpu?.model ?? 'unknown'}, ${Math.round(totalmem() / 2 ** 30)} GiB, Node ${process.version}`,
+  date: new Date().toISOString(),
+  segments: SEGMENTS,
+  figures,
+};
+writeFileSync('bench/results.json', `${JSON.stringify(results, null, 2)}\n`);
+console.log(`\n${table(figures)}\n\nbench/results.json is written.`);
+
+/** A page with the drawing parts of the product, at the server's own address. */
+async function benchPage(at: Browser, { url }: RunningApp, bare: ReadonlyMap<string, Buffer>): Promise<Page> {
+  const page = await at.newPage({ viewport: { width: 1280, height: 800 } });
+  page.on('pageerror', (error) => console.error('page:', error.message));
+  await page.route('**/bench/**', (route) => {
+    const name = new URL(route.request().url()).pathname.slice('/bench/'.length);
+    const lines = bare.get(name);
+    if (lines) return route.fulfill({ body: lines, contentType: 'application/octet-stream' });
+    const file = join('.cache/bench/page', name === '' ? 'index.html' : name);
+    return existsSync(file) ? route.fulfill({ path: file }) : route.abort();
+  });
+  await page.goto(`${url}bench/`);
+  await page.waitForFunction(() => 'bench' in window);
+  return page;
+}
+
+async function measureImport({ url }: RunningApp): Promise<DrawingDto> {
+  const ours: number[] = [];
+  const floor: number[] = [];
+  const slowest: number[] = [];
+  let drawing: DrawingDto | undefined;
+  for (let i = 0; i < (values.quick ? 1 : 3); i++) {
+    const text = execFileSync('npx', ['tsx', 'bench/parse-floor.ts', large.svg], { encoding: 'utf8' });
+    floor.push((JSON.parse(text) as { ms: number }).ms);
+    const body = new FormData();
+    body.append('file', new File([readFileSync(large.svg)], 'Large.svg'));
+    const accepted = (await (await fetch(`${url}api/drawings`, { method: 'POST', body })).json()) as ImportAcceptedDto;
+    const begin = performance.now();
+    for (let job: JobDto | undefined; !job || !hasEnded(job.state);) {
+      const before = performance.now();
+      await fetch(`${url}api/health`);
+      slowest.push(performance.now() - before);
+      job = (await (await fetch(`${url}api/jobs/${accepted.jobId}`)).json()) as JobDto;
+      await new Promise((resolve) => setTimeout(resolve, 50));
+    }
+    ours.push(performance.now() - begin);
+    drawing = (await (await fetch(`${url}api/drawings/${accepted.drawingId}`)).json()) as DrawingDto;
+  }
+  keep(ratio('import', 6, 'saxes and every number into a Float64Array', { ours, peer: floor }));
+  keep(plain('health-under-import', 200, 'ms', '–', Math.max(...slowest)));
+  return drawing!;
+}
+
+async function measureFrames(page: Page, drawing: DrawingDto, bare: Map<string, Buffer>): Promise<void> {
+  const camera = await page.evaluate(async (id) => {
+    await window.bench.open(id);
+    return window.bench.extentsCamera();
+  }, drawing.id);
+  const anchor = { x: camera.target.x, y: camera.target.y };
+  const lines = bareLines(large.svg, anchor, CHORD_PX * camera.unitsPerPx);
+  bare.set('bare.bin', Buffer.from(lines.buffer));
+  const bareCount = await page.evaluate(([url, at]) => window.bench.loadBare(url, at), [
+    '/bench/bare.bin',
+    anchor,
+  ] as const);
+
+  // the first picture, from a fresh start, against the browser's own
+  const ours: number[] = [];
+  const peer: number[] = [];
+  let bytesFirst = 0;
+  for (let i = 0; i < (values.quick ? 2 : 5); i++) {
+    const result = await page.evaluate((id) => window.bench.firstPicture(id, 0.25), drawing.id);
+    ours.push(result.ms);
+    bytesFirst = tileBytes(drawing, await page.evaluate((tiles) => window.bench.tileNames(tiles), result.tiles));
+    peer.push(await loadAsSvg(browser, large.atOrigin));
+  }
+  keep(ratio('first-picture', 0.15, 'loading the file as SVG until painted', { ours, peer }));
+
+  await page.evaluate((at) => window.bench.settle(at), camera);
+  const gzipped = await gzippedBytes(large.svg);
+  keep(plain('bytes-first', 0.08, 'ratio', 'the SVG gzipped', bytesFirst / gzipped));
+  const all = tileBytes(drawing, await page.evaluate(() => window.bench.loadedTiles()));
+  keep(plain('bytes-settled', 0.7, 'ratio', 'the SVG gzipped', all / gzipped));
+
+  const moving = Math.round(MOVING_SHARE * bareCount);
+  const take = await page.evaluate(
+    ([at, samples, most]) => {
+      const taken = { settled: [] as number[], moving: [] as number[], bare: [] as number[], segments: [0, 0] };
+      for (let i = 0; i < samples + 2; i++) {
+        const bareMs = window.bench.drawBare(at).ms;
+        const settled = window.bench.drawSettled(at);
+        const moved = window.bench.drawSettled(at, most);
+        if (i < 2) continue; // warming up
+        taken.bare.push(bareMs);
+        taken.settled.push(settled.ms);
+        taken.moving.push(moved.ms);
+        taken.segments = [settled.segments, moved.segments];
+      }
+      return taken;
+    },
+    [camera, SAMPLES, moving] as const,
+  );
+  console.log(
+    `bare ${bareCount} lines, ${median(take.bare).toFixed(0)} ms; at rest ${take.segments[0]!}, moving ${take.segments[1]!}`,
+  );
+  keep(ratio('frame-extents-settled', 0.6, 'all lines in one bare draw', { ours: take.settled, peer: take.bare }));
+  keep(ratio('frame-extents-moving', 0.12, 'all lines in one bare draw', { ours: take.moving, peer: take.bare }));
+  const far = await page.evaluate((at) => window.bench.fidelityAt(at), camera);
+  keep(plain('fidelity-extents', 0.05, 'share', 'the bare draw of all', far));
+  const away = await page.evaluate(([at, most]) => window.bench.fidelityAt(at, most), [camera, moving] as const);
+  keep(plain('fidelity-moving', 0.25, 'share', 'the bare draw of all', away));
+
+  // a view where about 20,000 of the lines show
+  let close = camera;
+  let shown = bareCount;
+  for (let unitsPerPx = camera.unitsPerPx; shown > 20_000; unitsPerPx /= 1.25) {
+    close = { ...camera, unitsPerPx };
+    shown = await page.evaluate((at) => window.bench.keepBareIn(at), close);
+  }
+  await page.evaluate((at) => window.bench.settle(at), close);
+  const detail = await page.evaluate(
+    ([at, samples]) => {
+      const taken = { ours: [] as number[], bare: [] as number[], segments: 0 };
+      for (let i = 0; i < samples + 2; i++) {
+        const bareMs = window.bench.drawBare(at).ms;
+        const { ms, segments } = window.bench.drawSettled(at);
+        if (i < 2) continue;
+        taken.bare.push(bareMs);
+        taken.ours.push(ms);
+        taken.segments = segments;
+      }
+      window.bench.keepAllBare();
+      return taken;
+    },
+    [close, SAMPLES] as const,
+  );
+  console.log(`detail: ${shown} lines bare, ${detail.segments} drawn`);
+  keep(ratio('frame-detail', 1.6, 'a bare draw of just what shows', { ours: detail.ours, peer: detail.bare }));
+
+  const fits = await page.evaluate((samples) => {
+    const taken = { ours: [] as number[], loop: [] as number[], apart: 0 };
+    for (let i = 0; i < samples; i++) {
+      const { oursMs, loopMs, apart } = window.bench.fit(0.37 * i, 200);
+      taken.ours.push(oursMs);
+      taken.loop.push(loopMs);
+      taken.apart = Math.max(taken.apart, apart);
+    }
+    return taken;
+  }, SAMPLES);
+  keep(ratio('fit', 0.01, 'a loop over all points', { ours: fits.ours, peer: fits.loop }));
+  keep(plain('fit-apart', 1e-6, 'relative', 'the loop, whose points are single precision and chords', fits.apart));
+}
+
+/** Bytes of tiles as they are sent. */
+function tileBytes(drawing: DrawingDto, uris: readonly string[]): number {
+  const folder = join(dataFolder, 'drawings', drawing.id);
+  return uris.reduce((sum, uri) => sum + statSync(join(folder, uri.replace('/', '/tiles/') + '.gz')).size, 0);
+}
+
+/** Opens a file in the browser itself. @returns ms until it is painted, which is proved not to be blank */
+async function loadAsSvg(at: Browser, path: string): Promise<number> {
+  const page = await at.newPage({ viewport: { width: 1280, height: 800 } });
+  const begin = performance.now();
+  await page.goto(`file://${join(process.cwd(), path)}`, { timeout: 300_000 });
+  const picture = await page.screenshot({ timeout: 300_000 });
+  const ms = performance.now() - begin;
+  if (picture.length < 20_000) throw new Error(`the browser's picture of ${path} is blank`);
+  await page.close();
+  return ms;
+}
+
+/** A pan step in full looks, timed until a screenshot of one pixel is there, on both sides. */
+async function measurePan(at: Browser, page: Page, { url }: RunningApp): Promise<void> {
+  const drawings = (await (await fetch(`${url}api/drawings`)).json()) as DrawingDto[];
+  const plan = drawings.find(({ name }) => name === 'Site general arrangement')!;
+  const camera = await page.evaluate(async (id) => {
+    await window.bench.open(id);
+    const at = window.bench.extentsCamera();
+    await window.bench.settle(at);
+    return at;
+  }, plan.id);
+  const svg = await at.newPage({ viewport: { width: 1280, height: 800 } });
+  await svg.setContent(
+    `<body style="margin:0">${readFileSync(site.atOrigin, 'utf8').replace(/^<\?xml[^>]*>/, '')}</body>`,
+  );
+  const box = await svg.evaluate(() => {
+    const root = document.querySelector('svg')!;
+    root.setAttribute('width', '1280');
+    root.setAttribute('height', '800');
+    const { x, y, width, height } = root.viewBox.baseVal;
+    return { x, y, width, height };
+  });
+  const whole = await svg.screenshot();
+  if (whole.length < 20_000) throw new Error("the browser's picture of the site plan is blank");
+  const clip = { x: 640, y: 400, width: 1, height: 1 };
+  const ours: number[] = [];
+  const peer: number[] = [];
+  await page.evaluate(() => window.bench.setBudget(40_000));
+  for (let i = 0; i < SAMPLES + 2; i++) {
+    let before = performance.now();
+    await svg.evaluate(
+      ([{ x, y, width, height }, shift]) => {
+        document.querySelector('svg')!.setAttribute('viewBox', `${x + shift * width} ${y} ${width} ${height}`);
+      },
+      [box, 0.01 * (i + 1)] as const,
+    );
+    await svg.screenshot({ clip });
+    const peerMs = performance.now() - before;
+    before = performance.now();
+    await page.evaluate(([view, right]) => window.bench.panStep(view, right), [camera, 12.8 * (i + 1)] as const);
+    await page.screenshot({ clip });
+    const oursMs = performance.now() - before;
+    if (i < 2) continue;
+    peer.push(peerMs);
+    ours.push(oursMs);
+  }
+  keep(ratio('pan-vs-svg', 0.2, 'the browser’s own SVG, panned by viewBox', { ours, peer }));
+  await svg.close();
+}
+
+/** A tour over the drawing in the product itself, then ten seconds of rest. */
+async function measureMemoryAndIdle(at: Browser, { url }: RunningApp, drawing: DrawingDto): Promise<void> {
+  const blank = await at.newPage({ viewport: { width: 1280, height: 800 } });
+  await blank.goto(url);
+  const baseline = browserMemory();
+  await blank.goto(`${url}d/${drawing.id}`);
+  const settled = (): Promise<unknown> =>
+    blank.waitForFunction(() => window.gullPane.inspect().panes.some((pane) => pane.settled), null, {
+      timeout: 180_000,
+    });
+  await settled();
+  await blank.mouse.move(700, 380);
+  const begin = performance.now();
+  const firstHalfMinute: number[] = [];
+  const lastHalfMinute: number[] = [];
+  let peak = 0;
+  for (let round = 0; performance.now() - begin < TOUR_SECONDS * 1000; round++) {
+    await blank.mouse.move(420 + ((round * 137) % 700), 120 + ((round * 89) % 500));
+    await blank.mouse.wheel(0, round % 8 < 4 ? -300 : 300);
+    await new Promise((resolve) => setTimeout(resolve, 120));
+    const now = browserMemory() - baseline;
+    peak = Math.max(peak, now);
+    const elapsed = (performance.now() - begin) / 1000;
+    if (elapsed < TOUR_SECONDS / 4) firstHalfMinute.push(now);
+    if (elapsed > TOUR_SECONDS * 0.75) lastHalfMinute.push(now);
+  }
+  const cached = await blank.evaluate(() => window.gullPane.inspect().panes[0]!.cachedBytes);
+  keep(plain('memory', 3, 'ratio', 'decoded bytes of the tiles in the cache', peak / cached, [peak, cached]));
+  keep(ratio('memory-drift', 1.1, 'the first quarter of the tour', { ours: lastHalfMinute, peer: firstHalfMinute }));
+  await settled();
+  const frames = (): Promise<number> => blank.evaluate(() => window.gullPane.inspect().panes[0]!.frames);
+  const before = await frames();
+  await new Promise((resolve) => setTimeout(resolve, 10_000));
+  keep(plain('idle', 0, 'frames', '–', (await frames()) - before));
+  await blank.close();
+}
+
+/** What all processes of the browser hold, bytes: shared memory counted once (proportional set size). */
+function browserMemory(): number {
+  let sum = 0;
+  for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
+    try {
+      if (!/chromium/.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8'))) continue;
+      const [, kilobytes] = /^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8')) ?? [];
+      sum += 1024 * Number(kilobytes ?? 0);
+    } catch {
+      // a process that has just ended
+    }
+  }
+  return sum;
+}

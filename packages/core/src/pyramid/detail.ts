@@ -4,10 +4,10 @@ import type { Box2 } from '../geometry/clip.ts';
 import { Growable } from '../geometry/growable.ts';
 import type { Vec2 } from '../geometry/vec.ts';
 import type { ItemTable } from './items.ts';
-import type { StyleRun } from './tile-format.ts';
+import { inDrawingOrder, type StyleRun, type TileStyle } from './tile-format.ts';
 
 /**
- * A tile's detail: the definitions of what stands in it only coarsely, fetched when it is seen so closely that this
+ * A tile's detail: the definitions of its lines, fetched when it is seen so closely that the tile's own coarse form
  * would show. Doubles relative to the tile's origin.
  *
  * A header of four uint32 (magic "GPD1", items, steps, doubles); per item a double, its length along the element, and
@@ -27,8 +27,14 @@ export interface DetailItem {
   readonly path: Path;
 }
 
-/** @param items indices of the tile's coarse items */
-export function encodeDetail(table: ItemTable, items: readonly number[], origin: Vec2): Uint8Array<ArrayBuffer> {
+/** @param lines indices of the tile's lines */
+export function encodeDetail(
+  table: ItemTable,
+  lines: readonly number[],
+  origin: Vec2,
+  styleOf: (style: number) => TileStyle,
+): Uint8Array<ArrayBuffer> {
+  const items = inDrawingOrder(table, lines, styleOf);
   const paths = items.map((item) => shifted(pathOf(table, item), origin));
   const steps = paths.reduce((sum, { ops }) => sum + ops.length, 0);
   const doubles = paths.reduce((sum, { coords }) => sum + coords.length, 0);

@@ -19,14 +19,10 @@ export interface PlaceOptions {
 
 /** A tile without children withholds nothing; 3D Tiles clients need a value above 0. Drawing units. */
 export const LEAF_ERROR = 0.01;
-/** Things longer than this share of the tile's box stand in it before any sample is drawn. */
-const LARGE_SHARE = 1 / 24;
-/** How much of a tile the large things may take up; the rest is a sample that keeps the density. */
-const SHARE_FOR_LARGE = 0.6;
 
 /**
- * Places every item in exactly one tile (additive refinement): a tile keeps the largest things and an even sample of
- * the small ones up to its weight, four children hold the rest. Coarse pictures so keep the drawing's density.
+ * Places every item in exactly one tile (additive refinement): a tile keeps the largest things up to its
+ * weight, four children hold the rest. What is seen best so comes first, and what a picture leaves out is smallest.
  */
 export function placeItems(table: ItemTable, options: PlaceOptions): PlacedTile {
   const size = new Float64Array(table.length);
@@ -40,30 +36,25 @@ export function placeItems(table: ItemTable, options: PlaceOptions): PlacedTile 
     if (sum(weight, items) <= options.tileWeight || items.length === 1) {
       return { items: Array.from(items), box, geometricError: LEAF_ERROR, children: [] };
     }
-    const { kept, rest } = choose(items, box);
+    const { kept, rest } = choose(items);
     let withheld = LEAF_ERROR;
     for (const item of rest) withheld = Math.max(withheld, size[item]!);
     const children = quarters(boxes, rest).map(place);
     return { items: kept, box, geometricError: withheld, children };
   };
 
-  const choose = (items: Uint32Array, box: PlacedTile['box']): { kept: number[]; rest: Uint32Array } => {
-    const large = Math.max(box[2] - box[0], box[3] - box[1]) * LARGE_SHARE;
-    const isKept = new Set<number>();
+  const choose = (items: Uint32Array): { kept: number[]; rest: Uint32Array } => {
+    // items come in random order and the sort keeps it among equals: of things of one size an even sample stays
+    const byFalling = Array.from(items).sort((i, j) => size[j]! - size[i]!);
     let room = options.tileWeight;
-    const byFalling = items.filter((item) => size[item]! >= large).sort((i, j) => size[j]! - size[i]!);
+    let count = 0;
     for (const item of byFalling) {
-      if (options.tileWeight - room + weight[item]! > options.tileWeight * SHARE_FOR_LARGE) break;
-      isKept.add(item);
+      if (weight[item]! > room && count > 0) break;
       room -= weight[item]!;
+      count++;
     }
-    for (const item of items) {
-      if (isKept.has(item)) continue;
-      if (weight[item]! > room && isKept.size > 0) break;
-      isKept.add(item);
-      room -= weight[item]!;
-    }
-    return { kept: [...isKept], rest: items.filter((item) => !isKept.has(item)) };
+    const isKept = new Set(byFalling.slice(0, count));
+    return { kept: byFalling.slice(0, count), rest: items.filter((item) => !isKept.has(item)) };
   };
 
   return place(order);

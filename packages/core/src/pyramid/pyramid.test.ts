@@ -62,7 +62,7 @@ describe('placing', () => {
 });
 
 const plain = () => ({ colour: [0, 0, 0, 1] as const, isDashed: false, width: 1 });
-const exactly: EncodeOptions = { origin: { x: EAST, y: NORTH }, styleOf: plain, withLow: false, tolerance: 0 };
+const exactly: EncodeOptions = { origin: { x: EAST, y: NORTH }, styleOf: plain, tolerance: 0, step: 2 ** -20 };
 
 describe('a tile', () => {
   it('comes back as it was written: places, styles, runs, objects, texts', () => {
@@ -96,13 +96,14 @@ describe('a tile', () => {
     expect(tile.texts).toEqual([{ ...mark, x: 2, y: 3, anchor: 'middle', weight: 'bold', style: 4, object: 73 }]);
   });
 
-  it('keeps what single precision loses where it is asked to, and says nothing where not', () => {
+  it('puts vertices of lines on its grid, fills where they are, and says how far lines may be off', () => {
     const table = new ItemTable();
-    table.addLine([EAST + 300_000.123, NORTH, EAST, NORTH + 0.7], 0, 1);
-    const exact = decodeTile(encodeTile(table, [0], { ...exactly, withLow: true }).bytes);
-    expect(exact.positions[0]! + exact.low[0]!).toBeCloseTo(300_000.123, 6);
-    expect(Math.abs(exact.positions[0]! - 300_000.123)).toBeGreaterThan(1e-3);
-    expect(decodeTile(encodeTile(table, [0], exactly).bytes).low).toHaveLength(0);
+    table.addLine([EAST + 3.3, NORTH, EAST + 8.9, NORTH], 0, 1);
+    table.addTriangles([EAST + 3.25, NORTH, EAST + 5, NORTH, EAST, NORTH + 5], 2, 72);
+    const { bytes, lineError } = encodeTile(table, [0, 1], { ...exactly, step: 4 });
+    const tile = decodeTile(bytes);
+    expect([tile.positions[0], tile.positions[3], tile.positions[6]]).toEqual([4, 8, 3.25]);
+    expect(lineError).toBeCloseTo(Math.hypot(2, 2), 9);
   });
 
   it('puts unbroken lines before dashed ones, thin before heavy', () => {
@@ -123,7 +124,7 @@ describe('a tile', () => {
   it('is a GLB with chunks on four bytes, its counts within its buffer', () => {
     const table = sampleTable(300);
     const all = Array.from({ length: 300 }, (_, i) => i);
-    const { bytes } = encodeTile(table, all, { ...exactly, withLow: true });
+    const { bytes } = encodeTile(table, all, exactly);
     expect(bytes.length % 4).toBe(0);
     const { json, bin } = unpackGlb(bytes);
     const gltf = json as { buffers: { byteLength: number }[]; accessors: { type: string; min?: number[] }[] };

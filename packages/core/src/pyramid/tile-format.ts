@@ -36,8 +36,6 @@ export interface StyleRun {
 export interface DecodedTile {
   /** x, y, z a vertex. */
   readonly positions: Float32Array<ArrayBuffer>;
-  /** x, y a vertex: what single precision lost of the position. Empty where the tile is so small that nobody can see it. */
-  readonly low: Float32Array<ArrayBuffer>;
   /** Style of each vertex. */
   readonly styles: Uint16Array<ArrayBuffer>;
   /** Length along the element at each vertex, drawing units; only dashed lines have one. */
@@ -45,8 +43,6 @@ export interface DecodedTile {
   /** Two vertices a segment. */
   readonly lines: Uint32Array<ArrayBuffer>;
   readonly lineRuns: readonly StyleRun[];
-  /** How many of the line runs are exact; those that follow are coarse and have a finer form in the tile's detail. */
-  readonly exactRuns: number;
   /** Three vertices a triangle. */
   readonly triangles: Uint32Array<ArrayBuffer>;
   readonly triangleRuns: readonly StyleRun[];
@@ -62,11 +58,11 @@ const LINES = 1;
 const TRIANGLES = 4;
 
 interface Primitive {
-  attributes: { POSITION: number; _LOW?: number; _ALONG?: number };
+  attributes: { POSITION: number; _ALONG?: number };
   indices?: number;
   mode: number;
   material: number;
-  extras: { style: number; coarse?: true };
+  extras: { style: number };
 }
 interface Accessor {
   bufferView: number;
@@ -97,16 +93,16 @@ export interface EncodeOptions {
   readonly origin: Vec2;
   /** How a style looks, by its index. */
   readonly styleOf: (style: number) => TileStyle;
-  /** Whether what single precision loses of the positions is stored beside them. */
-  readonly withLow: boolean;
-  /** Lines may leave their exact course by this much, drawing units; what does has a finer form in the tile's detail. */
+  /** Lines may leave their exact course by this much, drawing units; their exact form is the tile's detail. */
   readonly tolerance: number;
+  /** Vertices of lines stand on a grid of this step, drawing units, a power of two: what can't be seen isn't sent. */
+  readonly step: number;
 }
 
 export interface EncodedTile {
   readonly bytes: Uint8Array<ArrayBuffer>;
-  /** Items whose lines are coarse; they make the tile's detail. */
-  readonly coarse: readonly number[];
+  /** How far lines may be from their exact course, drawing units. */
+  readonly lineError: number;
   readonly segments: number;
   readonly triangles: number;
 }
@@ -116,18 +112,17 @@ export interface EncodedTile {
  * @param items indices into the table
  */
 export function encodeTile(table: ItemTable, items: readonly number[], options: EncodeOptions): EncodedTile {
-  const { origin, styleOf, withLow, tolerance } = options;
+  const { origin, styleOf, tolerance, step } = options;
   const courseOf = new Map<number, Course>();
-  const coarse = new Set<number>();
+  let isCoarse = false;
   for (const item of items) {
     if (table.kind.at(item) !== ItemKind.line) continue;
     const course = coarseCourse(table, item, tolerance);
     courseOf.set(item, course);
-    if (course.kept.length < course.count || table.opsCount.at(item) > 0) coarse.add(item);
+    isCoarse ||= course.kept.length < course.count || table.opsCount.at(item) > 0;
   }
-  const drawn = inDrawingOrder(table, items, styleOf, coarse);
+  const drawn = inDrawingOrder(table, items, styleOf);
   const positions = new Growable(Float32Array);
-  const low = new Growable(Float32Array);
   const along = new Growable(Float32Array);
   const indices = new Growable(Uint32Array);
   const objects = new Growable(Uint32Array);
@@ -135,12 +130,11 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
   for (const item of drawn) {
     const kind = table.kind.at(item);
     const style = table.style.at(item);
-    const isCoarse = coarse.has(item);
     let group = groups.at(-1);
-    if (group?.kind !== kind || group.style !== style || group.isCoarse !== isCoarse) {
+    if (group?.kind !== kind || group.style !== style) {
       const isDashed = kind === ItemKind.line && styleOf(style).isDashed;
       const begins = { vertex: positions.length / 3, index: indices.length, along: along.length };
-      group = { kind, style, isDashed, isCoarse, ...begins };
+      group = { kind, style, isDashed, ...begins };
       groups.push(group);
     }
     objects.append([positions.length / 3, table.object.at(item)]);
@@ -154,9 +148,8 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
       const y = xy[start + 2 * i + 1]!;
       if (group.isDashed && i > 0) length += Math.hypot(x - xy[start + 2 * i - 2]!, y - xy[start + 2 * i - 1]!);
       if (kept && kept[vertex] !== i) continue;
-      const [dx, dy] = [x - origin.x, y - origin.y];
-      positions.append([dx, 0, -dy]);
-      if (withLow) low.append([dx - Math.fround(dx), dy - Math.fround(dy)]);
+      const onGrid = (value: number): number => (kept ? Math.round(value / step) * step : value);
+      positions.append([onGrid(x - origin.x), 0, -onGrid(y - origin.y)]);
       if (group.isDashed) along.push(length);
       if (kind === ItemKind.line && vertex > 0) indices.append([first + vertex - 1, first + vertex]);
       vertex++;
@@ -164,7 +157,6 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
   }
   const buffer = new BufferWriter();
   const positionView = buffer.add(positions.view());
-  const lowView = low.length > 0 ? buffer.add(low.view()) : -1;
   const isShort = positions.length / 3 <= 0xffff;
   const indexView = indices.length > 0 ? buffer.add(isShort ? Uint16Array.from(indices.view()) : indices.view()) : -1;
   const alongView = along.length > 0 ? buffer.add(along.view()) : -1;
@@ -179,18 +171,8 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
       attributes: { POSITION: accessor(positionAccessor(positionView, positions.view(), group.vertex, vertexEnd)) },
       mode: group.kind === ItemKind.line ? LINES : TRIANGLES,
       material: at,
-      extras: { style: group.style, ...(group.isCoarse ? { coarse: true as const } : {}) },
+      extras: { style: group.style },
     };
-    if (withLow) {
-      const [byteOffset, count] = [8 * group.vertex, vertexEnd - group.vertex];
-      primitive.attributes._LOW = accessor({
-        bufferView: lowView,
-        byteOffset,
-        componentType: FLOAT,
-        count,
-        type: 'VEC2',
-      });
-    }
     if (group.kind === ItemKind.line) {
       const indexEnd = next?.kind === ItemKind.line ? next.index : indices.length;
       primitive.indices = accessor({
@@ -238,18 +220,15 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
     (sum, item) => sum + (table.kind.at(item) === ItemKind.fill ? table.weight.at(item) : 0),
     0,
   );
-  return { bytes: packGlb(withoutEmptyLists(json), bin), coarse: [...coarse], segments: indices.length / 2, triangles };
+  const lineError = isCoarse ? tolerance : step / Math.SQRT2;
+  return { bytes: packGlb(withoutEmptyLists(json), bin), lineError, segments: indices.length / 2, triangles };
 }
 
-/**
- * Lines before fills, exact lines before coarse ones, unbroken before dashed, thin before heavy: what is drawn alike
- * stands together.
- */
-function inDrawingOrder(
+/** Lines before fills, unbroken before dashed, thin before heavy: what is drawn alike stands together. */
+export function inDrawingOrder(
   table: ItemTable,
   items: readonly number[],
   styleOf: (style: number) => TileStyle,
-  coarse: ReadonlySet<number>,
 ): number[] {
   const rank = new Map<number, number>();
   for (const item of items) rank.set(table.style.at(item), 0);
@@ -260,15 +239,41 @@ function inDrawingOrder(
     })
     .forEach((style, index) => rank.set(style, index));
   const styleRank = (item: number): number => rank.get(table.style.at(item))!;
+  const place = alongCurve(table, items);
   return items
     .filter((item) => table.kind.at(item) !== ItemKind.text)
     .sort(
       (i, j) =>
-        table.kind.at(i) - table.kind.at(j) ||
-        Number(coarse.has(i)) - Number(coarse.has(j)) ||
-        styleRank(i) - styleRank(j) ||
-        i - j,
+        table.kind.at(i) - table.kind.at(j) || styleRank(i) - styleRank(j) || place.get(i)! - place.get(j)! || i - j,
     );
+}
+
+/** Where items lie along a Z-order curve over their box: neighbours on it are neighbours in the plan, mostly. */
+function alongCurve(table: ItemTable, items: readonly number[]): Map<number, number> {
+  const centre = (item: number, axis: 0 | 1): number =>
+    (table.boxes.at(4 * item + axis) + table.boxes.at(4 * item + axis + 2)) / 2;
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const item of items) {
+    [minX, maxX] = [Math.min(minX, centre(item, 0)), Math.max(maxX, centre(item, 0))];
+    [minY, maxY] = [Math.min(minY, centre(item, 1)), Math.max(maxY, centre(item, 1))];
+  }
+  const size = Math.max(maxX - minX, maxY - minY) || 1;
+  return new Map(
+    items.map((item) => {
+      const x = Math.floor((1023 * (centre(item, 0) - minX)) / size);
+      const y = Math.floor((1023 * (centre(item, 1) - minY)) / size);
+      return [item, spread(x) | (spread(y) << 1)];
+    }),
+  );
+}
+
+/** Puts a 0 between each two of ten bits (H. S. Warren, "Hacker's Delight", 7-2). */
+function spread(bits: number): number {
+  let x = bits;
+  x = (x | (x << 8)) & 0x00ff00ff;
+  x = (x | (x << 4)) & 0x0f0f0f0f;
+  x = (x | (x << 2)) & 0x33333333;
+  return (x | (x << 1)) & 0x55555555;
 }
 
 /** A polyline of which only some points are drawn. */
@@ -299,7 +304,6 @@ interface Group {
   readonly kind: number;
   readonly style: number;
   readonly isDashed: boolean;
-  readonly isCoarse: boolean;
   readonly vertex: number;
   readonly index: number;
   readonly along: number;
@@ -367,8 +371,6 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
   const total = primitives.reduce((count, primitive) => count + positionsOf(primitive).count, 0);
   const positions = new Float32Array(3 * total);
   const styles = new Uint16Array(total);
-  const hasLow = primitives[0]?.attributes._LOW !== undefined;
-  const low = new Float32Array(hasLow ? 2 * total : 0);
   const along = new Float32Array(total);
   const lines = new Growable(Uint32Array);
   const triangles = new Growable(Uint32Array);
@@ -385,9 +387,6 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
     }
     const { style } = primitive.extras;
     styles.fill(style, base, base + entry.count);
-    if (primitive.attributes._LOW !== undefined) {
-      low.set(raw(scalars(accessors[primitive.attributes._LOW]!, 2), Float32Array), 2 * base);
-    }
     if (primitive.attributes._ALONG !== undefined)
       along.set(raw(accessors[primitive.attributes._ALONG]!, Float32Array), base);
     const target = primitive.mode === LINES ? lines : triangles;
@@ -406,12 +405,10 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
   const objectView = bufferViews[extras.objects];
   return {
     positions,
-    low,
     styles,
     along,
     lines: lines.view().slice(),
     lineRuns,
-    exactRuns: primitives.filter(({ mode, extras: { coarse } }) => mode === LINES && !coarse).length,
     triangles: triangles.view().slice(),
     triangleRuns,
     objects: objectView

@@ -2,7 +2,6 @@ import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { gzipSync } from 'node:zlib';
 import { boxDiagonal } from '@gull-pane/core/geometry/box';
-import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import type { Style } from '@gull-pane/core/drawing/model';
 import { encodeDetail } from '@gull-pane/core/pyramid/detail';
 import { ItemKind, type ItemTable } from '@gull-pane/core/pyramid/items';
@@ -11,8 +10,8 @@ import type { PlacedTile } from '@gull-pane/core/pyramid/place';
 import { encodeTile, type TileStyle } from '@gull-pane/core/pyramid/tile-format';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
 
-/** A loss of precision smaller than this at the closest view isn't stored, px. */
-const VISIBLE_LOSS_PX = 0.1;
+/** The grid of a tile's vertices: so many steps to its longer side, less than a hundredth of a px where it is used. */
+const STEPS_PER_TILE = 2 ** 16;
 /** A tile's lines keep to their exact course within this share of the tile's longer side: 0.3 px when it is 1200 px. */
 const TOLERANCES_PER_TILE = 4000;
 /** 3D Tiles count in metres. */
@@ -20,7 +19,7 @@ const METRES_PER_UNIT = 0.001;
 
 /**
  * Writes the pyramid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile, with its
- * `.detail.gz` where something in it is coarse.
+ * lines in exact form in `.detail.gz`.
  * @param tiles where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
  * @returns how many tiles were written
@@ -39,10 +38,6 @@ export function writeTileset(
     width,
   }));
   const [minX, minY, maxX, maxY] = root.box;
-  const { minUnitsPerPx } = scaleLimitsFor({ min: { x: minX, y: minY, z: 0 }, max: { x: maxX, y: maxY, z: 0 } });
-  // half an ulp of single precision at the tile's edge against the closest view
-  const needsLow = ([west, south, east, north]: PlacedTile['box']): boolean =>
-    Math.max(east - west, north - south) / 2 / 2 ** 25 > VISIBLE_LOSS_PX * minUnitsPerPx;
   let count = 0;
   const compress = (name: string, bytes: Uint8Array): void =>
     writeFileSync(join(folder, `${name}.gz`), gzipSync(bytes, { level: 6 }));
@@ -50,13 +45,19 @@ export function writeTileset(
     const [minX, minY, maxX, maxY] = tile.box;
     const origin = tileOrigin(minX, minY, maxX, maxY);
     const name = String(count++);
-    const tolerance = Math.max(maxX - minX, maxY - minY) / TOLERANCES_PER_TILE;
+    const longer = Math.max(maxX - minX, maxY - minY, Number.MIN_VALUE);
+    const tolerance = longer / TOLERANCES_PER_TILE;
+    const step = 2 ** Math.floor(Math.log2(longer / STEPS_PER_TILE));
     const styleOf = (style: number): TileStyle => tileStyles[style]!;
-    const { bytes, coarse, segments, triangles } = encodeTile(table, tile.items, {
-      ...{ origin, styleOf, tolerance, withLow: needsLow(tile.box) },
+    const { bytes, lineError, segments, triangles } = encodeTile(table, tile.items, {
+      origin,
+      styleOf,
+      tolerance,
+      step,
     });
     compress(`${name}.glb`, bytes);
-    if (coarse.length > 0) compress(`${name}.detail`, encodeDetail(table, coarse, origin));
+    const lines = tile.items.filter((item) => table.kind.at(item) === ItemKind.line);
+    if (lines.length > 0) compress(`${name}.detail`, encodeDetail(table, lines, origin, styleOf));
     const middle = [(minX + maxX) / 2 - origin.x, (minY + maxY) / 2 - origin.y, 0];
     const children = tile.children.map((child) => write(child, origin));
     return {
@@ -67,7 +68,7 @@ export function writeTileset(
       ...(children.length > 0 ? { children } : {}),
       extras: {
         ...{ segments, triangles, texts: tile.items.filter((item) => table.kind.at(item) === ItemKind.text).length },
-        ...(coarse.length > 0 ? { detail: `${addressPrefix}${name}.detail`, tolerance } : {}),
+        ...(lines.length > 0 ? { detail: `${addressPrefix}${name}.detail`, tolerance: lineError } : {}),
       },
     };
   };

@@ -47,7 +47,10 @@ export class DrawingScene {
       loader: startWorker(),
       maxBytes: CACHE_BYTES,
       onLoaded: (tile, content) => {
-        this.#drawables.set(tile, new TileDrawable(content, this.tileset.tiles[tile]!.origin, this.materials));
+        const { origin, centre, halfSize } = this.tileset.tiles[tile]!;
+        const [x, y] = [centre.x - origin.x, centre.y - origin.y];
+        const box = { minX: x - halfSize.x, minY: y - halfSize.y, maxX: x + halfSize.x, maxY: y + halfSize.y };
+        this.#drawables.set(tile, new TileDrawable(content, origin, box, this.materials));
         onChange();
       },
       onEvicted: (tile) => {

@@ -1,4 +1,5 @@
 import { BufferAttribute, BufferGeometry, LineSegments, Mesh, type Object3D } from 'three';
+import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
 import { MeshBuilder, buildStrokes, type LineSource } from '@gull-pane/core/stroke/stroke-mesh';
 import type { DrawingMaterials } from './materials';
@@ -6,7 +7,8 @@ import type { DrawingMaterials } from './materials';
 /** Lines as they come from the workers. */
 export interface LineContent {
   readonly positions: Float32Array<ArrayBuffer>;
-  readonly low: Float32Array<ArrayBuffer>;
+  /** x, y a vertex: what single precision lost; absent in a tile's own coarse form. */
+  readonly low?: Float32Array<ArrayBuffer>;
   readonly styles: Uint16Array<ArrayBuffer>;
   readonly along: Float32Array<ArrayBuffer>;
   readonly lines: Uint32Array<ArrayBuffer>;
@@ -33,9 +35,17 @@ export class LineBody {
         : null;
   }
 
+  #pieces: readonly LinePiece[] | null = null;
+
+  /** The runs in short pieces, each with its box: what lies outside a view needn't be drawn. */
+  get pieces(): readonly LinePiece[] {
+    this.#pieces ??= piecesOf(this.content);
+    return this.#pieces;
+  }
+
   /** What clipping and widening work on. */
   get source(): LineSource {
-    return { ...this.content, low: this.content.low.length > 0 ? this.content.low : null };
+    return { ...this.content, low: this.content.low ?? null };
   }
 
   /** Makes the lines with width, if that hasn't been done. */
@@ -59,6 +69,32 @@ export class LineBody {
     this.hairlines?.geometry.dispose();
     this.strokes?.geometry.dispose();
   }
+}
+
+/** A stretch of a run with the box of its lines, relative to the tile's origin. */
+export interface LinePiece extends StyleRun, Box2 {}
+
+/** Indices of a piece: short enough to lie together, long enough that there are few. */
+const INDICES_PER_PIECE = 256;
+
+function piecesOf({ positions, lines, lineRuns }: LineContent): LinePiece[] {
+  const pieces: LinePiece[] = [];
+  for (const { style, start, count } of lineRuns) {
+    for (let from = start; from < start + count; from += INDICES_PER_PIECE) {
+      const to = Math.min(from + INDICES_PER_PIECE, start + count);
+      let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+      for (let i = from; i < to; i++) {
+        const x = positions[3 * lines[i]!]!;
+        const y = positions[3 * lines[i]! + 1]!;
+        if (x < minX) minX = x;
+        if (x > maxX) maxX = x;
+        if (y < minY) minY = y;
+        if (y > maxY) maxY = y;
+      }
+      pieces.push({ style, start: from, count: to - from, minX, minY, maxX, maxY });
+    }
+  }
+  return pieces;
 }
 
 /** The vertices that lines and fills of a tile share. */

@@ -4,9 +4,9 @@ import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
 import { MeshBuilder, buildHairlines, buildStrokes } from '@gull-pane/core/stroke/stroke-mesh';
-import { builtGeometry, still } from './line-body';
+import { builtGeometry, still, type LineBody } from './line-body';
 import type { DrawingMaterials } from './materials';
-import type { BodyPart, TileDrawable } from './tile-drawable';
+import type { TileDrawable } from './tile-drawable';
 
 /** How a style is drawn at the present scale. */
 export type LineLook = 'hidden' | 'hairline' | 'dashedHairline' | 'stroke' | 'dashedStroke';
@@ -14,7 +14,7 @@ export type LineLook = 'hidden' | 'hairline' | 'dashedHairline' | 'stroke' | 'da
 /** A tile with the form of its lines that is to be drawn. */
 export interface NearTile {
   readonly drawable: TileDrawable;
-  readonly parts: readonly BodyPart[];
+  readonly body: LineBody;
 }
 
 /**
@@ -48,17 +48,15 @@ export class NearGeometry {
       stroke: new Columns(),
       dashedStroke: new Columns(),
     };
-    for (const { drawable, parts } of tiles) {
+    for (const { drawable, body } of tiles) {
       const { content, origin } = drawable;
       const placement = { shiftX: origin.x - anchor.x, shiftY: origin.y - anchor.y, clip };
-      for (const { body, runs } of parts) {
-        for (const run of body.content.lineRuns.slice(0, runs)) {
-          const look = lookOf(run.style);
-          if (look === 'hidden') continue;
-          const build = look === 'hairline' || look === 'dashedHairline' ? buildHairlines : buildStrokes;
-          build(body.source, run, placement, lines[look].builder);
-          lines[look].take(body.content.styles, body.orders);
-        }
+      for (const run of body.content.lineRuns) {
+        const look = lookOf(run.style);
+        if (look === 'hidden') continue;
+        const build = look === 'hairline' || look === 'dashedHairline' ? buildHairlines : buildStrokes;
+        build(body.source, run, placement, lines[look].builder);
+        lines[look].take(body.content.styles, body.orders);
       }
       for (const run of content.triangleRuns) {
         if (lookOf(run.style) === 'hidden') continue;
@@ -110,20 +108,16 @@ class Columns {
 }
 
 function clipTriangles(
-  { positions, low, triangles }: TileDrawable['content'],
+  { positions, triangles }: TileDrawable['content'],
   run: StyleRun,
   { shiftX, shiftY, clip }: { shiftX: number; shiftY: number; clip: Box2 },
   out: MeshBuilder,
 ): void {
-  const hasLow = low.length > 0;
   for (let at = run.start; at < run.start + run.count; at += 3) {
     const ring: number[] = [];
     for (let corner = 0; corner < 3; corner++) {
       const vertex = triangles[at + corner]!;
-      ring.push(
-        shiftX + positions[3 * vertex]! + (hasLow ? low[2 * vertex]! : 0),
-        shiftY + positions[3 * vertex + 1]! + (hasLow ? low[2 * vertex + 1]! : 0),
-      );
+      ring.push(shiftX + positions[3 * vertex]!, shiftY + positions[3 * vertex + 1]!);
     }
     const inside = clipConvex(ring, clip);
     const source = triangles[at]!;

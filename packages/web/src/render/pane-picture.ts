@@ -9,7 +9,8 @@ import {
   type WebGLRenderTarget,
   type WebGLRenderer,
 } from 'three';
-import { sameCamera } from '@gull-pane/core/camera/camera';
+import { cameraAxes, sameCamera } from '@gull-pane/core/camera/camera';
+import type { Box2 } from '@gull-pane/core/geometry/clip';
 import { selectTiles } from '@gull-pane/core/pyramid/select';
 import type { DrawingScene } from './drawing-scene';
 import { learn, startBudget } from './frame-budget';
@@ -303,7 +304,7 @@ export class PanePicture {
     renderer.clear(true, true, false);
     const nearTiles = near.flatMap((tile) => {
       const drawable = this.#isNear(tile) ? scene.drawable(tile) : undefined;
-      return drawable ? [{ drawable, parts: drawable.parts(this.#needsFine(tile)) }] : [];
+      return drawable ? [{ drawable, body: drawable.lines(this.#needsFine(tile)) }] : [];
     });
     const half = (Math.hypot(viewport.widthPx, viewport.heightPx) / 2) * camera.unitsPerPx * 1.1;
     const reach = half + this.#widestStroke();
@@ -359,19 +360,25 @@ export class PanePicture {
     const fills = groupRuns(drawable.triangleRuns, (style) => (this.#lookOf(style) === 'hidden' ? -1 : 0));
     const triangles = add(drawable.fills, fills) / 3;
     let segments = 0;
-    for (const { body, runs } of drawable.parts(useFine)) {
-      const lineRuns = body.content.lineRuns.slice(0, runs);
-      const wantsStrokes = lineRuns.some(({ style }) => isWide(style));
-      if (wantsStrokes && performance.now() < buildUntilMs) body.buildStrokes();
-      const hasStrokes = body.strokes !== null;
-      const material = (wide: boolean) => (style: number) => {
-        const look = this.#lookOf(style);
-        if (look === 'hidden' || wide !== (hasStrokes && isWide(style))) return -1;
-        return look.startsWith('dashed') ? 1 : 0;
-      };
-      segments += add(body.hairlines, groupRuns(lineRuns, material(false))) / 2;
-      if (!hasStrokes || !wantsStrokes) continue;
-      add(body.strokes, groupRuns(body.strokeRuns.slice(0, runs), material(true)));
+    const body = drawable.lines(useFine);
+    const { lineRuns } = body.content;
+    const wantsStrokes = lineRuns.some(({ style }) => isWide(style));
+    if (wantsStrokes && performance.now() < buildUntilMs) body.buildStrokes();
+    const hasStrokes = body.strokes !== null;
+    const material = (wide: boolean) => (style: number) => {
+      const look = this.#lookOf(style);
+      if (look === 'hidden' || wide !== (hasStrokes && isWide(style))) return -1;
+      return look.startsWith('dashed') ? 1 : 0;
+    };
+    const seen = this.#seenFrom(drawable);
+    const thin = seen
+      ? body.pieces.filter(
+          (p) => p.minX <= seen.maxX && p.maxX >= seen.minX && p.minY <= seen.maxY && p.maxY >= seen.minY,
+        )
+      : lineRuns;
+    segments += add(body.hairlines, groupRuns(thin, material(false))) / 2;
+    if (hasStrokes && wantsStrokes) {
+      add(body.strokes, groupRuns(body.strokeRuns, material(true)));
       segments += indicesIn(groupRuns(lineRuns, material(true))) / 2;
     }
     if (counts) {
@@ -379,6 +386,19 @@ export class PanePicture {
       this.#counts.segments += segments;
     }
     return objects;
+  }
+
+  /** What is seen, relative to a tile's origin; null if all of the tile is. */
+  #seenFrom({ origin, box }: TileDrawable): Box2 | null {
+    const { camera, viewport } = this.#view!;
+    const { right, up } = cameraAxes(camera);
+    const [w, h] = [(viewport.widthPx / 2) * camera.unitsPerPx, (viewport.heightPx / 2) * camera.unitsPerPx];
+    const reachX = w * Math.abs(right.x) + h * Math.abs(up.x);
+    const reachY = w * Math.abs(right.y) + h * Math.abs(up.y);
+    const [x, y] = [camera.target.x - origin.x, camera.target.y - origin.y];
+    const seen = { minX: x - reachX, minY: y - reachY, maxX: x + reachX, maxY: y + reachY };
+    const isAll = box.minX >= seen.minX && box.maxX <= seen.maxX && box.minY >= seen.minY && box.maxY <= seen.maxY;
+    return isAll ? null : seen;
   }
 
   #lookOf(style: number): LineLook {

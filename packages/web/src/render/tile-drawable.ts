@@ -1,16 +1,10 @@
 import { Mesh } from 'three';
+import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { DecodedTile, StyleRun } from '@gull-pane/core/pyramid/tile-format';
 import type { FineLines } from '../tiles/refiner';
 import { LineBody, indexed, still, vertexGeometry } from './line-body';
 import type { DrawingMaterials } from './materials';
-
-/** Lines to be drawn: a body, and which of its runs. */
-export interface BodyPart {
-  readonly body: LineBody;
-  /** Of the body's runs only those before this index. */
-  readonly runs: number;
-}
 
 /** What the graphics processor holds of one tile. Made once; which runs are drawn is decided at each drawing. */
 export class TileDrawable {
@@ -21,6 +15,8 @@ export class TileDrawable {
   constructor(
     readonly content: DecodedTile,
     readonly origin: Vec3,
+    /** Around the tile and all below it, relative to its origin. */
+    readonly box: Box2,
     private readonly materials: DrawingMaterials,
   ) {
     const { triangles, objects, positions } = content;
@@ -31,7 +27,7 @@ export class TileDrawable {
     this.fills = triangles.length > 0 ? still(new Mesh(indexed(vertices, triangles), [materials.fill])) : null;
   }
 
-  /** The exact form of the coarse lines, as fine as it was last asked for. */
+  /** The exact form of its lines, as fine as it was last asked for. */
   get fine(): FineLines | null {
     return this.#fine?.of ?? null;
   }
@@ -43,14 +39,9 @@ export class TileDrawable {
     this.#fine = { body: new LineBody(lines, orders, this.materials), of: fine };
   }
 
-  /** Which lines make up the tile. @param useFine whether the exact form takes the place of the coarse one */
-  parts(useFine: boolean): readonly BodyPart[] {
-    const { lineRuns, exactRuns } = this.content;
-    if (!useFine || !this.#fine) return [{ body: this.body, runs: lineRuns.length }];
-    return [
-      { body: this.body, runs: exactRuns },
-      { body: this.#fine.body, runs: this.#fine.body.content.lineRuns.length },
-    ];
+  /** The tile's lines. @param useFine whether the exact form takes the place of the coarse one, if it is there */
+  lines(useFine: boolean): LineBody {
+    return useFine && this.#fine ? this.#fine.body : this.body;
   }
 
   get triangleRuns(): readonly StyleRun[] {

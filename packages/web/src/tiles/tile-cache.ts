@@ -112,6 +112,6 @@ export class TileCache {
   }
 }
 
-function bytesOf({ positions, low, styles, along, lines, triangles, objects }: DecodedTile): number {
-  return [positions, low, styles, along, lines, triangles, objects].reduce((sum, array) => sum + array.byteLength, 0);
+function bytesOf({ positions, styles, along, lines, triangles, objects }: DecodedTile): number {
+  return [positions, styles, along, lines, triangles, objects].reduce((sum, array) => sum + array.byteLength, 0);
 }

@@ -50,8 +50,8 @@ async function load(tile: number, url: string): Promise<void> {
   loading.set(tile, abort);
   try {
     const content = decodeTile(await bytesAt(url, abort.signal));
-    const { positions, low, styles, along, lines, triangles, objects } = content;
-    const buffers = [positions, low, styles, along, lines, triangles, objects].map(({ buffer }) => buffer);
+    const { positions, styles, along, lines, triangles, objects } = content;
+    const buffers = [positions, styles, along, lines, triangles, objects].map(({ buffer }) => buffer);
     say({ kind: 'loaded', tile, content }, buffers);
   } catch (error) {
     say({ kind: 'failed', tile, reason: String(error), dropped: abort.signal.aborted });

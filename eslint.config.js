@@ -37,6 +37,8 @@ export default tseslint.config(
       // DTOs are plain objects on the wire: their classes carry the checks, never behaviour.
       '@typescript-eslint/no-unsafe-class-instance-assignment': 'off',
       '@typescript-eslint/no-misused-spread': 'off',
+      // the only way to a declaration that every package compiling the file needs
+      '@typescript-eslint/triple-slash-reference': ['error', { path: 'always' }],
       eqeqeq: 'error',
     },
   },

@@ -12,7 +12,7 @@ let count = 0;
 const parser = new SaxesParser({ position: true });
 const NUMBER = /[+-]?(?:\d+\.?\d*|\.\d+)(?:[eE][+-]?\d+)?/g;
 parser.on('opentag', ({ attributes }) => {
-  for (const value of Object.values(attributes)) {
+  for (const value of Object.values(attributes) as string[]) {
     for (const [text] of value.matchAll(NUMBER)) {
       if (count === numbers.length) {
         const larger = new Float64Array(2 * count);

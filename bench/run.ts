@@ -21,7 +21,7 @@ const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SAMPLES = values.quick ? 5 : 15;
 const TOUR_SECONDS = values.quick ? 20 : 120;
 /** Segments of a frame while moving: what the pace keeps on this machine. */
-const MOVING_SHARE = 0.09;
+const MOVING_SHARE = 0.06;
 /** A chord's error where nothing can be seen of it, CSS px. */
 const CHORD_PX = 0.3;
 

@@ -13,7 +13,7 @@ const plan = (text: string, declaration = ''): string =>
 const textOf = async (bytes: Uint8Array<ArrayBuffer> | string): Promise<unknown> => {
   const { drawing } = await server.import(bytes);
   expect(drawing.status).toBe('ready');
-  return ((await server.json(`/api/drawings/${drawing.id}/objects/1`)) as { text: { text: string } }).text.text;
+  return (await server.json<{ text: { text: string } }>(`/api/drawings/${drawing.id}/objects/1`)).text.text;
 };
 const copy = (bytes: Uint8Array): Uint8Array<ArrayBuffer> => Uint8Array.from(bytes);
 
@@ -43,7 +43,10 @@ describe('a file is refused', () => {
 
   it('when it says an encoding that nobody knows, or holds bytes that are no text', async () => {
     const unknown = copy(Buffer.from(plan('a', '<?xml version="1.0" encoding="kelpie-7"?>')));
-    expect(await fault(unknown)).toMatchObject({ code: 'bad-encoding', detail: expect.stringContaining('kelpie-7') });
+    expect(await fault(unknown)).toMatchObject({
+      code: 'bad-encoding',
+      detail: expect.stringContaining('kelpie-7') as string,
+    });
     expect(await fault(copy(Buffer.concat([Buffer.from('<svg>'), Buffer.of(0xff, 0xfe, 0xfd)])))).toMatchObject({
       code: 'bad-encoding',
     });
@@ -64,7 +67,7 @@ describe('a file is refused', () => {
     expect(bomb.length).toBeLessThan(50_000);
     expect(await fault(copy(bomb))).toMatchObject({
       code: 'limit-exceeded',
-      detail: expect.stringContaining('GULL_PANE_MAX_UNPACKED_MB'),
+      detail: expect.stringContaining('GULL_PANE_MAX_UNPACKED_MB') as string,
     });
   });
 });

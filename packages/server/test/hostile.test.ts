@@ -20,15 +20,15 @@ const line = '<path d="M0 0h9" stroke="black"/>';
 
 /** Imports while asking about health all the time; how fast the answers come is measured by `npm run bench`. */
 async function importAndWatch(content: string, name?: string): Promise<{ job: JobDto; drawing: DrawingDto }> {
-  let isDone = false;
+  const state = { isDone: false };
   const watch = (async () => {
-    while (!isDone) {
+    while (!state.isDone) {
       expect((await server.fetch('/api/health')).status).toBe(200);
       await new Promise((resolve) => setTimeout(resolve, 20));
     }
   })();
   const result = await server.import(content, name);
-  isDone = true;
+  state.isDone = true;
   await watch;
   return result;
 }
@@ -116,7 +116,7 @@ describe('what is refused, with the limit that it goes beyond', () => {
   ])('%s', async (_what, content, limit) => {
     const result = await importAndWatch(content);
     expect(result.job.state).toBe('failed');
-    expect(result.job.error).toMatchObject({ code: 'limit-exceeded', detail: expect.stringMatching(limit) });
+    expect(result.job.error).toMatchObject({ code: 'limit-exceeded', detail: expect.stringMatching(limit) as string });
     expectNothingLeft(result);
   });
 });

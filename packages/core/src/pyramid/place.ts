@@ -20,6 +20,11 @@ export interface PlaceOptions {
 /** A tile without children withholds nothing; 3D Tiles clients need a value above 0. Drawing units. */
 export const LEAF_ERROR = 0.01;
 
+/** How much larger than the smallest the largest thing of a last tile may be. */
+const SIZES_PER_TILE = 4;
+/** Less than this isn't worth a tile of its own, in segments. */
+const LEAST_WEIGHT = 600;
+
 /**
  * Places every item in exactly one tile (additive refinement): a tile keeps the largest things up to its
  * weight, four children hold the rest. What is seen best so comes first, and what a picture leaves out is smallest.
@@ -33,14 +38,31 @@ export function placeItems(table: ItemTable, options: PlaceOptions): PlacedTile 
 
   const place = (items: Uint32Array): PlacedTile => {
     const box = boxOf(boxes, items);
-    if (sum(weight, items) <= options.tileWeight || items.length === 1) {
-      return { items: Array.from(items), box, geometricError: LEAF_ERROR, children: [] };
-    }
+    if (sum(weight, items) <= options.tileWeight || items.length === 1) return last(items, box);
     const { kept, rest } = choose(items);
     let withheld = LEAF_ERROR;
     for (const item of rest) withheld = Math.max(withheld, size[item]!);
     const children = quarters(boxes, rest).map(place);
     return { items: kept, box, geometricError: withheld, children };
+  };
+
+  /** What fits in one tile; things of very different sizes still get several, so that far views needn't draw dust. */
+  const last = (items: Uint32Array, box: PlacedTile['box']): PlacedTile => {
+    let [smallest, largest] = [Infinity, 0];
+    for (const item of items) {
+      smallest = Math.min(smallest, size[item]!);
+      largest = Math.max(largest, size[item]!);
+    }
+    const cut = Math.max(largest / SIZES_PER_TILE, Math.min(Math.sqrt(smallest * largest), largest / 2));
+    const small = items.filter((item) => size[item]! < cut);
+    const isWorthIt = sum(weight, items) > LEAST_WEIGHT * 2 && sum(weight, small) > LEAST_WEIGHT;
+    if (!isWorthIt || small.length === items.length || largest < 2 * smallest) {
+      return { items: Array.from(items), box, geometricError: LEAF_ERROR, children: [] };
+    }
+    let withheld = LEAF_ERROR;
+    for (const item of small) withheld = Math.max(withheld, size[item]!);
+    const kept = Array.from(items.filter((item) => size[item]! >= cut));
+    return { items: kept, box, geometricError: withheld, children: [last(small, boxOf(boxes, small))] };
   };
 
   const choose = (items: Uint32Array): { kept: number[]; rest: Uint32Array } => {

@@ -77,7 +77,7 @@ export function clipLines(path: Path, box: Box2): PathBuilder {
         out.cubicTo(...control(t0), ...control(t1), ...at(t1));
       });
     },
-    arc: (_x0, _y0, arc, _x, _y) => {
+    arc: (_x0, _y0, arc) => {
       const at = (t: number) => arcAt(arc, arc.startRad + arc.sweepRad * t);
       step(at, (t0, t1) => {
         const part = { startRad: arc.startRad + arc.sweepRad * t0, sweepRad: arc.sweepRad * (t1 - t0) };

@@ -1,55 +1,12 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import type { PathElement, TextElement } from '@gull-pane/core/drawing/model';
-import { visitExtremes } from '@gull-pane/core/drawing/extents';
 import { Op, countSegments, type Path } from '@gull-pane/core/drawing/path';
-import { ReadError } from '../read-error.ts';
-import { ReferenceScan } from './definitions.ts';
-import { defaultSvgLimits } from './limits.ts';
-import { PreparationReader } from './preparation.ts';
-import { SvgReader, type SvgReadResult } from './read-svg.ts';
+import { boxOf, faultOf, readWhole as read } from './read-whole.ts';
 
-interface Read extends SvgReadResult {
-  paths: PathElement[];
-  texts: TextElement[];
-}
-
-function read(text: string, pieceLength = text.length, limits = defaultSvgLimits): Read {
-  const scan = new ReferenceScan();
-  scan.write(text);
-  const paths: PathElement[] = [];
-  const texts: TextElement[] = [];
-  const first = new PreparationReader(scan.references, limits);
-  first.write(text);
-  const sink = { path: (p: PathElement) => paths.push(p), text: (t: TextElement) => texts.push(t) };
-  const reader = new SvgReader(sink, first.end(), limits);
-  for (let at = 0; at < text.length; at += pieceLength) reader.write(text.slice(at, at + pieceLength));
-  return { ...reader.end(), paths, texts };
-}
 const svg = (content: string, attributes = ''): string =>
   `<svg xmlns="http://www.w3.org/2000/svg" ${attributes}>${content}</svg>`;
 const stroked = (content: string): string => svg(`<g stroke="black" fill="none">${content}</g>`);
 const path = (d: string): Path => read(stroked(`<path d="${d}"/>`)).paths[0]!.path;
-const boxOf = (p: Path): number[] => {
-  const box = [Infinity, Infinity, -Infinity, -Infinity];
-  visitExtremes(p, (x, y) => {
-    box[0] = Math.min(box[0]!, x);
-    box[1] = Math.min(box[1]!, y);
-    box[2] = Math.max(box[2]!, x);
-    box[3] = Math.max(box[3]!, y);
-  });
-  return box;
-};
-const fault = (text: string): ReadError => {
-  try {
-    read(text);
-  } catch (error) {
-    if (error instanceof ReadError) return error;
-    throw error;
-  }
-  throw new Error('expected a ReadError');
-};
-
 describe('path data', () => {
   const cases: [string, string, number[], number][] = [
     ['absolute lines', 'M1 2L3 4', [1, -4, 3, -2], 1],
@@ -281,16 +238,16 @@ describe('a file', () => {
   });
 
   it('that breaks off is refused with line and column', () => {
-    const broken = fault('<svg xmlns="http://www.w3.org/2000/svg">\n<g>\n  <path d="M0 0"');
+    const broken = faultOf('<svg xmlns="http://www.w3.org/2000/svg">\n<g>\n  <path d="M0 0"');
     expect(broken.code).toBe('malformed-xml');
     expect(broken.place).toMatchObject({ line: 3 });
-    expect(fault('<svg>\n<g></a></svg>')).toMatchObject({ code: 'malformed-xml', place: { line: 2, column: 7 } });
+    expect(faultOf('<svg>\n<g></a></svg>')).toMatchObject({ code: 'malformed-xml', place: { line: 2, column: 7 } });
   });
 
   it('that is no SVG is told so', () => {
-    expect(fault('<html><body/></html>')).toMatchObject({ code: 'not-svg' });
-    expect(fault('\u0089PNG')).toMatchObject({ code: 'not-svg' });
-    expect(fault('')).toMatchObject({ code: 'not-svg' });
+    expect(faultOf('<html><body/></html>')).toMatchObject({ code: 'not-svg' });
+    expect(faultOf('\u0089PNG')).toMatchObject({ code: 'not-svg' });
+    expect(faultOf('')).toMatchObject({ code: 'not-svg' });
   });
 
   it('with things we do not draw is reported with counts and lines', () => {

@@ -1,5 +1,5 @@
 import { compose, identityAffine, meanScale, type Affine } from '@gull-pane/core/geometry/affine';
-import { PathBuilder, transformPath, visitPath, type Path } from '@gull-pane/core/drawing/path';
+import { transformPath, visitPath, type Path, type PathBuilder } from '@gull-pane/core/drawing/path';
 import type { Colour, DrawingSink } from '@gull-pane/core/drawing/model';
 import { clipArea, clipLines, sideOf } from './clip-path.ts';
 import { elementsIn, type DefinedElement, type Definitions } from './definitions.ts';
@@ -110,15 +110,15 @@ function straightSegments({ name, attributes }: DefinedElement, frame: Frame): n
   const { path } = shapePath(name, attributes, lengthReader(attributes, frame));
   const own: Affine | null = attributes.transform === undefined ? identityAffine : parseTransform(attributes.transform);
   const segments: number[] = [];
-  let isStraight = true;
+  let curves = 0;
   const curve = (): void => {
-    isStraight = false;
+    curves++;
   };
   visitPath(transformPath(path, own ?? identityAffine), {
     line: (x0, y0, x, y) => void segments.push(x0, y0, x, y),
     ...{ quadratic: curve, cubic: curve, arc: curve },
   });
-  return isStraight ? segments : null;
+  return curves > 0 ? null : segments;
 }
 
 /** The matrix and content of a marker; what is not given is as SVG 2, 11.6 says. */

@@ -109,16 +109,16 @@ function compoundsOf(selector: css.Selector): Compound[] | null {
     compounds.unshift({ type: null, id: null, classes: [], isChild });
   };
   begin(false);
-  let isKnown = true;
+  let unknown = 0;
   selector.children.forEach((node) => {
     const current = compounds[0]!;
     if (node.type === 'TypeSelector') current.type = node.name === '*' ? null : node.name;
     else if (node.type === 'ClassSelector') current.classes.push(node.name);
     else if (node.type === 'IdSelector') current.id = node.name;
     else if (node.type === 'Combinator' && (node.name === ' ' || node.name === '>')) begin(node.name === '>');
-    else isKnown = false;
+    else unknown++;
   });
-  return isKnown ? compounds : null;
+  return unknown > 0 ? null : compounds;
 }
 
 function matches(compounds: readonly Compound[], chain: readonly StyledElement[]): boolean {

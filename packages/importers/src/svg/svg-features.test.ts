@@ -1,42 +1,14 @@
 import { describe, expect, it } from 'vitest';
-import type { PathElement, Style, TextElement } from '@gull-pane/core/drawing/model';
-import { visitExtremes } from '@gull-pane/core/drawing/extents';
+import type { Style } from '@gull-pane/core/drawing/model';
 import { Op, countSegments } from '@gull-pane/core/drawing/path';
 import type { Path } from '@gull-pane/core/drawing/path';
-import { ReadError } from '../read-error.ts';
-import { ReferenceScan } from './definitions.ts';
-import { defaultSvgLimits } from './limits.ts';
-import { PreparationReader } from './preparation.ts';
-import { SvgReader, type SvgReadResult } from './read-svg.ts';
+import { boxOf as exactBoxOf, faultOf, readWhole as read, type WholeRead } from './read-whole.ts';
 
-interface Read extends SvgReadResult {
-  paths: PathElement[];
-  texts: TextElement[];
-}
-
-function read(text: string, limits = defaultSvgLimits): Read {
-  const scan = new ReferenceScan();
-  scan.write(text);
-  const first = new PreparationReader(scan.references, limits);
-  first.write(text);
-  const paths: PathElement[] = [];
-  const texts: TextElement[] = [];
-  const reader = new SvgReader({ path: (p) => paths.push(p), text: (t) => texts.push(t) }, first.end(), limits);
-  reader.write(text);
-  return { ...reader.end(), paths, texts };
-}
 const svg = (content: string, attributes = ''): string =>
   `<svg xmlns="http://www.w3.org/2000/svg" xmlns:xlink="http://www.w3.org/1999/xlink" ${attributes}>${content}</svg>`;
-const boxOf = (path: Path): number[] => {
-  const box = [Infinity, Infinity, -Infinity, -Infinity];
-  visitExtremes(path, (x, y) => {
-    [box[0], box[1]] = [Math.min(box[0]!, x), Math.min(box[1]!, y)];
-    [box[2], box[3]] = [Math.max(box[2]!, x), Math.max(box[3]!, y)];
-  });
-  return box.map((value) => Math.round(value * 1e6) / 1e6 + 0);
-};
+const boxOf = (path: Path): number[] => exactBoxOf(path).map((value) => Math.round(value * 1e6) / 1e6 + 0);
 const boxes = (text: string): number[][] => read(text).paths.map(({ path }) => boxOf(path));
-const looks = ({ paths, styles }: Read): [Style | undefined, Style | undefined][] =>
+const looks = ({ paths, styles }: WholeRead): [Style | undefined, Style | undefined][] =>
   paths.map(({ fillStyle, lineStyle }) => [styles[fillStyle], styles[lineStyle]]);
 const fillOf = (content: string): number[] => {
   const [fill] = looks(read(svg(content)))[0]!;
@@ -198,9 +170,8 @@ describe('clip paths', () => {
       svg(`<clipPath id="c"><circle r="3"/></clipPath><rect clip-path="url(#c)" width="9" height="9"/>`),
     );
     expect(paths).toHaveLength(1);
-    expect(warnings).toMatchObject([
-      { code: 'not-supported', message: expect.stringContaining('clip paths'), line: 1 },
-    ]);
+    expect(warnings).toMatchObject([{ code: 'not-supported', line: 1 }]);
+    expect(warnings[0]!.message).toContain('clip paths');
   });
 });
 
@@ -303,16 +274,6 @@ describe('texts', () => {
 describe('entities', () => {
   const withEntities = (declarations: string, content: string): string =>
     `<!DOCTYPE svg [${declarations}]><svg xmlns="http://www.w3.org/2000/svg">${content}</svg>`;
-  const fault = (text: string): ReadError => {
-    try {
-      read(text);
-    } catch (error) {
-      if (error instanceof ReadError) return error;
-      throw error;
-    }
-    throw new Error('expected a ReadError');
-  };
-
   it('declared in the file are put in, those in others too', () => {
     const { texts } = read(withEntities('<!ENTITY ks "KS"><!ENTITY tag "&ks;-VA">', '<text>&tag;-0417</text>'));
     expect(texts[0]!.mark.text).toBe('KS-VA-0417');
@@ -320,10 +281,10 @@ describe('entities', () => {
 
   it('that blow up are refused', () => {
     const bomb = Array.from({ length: 10 }, (_, i) => `<!ENTITY e${i + 1} "${`&e${i};`.repeat(10)}">`).join('');
-    expect(fault(withEntities(`<!ENTITY e0 "ha">${bomb}`, '<text>&e10;</text>'))).toMatchObject({
+    expect(faultOf(withEntities(`<!ENTITY e0 "ha">${bomb}`, '<text>&e10;</text>'))).toMatchObject({
       code: 'limit-exceeded',
     });
-    expect(fault(withEntities('<!ENTITY a "&b;"><!ENTITY b "&a;">', '<text>&a;</text>')).message).toContain(
+    expect(faultOf(withEntities('<!ENTITY a "&b;"><!ENTITY b "&a;">', '<text>&a;</text>')).message).toContain(
       'refers to itself',
     );
   });
@@ -332,7 +293,7 @@ describe('entities', () => {
     const { texts, warnings } = read(withEntities('<!ENTITY x SYSTEM "file:///etc/passwd">', '<text>a&x;b</text>'));
     expect(texts[0]!.mark.text).toBe('ab');
     expect(warnings[0]).toMatchObject({ code: 'not-supported', count: 1 });
-    expect(fault(withEntities('', '<text>&nothing;</text>'))).toMatchObject({
+    expect(faultOf(withEntities('', '<text>&nothing;</text>'))).toMatchObject({
       code: 'malformed-xml',
       place: { line: 1 },
     });

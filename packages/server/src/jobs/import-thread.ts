@@ -55,7 +55,7 @@ async function run(): Promise<ImportResult> {
   }
   say({ kind: 'progress', bytesRead: told, objects: collector.objects });
   const root = placeItems(collector.items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
-  writeTileset(root, collector.items, read.styles, join(order.outFolder, 'tiles'), order.tileAddressPrefix);
+  await writeTileset(root, collector.items, read.styles, join(order.outFolder, 'tiles'), order.tileAddressPrefix);
   const { minX, minY, maxX, maxY } = collector.box;
   const hasGeometry = minX <= maxX;
   writeFileSync(

@@ -17,12 +17,15 @@ export async function access(app: FastifyInstance, { config }: Services): Promis
   const { token } = config;
   const sessions = new Set<string>();
   const isFree = (url: string): boolean => url === '/api/health' || url === '/api/session' || !url.startsWith('/api/');
-  app.addHook('onRequest', async (request: FastifyRequest) => {
+  app.addHook('onRequest', (request: FastifyRequest, _reply, done) => {
     const [path = ''] = request.url.split('?');
-    if (token === null || isFree(path)) return;
+    if (token === null || isFree(path)) {
+      done();
+      return;
+    }
     const bearer = /^Bearer (.+)$/.exec(request.headers.authorization ?? '')?.[1];
-    if (bearer !== undefined && isSame(bearer, token)) return;
-    if (!sessions.has(request.cookies[COOKIE] ?? '')) throw new Problem('token-needed');
+    const isKnown = (bearer !== undefined && isSame(bearer, token)) || sessions.has(request.cookies[COOKIE] ?? '');
+    done(isKnown ? undefined : new Problem('token-needed'));
   });
 
   const options = { config: { rateLimit: { max: TRIES_A_MINUTE, timeWindow: '1 minute' } } };

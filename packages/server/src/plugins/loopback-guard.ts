@@ -9,18 +9,21 @@ import type { Services } from './services.ts';
  */
 export function loopbackGuard(app: FastifyInstance, { config }: Services): void {
   const isOurs = (host: string): boolean => !isLoopback(config.host) || isLoopback(hostName(host));
-  app.addHook('onRequest', async (request: FastifyRequest) => {
+  app.addHook('onRequest', (request: FastifyRequest, _reply, done) => {
     const { host = '', origin, 'sec-fetch-site': site } = request.headers;
     if (!isOurs(host)) {
-      throw new Problem('foreign-host', { detail: `The request was sent to “${host.slice(0, 100)}”.` });
+      done(new Problem('foreign-host', { detail: `The request was sent to “${host.slice(0, 100)}”.` }));
+      return;
     }
     const isForeign = origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`;
     const isCrossSite = (site === 'cross-site' || site === 'same-site') && request.url.startsWith('/api/');
     if (isForeign || isCrossSite) {
-      throw new Problem('foreign-origin', {
-        detail: `The request came from ${(origin ?? 'another site').slice(0, 100)}.`,
-      });
+      done(
+        new Problem('foreign-origin', { detail: `The request came from ${(origin ?? 'another site').slice(0, 100)}.` }),
+      );
+      return;
     }
+    done();
   });
 }
 

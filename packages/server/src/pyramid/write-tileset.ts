@@ -1,6 +1,8 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { gzipSync } from 'node:zlib';
+import { promisify } from 'node:util';
+import { gzip, type ZlibOptions } from 'node:zlib';
 import { boxDiagonal } from '@gull-pane/core/geometry/box';
 import type { Style } from '@gull-pane/core/drawing/model';
 import { encodeDetail } from '@gull-pane/core/pyramid/detail';
@@ -17,6 +19,8 @@ const TOLERANCES_PER_TILE = 4000;
 /** 3D Tiles count in metres. */
 const METRES_PER_UNIT = 0.001;
 
+const pack = promisify<Uint8Array, ZlibOptions, Buffer>(gzip);
+
 /**
  * Writes the pyramid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile, with its
  * lines in exact form in `.detail.gz`.
@@ -24,13 +28,13 @@ const METRES_PER_UNIT = 0.001;
  * @param addressPrefix what stands before a tile's name in the tileset
  * @returns how many tiles were written
  */
-export function writeTileset(
+export async function writeTileset(
   root: PlacedTile,
   table: ItemTable,
   styles: readonly Style[],
   folder: string,
   addressPrefix: string,
-): number {
+): Promise<number> {
   mkdirSync(folder, { recursive: true });
   const tileStyles = styles.map(({ colour, dashes, width }): TileStyle => ({
     colour: [colour.r / 255, colour.g / 255, colour.b / 255, colour.a / 255],
@@ -39,8 +43,11 @@ export function writeTileset(
   }));
   const [minX, minY, maxX, maxY] = root.box;
   let count = 0;
-  const compress = (name: string, bytes: Uint8Array): void =>
-    writeFileSync(join(folder, `${name}.gz`), gzipSync(bytes, { level: 6 }));
+  // packed and written beside this thread, which goes on encoding
+  const pending: Promise<void>[] = [];
+  const compress = (name: string, bytes: Uint8Array): void => {
+    pending.push(pack(bytes, { level: 6 }).then((packed) => writeFile(join(folder, `${name}.gz`), packed)));
+  };
   const write = (tile: PlacedTile, parentOrigin: { x: number; y: number }): TileJson => {
     const [minX, minY, maxX, maxY] = tile.box;
     const origin = tileOrigin(minX, minY, maxX, maxY);
@@ -73,6 +80,7 @@ export function writeTileset(
     };
   };
   const top = write(root, { x: 0, y: 0 });
+  await Promise.all(pending);
   const diagonal = boxDiagonal({ min: { x: minX, y: minY, z: 0 }, max: { x: maxX, y: maxY, z: 0 } });
   const k = METRES_PER_UNIT;
   const tileset: TilesetJson = {

@@ -1,8 +1,6 @@
 import { GLSL3, RawShaderMaterial, type DataTexture } from 'three';
 import { STYLES_PER_ROW, TEXELS_PER_STYLE } from './style-texture';
 
-/** A line thinner than this is drawn as the thinnest line there is, one device px. */
-export const WIDE_FROM_PX = 1.5;
 /** Ink of the thinnest of lines, as a share of one that is a px wide: pens stay told apart when far away. */
 const THINNEST_INK = 0.5;
 /** A dash pattern that comes back within fewer px is drawn as a fainter unbroken line. */

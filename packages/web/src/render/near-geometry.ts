@@ -7,9 +7,7 @@ import { MeshBuilder, buildHairlines, buildStrokes } from '@gull-pane/core/strok
 import { builtGeometry, still, type LineBody } from './line-body';
 import type { DrawingMaterials } from './materials';
 import type { TileDrawable } from './tile-drawable';
-
-/** How a style is drawn at the present scale. */
-export type LineLook = 'hidden' | 'hairline' | 'dashedHairline' | 'stroke' | 'dashedStroke';
+import type { LineLook } from './view-rules';
 
 /** A tile with the form of its lines that is to be drawn. */
 export interface NearTile {

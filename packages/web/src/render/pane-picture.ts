@@ -1,27 +1,22 @@
 import {
-  Matrix4,
   OrthographicCamera,
   Quaternion,
   Scene,
-  type LineSegments,
-  type Mesh,
   type Object3D,
   type WebGLRenderTarget,
   type WebGLRenderer,
 } from 'three';
-import { cameraAxes, sameCamera } from '@gull-pane/core/camera/camera';
-import type { Box2 } from '@gull-pane/core/geometry/clip';
+import { sameCamera } from '@gull-pane/core/camera/camera';
 import { selectTiles } from '@gull-pane/core/pyramid/select';
 import type { DrawingScene } from './drawing-scene';
 import { learn, startBudget } from './frame-budget';
-import { MAX_CHORD_ERROR_PX, fineWish } from './fine-wish';
-import { WIDE_FROM_PX } from './materials';
-import { NearGeometry, type LineLook } from './near-geometry';
+import { fineWish } from './fine-wish';
+import { NearGeometry } from './near-geometry';
 import type { PaneView } from './pane-view';
 import { RestSmoother, passShift, passesFor } from './rest-smoother';
-import { groupRuns, indicesIn, type DrawGroup } from './run-groups';
 import type { TextPainter } from './text-painter';
-import type { TileDrawable } from './tile-drawable';
+import { tileObjects } from './tile-objects';
+import { ViewRules } from './view-rules';
 
 export interface DrawnCounts {
   readonly segments: number;
@@ -35,10 +30,6 @@ const QUIET_MS = 140;
 const QUIET_FRAMES = 3;
 /** At rest so much may be drawn in all: every object of a px in all but absurd views. Segments and triangles. */
 const REST_WEIGHT = 3_000_000;
-/** A tile larger than this many times the view is clipped to it. */
-const NEAR_TIMES_VIEW = 4;
-/** A tile whose edge single precision misses by more than this is drawn anew about the view, CSS px. */
-const COARSE_PX = 0.05;
 /** Time for making lines with width in one frame, ms. */
 const STROKE_BUILD_MS = 6;
 
@@ -202,7 +193,7 @@ export class PanePicture {
     const missing = this.#selection.filter((tile) => !this.#drawn.has(tile) && this.scene.drawable(tile));
     if (missing.length > 0) {
       const slice = this.#sliceOf(missing);
-      if (slice.some((tile) => this.#isNear(tile))) this.#drawAfresh([...this.#drawn, ...slice], null, [0, 0]);
+      if (slice.some((tile) => this.#rules().isNear(tile))) this.#drawAfresh([...this.#drawn, ...slice], null, [0, 0]);
       else this.#drawOver(slice, null);
       return { didDraw: true, wantsMore: true };
     }
@@ -227,14 +218,6 @@ export class PanePicture {
       isBusy ||= this.scene.isRefining(tile);
     }
     return isBusy;
-  }
-
-  /** Whether a tile's coarse lines would show. */
-  #needsFine(tile: number): boolean {
-    return (
-      this.scene.tileset.tiles[tile]!.tolerance >
-      (MAX_CHORD_ERROR_PX * this.#view!.camera.unitsPerPx) / this.renderer.getPixelRatio()
-    );
   }
 
   #smooth(nowMs: number): { didDraw: boolean; wantsMore: boolean } {
@@ -266,7 +249,6 @@ export class PanePicture {
     this.#smoother.add(this.#pass++, this.#passes);
     if (this.#pass < this.#passes) return { didDraw: true, wantsMore: true };
     this.#smoother.present();
-    this.#countAll();
     this.#phase = 'idle';
     return { didDraw: true, wantsMore: false };
   }
@@ -292,29 +274,26 @@ export class PanePicture {
   ): void {
     const { camera, viewport } = this.#view!;
     const { renderer, scene } = this;
+    this.#counts = { ...this.#counts, segments: 0, triangles: 0, tiles: 0 };
     if (!target) {
       this.texts.clear(viewport, renderer.getPixelRatio());
       this.#drawn = new Set();
-      this.#counts = { segments: 0, triangles: 0, tiles: 0, texts: 0 };
+      this.#counts.texts = 0;
     }
+    const rules = this.#rules();
     this.#aim(shift);
     renderer.setRenderTarget(target);
     const { r, g, b } = scene.ground;
     renderer.setClearColor((r << 16) | (g << 8) | b, 1);
     renderer.clear(true, true, false);
     const nearTiles = near.flatMap((tile) => {
-      const drawable = this.#isNear(tile) ? scene.drawable(tile) : undefined;
-      return drawable ? [{ drawable, body: drawable.lines(this.#needsFine(tile)) }] : [];
+      const drawable = rules.isNear(tile) ? scene.drawable(tile) : undefined;
+      return drawable ? [{ drawable, body: drawable.lines(rules.needsFine(tile)) }] : [];
     });
-    const half = (Math.hypot(viewport.widthPx, viewport.heightPx) / 2) * camera.unitsPerPx * 1.1;
-    const reach = half + this.#widestStroke();
-    const clip = { minX: -reach, minY: -reach, maxX: reach, maxY: reach };
-    const objects = this.#near.build(nearTiles, camera.target, clip, (style) => this.#lookOf(style));
+    const objects = this.#near.build(nearTiles, camera.target, rules.nearClip(), (style) => rules.lookOf(style));
     this.#render(objects);
-    if (!target) {
-      this.#counts.segments += this.#near.segments;
-      this.#counts.triangles += this.#near.triangles;
-    }
+    this.#counts.segments += this.#near.segments;
+    this.#counts.triangles += this.#near.triangles;
     this.#drawOver(tiles, target);
   }
 
@@ -322,17 +301,24 @@ export class PanePicture {
   #drawOver(tiles: readonly number[], target: WebGLRenderTarget | null): void {
     const { camera, viewport, hidden, looks } = this.#view!;
     const { renderer, scene } = this;
-    const buildUntil = performance.now() + STROKE_BUILD_MS;
+    const rules = this.#rules();
+    // a picture that stays is right at once; one that moves may be for a moment without width
+    const buildUntilMs = target ? Infinity : performance.now() + STROKE_BUILD_MS;
+    const mayBuild = (): boolean => performance.now() < buildUntilMs;
     const objects: Object3D[] = [];
     const { styles } = scene.tileset;
     for (const tile of tiles) {
       const drawable = scene.drawable(tile);
       if (!drawable) continue;
-      if (!this.#isNear(tile))
-        objects.push(...this.#objectsOf(drawable, this.#needsFine(tile), buildUntil, target === null));
+      this.#counts.tiles++;
+      if (!rules.isNear(tile)) {
+        const drawn = tileObjects(drawable, camera.target, rules, rules.needsFine(tile), mayBuild);
+        objects.push(...drawn.objects);
+        this.#counts.segments += drawn.segments;
+        this.#counts.triangles += drawn.triangles;
+      }
       if (target) continue;
       this.#drawn.add(tile);
-      this.#counts.tiles++;
       if (looks.texts)
         this.texts.draw(drawable.content.texts, drawable.origin, camera, viewport, renderer.getPixelRatio(), {
           colourOf: (style) => (hidden.has(styles[style]!.layer) ? null : scene.textColour(style)),
@@ -344,83 +330,8 @@ export class PanePicture {
     renderer.setRenderTarget(null);
   }
 
-  #objectsOf(drawable: TileDrawable, useFine: boolean, buildUntilMs: number, counts: boolean): Object3D[] {
-    const objects: Object3D[] = [];
-    const { origin } = drawable;
-    const { target } = this.#view!.camera;
-    const shift = new Matrix4().makeTranslation(origin.x - target.x, origin.y - target.y, origin.z - target.z);
-    const add = (object: Mesh | LineSegments | null, groups: DrawGroup[]): number => {
-      if (!object || groups.length === 0) return 0;
-      object.geometry.groups = groups;
-      object.matrixWorld.copy(shift);
-      objects.push(object);
-      return indicesIn(groups);
-    };
-    const isWide = (style: number): boolean => this.#lookOf(style).toLowerCase().endsWith('stroke');
-    const fills = groupRuns(drawable.triangleRuns, (style) => (this.#lookOf(style) === 'hidden' ? -1 : 0));
-    const triangles = add(drawable.fills, fills) / 3;
-    let segments = 0;
-    const body = drawable.lines(useFine);
-    const { lineRuns } = body.content;
-    const wantsStrokes = lineRuns.some(({ style }) => isWide(style));
-    if (wantsStrokes && performance.now() < buildUntilMs) body.buildStrokes();
-    const hasStrokes = body.strokes !== null;
-    const material = (wide: boolean) => (style: number) => {
-      const look = this.#lookOf(style);
-      if (look === 'hidden' || wide !== (hasStrokes && isWide(style))) return -1;
-      return look.startsWith('dashed') ? 1 : 0;
-    };
-    const seen = this.#seenFrom(drawable);
-    const thin = seen
-      ? body.pieces.filter(
-          (p) => p.minX <= seen.maxX && p.maxX >= seen.minX && p.minY <= seen.maxY && p.maxY >= seen.minY,
-        )
-      : lineRuns;
-    segments += add(body.hairlines, groupRuns(thin, material(false))) / 2;
-    if (hasStrokes && wantsStrokes) {
-      add(body.strokes, groupRuns(body.strokeRuns, material(true)));
-      segments += indicesIn(groupRuns(lineRuns, material(true))) / 2;
-    }
-    if (counts) {
-      this.#counts.triangles += triangles;
-      this.#counts.segments += segments;
-    }
-    return objects;
-  }
-
-  /** What is seen, relative to a tile's origin; null if all of the tile is. */
-  #seenFrom({ origin, box }: TileDrawable): Box2 | null {
-    const { camera, viewport } = this.#view!;
-    const { right, up } = cameraAxes(camera);
-    const [w, h] = [(viewport.widthPx / 2) * camera.unitsPerPx, (viewport.heightPx / 2) * camera.unitsPerPx];
-    const reachX = w * Math.abs(right.x) + h * Math.abs(up.x);
-    const reachY = w * Math.abs(right.y) + h * Math.abs(up.y);
-    const [x, y] = [camera.target.x - origin.x, camera.target.y - origin.y];
-    const seen = { minX: x - reachX, minY: y - reachY, maxX: x + reachX, maxY: y + reachY };
-    const isAll = box.minX >= seen.minX && box.maxX <= seen.maxX && box.minY >= seen.minY && box.maxY <= seen.maxY;
-    return isAll ? null : seen;
-  }
-
-  #lookOf(style: number): LineLook {
-    const { kind, layer, width, dashes } = this.scene.tileset.styles[style]!;
-    const { camera, hidden, looks } = this.#view!;
-    if (hidden.has(layer) || (kind === 'fill' && !looks.fills)) return 'hidden';
-    if (!looks.lineStyles) return 'hairline';
-    const isWide = width * this.renderer.getPixelRatio() > WIDE_FROM_PX * camera.unitsPerPx;
-    if (dashes.length > 0) return isWide ? 'dashedStroke' : 'dashedHairline';
-    return isWide ? 'stroke' : 'hairline';
-  }
-
-  #isNear(tile: number): boolean {
-    const { halfSize } = this.scene.tileset.tiles[tile]!;
-    const { camera, viewport } = this.#view!;
-    const half = Math.max(halfSize.x, halfSize.y);
-    const viewHalf = (Math.max(viewport.widthPx, viewport.heightPx) / 2) * camera.unitsPerPx;
-    return half > NEAR_TIMES_VIEW * viewHalf || half / 2 ** 25 > COARSE_PX * camera.unitsPerPx;
-  }
-
-  #widestStroke(): number {
-    return this.scene.tileset.styles.reduce((widest, { width }) => Math.max(widest, width), 0);
+  #rules(): ViewRules {
+    return new ViewRules(this.#view!, this.scene.tileset, this.renderer.getPixelRatio());
   }
 
   #aim([right, up]: readonly [number, number]): void {
@@ -448,11 +359,6 @@ export class PanePicture {
     this.#scene.children = [...objects].sort((a, b) => rankOf(a) - rankOf(b));
     this.renderer.render(this.#scene, this.#camera3);
     this.#scene.children = [];
-  }
-
-  /** After the last pass the counts are those of the whole picture at rest. */
-  #countAll(): void {
-    this.#counts = { ...this.#counts, tiles: this.#drawn.size };
   }
 }
 

@@ -1,0 +1,145 @@
+import { beforeEach, describe, expect, it } from 'vitest';
+import { planCamera, screenToWorld, worldToScreen, type Camera } from '@gull-pane/core/camera/camera';
+import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
+import { branchPosition } from '@gull-pane/core/trail/trail';
+import { createPaneStore, type PaneStore } from './pane-store';
+
+const extents = { min: { x: 412_300_000, y: 7_208_200_000, z: 0 }, max: { x: 412_900_000, y: 7_208_600_000, z: 0 } };
+const support = [412_300_000, 7_208_200_000, 0, 412_900_000, 7_208_600_000, 0];
+const viewport = { widthPx: 1000, heightPx: 700 };
+
+let time = 0;
+let prefersStill = false;
+const make = (initial?: Camera): PaneStore => {
+  const store = createPaneStore('1', {
+    ...{ limits: scaleLimitsFor(extents), support: () => support, now: () => time, prefersStill: () => prefersStill },
+    ...(initial ? { initial } : {}),
+  });
+  store.getState().resize(viewport);
+  return store;
+};
+/** Lets a travel come to its end. */
+const arrive = (store: PaneStore): void => {
+  time += 5000;
+  store.getState().advance();
+};
+const steps = (store: PaneStore): { length: number; index: number } => branchPosition(store.getState().trail);
+
+beforeEach(() => {
+  time = 1000;
+  prefersStill = false;
+});
+
+describe('a pane', () => {
+  it('begins with everything fitted, or with the view it is given', () => {
+    expect(make().getState().camera.target).toEqual({ x: 412_600_000, y: 7_208_400_000, z: 0 });
+    const view = planCamera({ x: 412_500_000, y: 7_208_300_000, z: 0 }, 12);
+    expect(make(view).getState().camera).toEqual(view);
+    expect(steps(make(view))).toEqual({ length: 1, index: 0 });
+  });
+
+  it('keeps centre and scale when it is resized', () => {
+    const store = make();
+    const { camera } = store.getState();
+    store.getState().resize({ widthPx: 400, heightPx: 300 });
+    expect(store.getState().camera).toBe(camera);
+  });
+
+  it('takes a burst of notches as one step by when they were turned, not by when they were drawn', () => {
+    const store = make();
+    for (let i = 0; i < 5; i++) {
+      store.getState().apply({ kind: 'zoom', at: { x: 10, y: 20 }, factor: 1.2 }, 2000 + 50 * i);
+      time += 900; // a slow machine
+    }
+    expect(steps(store)).toEqual({ length: 2, index: 1 });
+    store.getState().apply({ kind: 'zoom', at: { x: 10, y: 20 }, factor: 1.2 }, 4000);
+    expect(steps(store)).toEqual({ length: 3, index: 2 });
+  });
+
+  it('takes a drag as one step at its end', () => {
+    const store = make();
+    for (let i = 0; i < 20; i++) store.getState().apply({ kind: 'pan', dx: 3, dy: 1 }, time);
+    expect(steps(store)).toEqual({ length: 1, index: 0 });
+    store.getState().apply({ kind: 'dragEnd' }, time);
+    expect(steps(store)).toEqual({ length: 2, index: 1 });
+    store.getState().back();
+    arrive(store);
+    expect(store.getState().camera.target).toEqual({ x: 412_600_000, y: 7_208_400_000, z: 0 });
+  });
+
+  it('travels, is on its way between, and arrives exactly', () => {
+    const store = make();
+    const before = store.getState().camera;
+    store.getState().step(1);
+    expect(store.getState().isFlying).toBe(true);
+    time += 60;
+    store.getState().advance();
+    const between = store.getState().camera.unitsPerPx;
+    expect(between).toBeLessThan(before.unitsPerPx);
+    expect(between).toBeGreaterThan(before.unitsPerPx / 2);
+    arrive(store);
+    expect(store.getState().camera.unitsPerPx).toBe(before.unitsPerPx / 2);
+    expect(store.getState().isFlying).toBe(false);
+  });
+
+  it('goes on from where a travel leads when a key is pressed again', () => {
+    const store = make();
+    const before = store.getState().camera;
+    for (let i = 0; i < 3; i++) store.getState().step(1);
+    arrive(store);
+    expect(store.getState().camera.unitsPerPx).toBe(before.unitsPerPx / 8);
+  });
+
+  it('is taken over by the hand in the middle of a travel', () => {
+    const store = make();
+    store.getState().step(2);
+    time += 60;
+    store.getState().advance();
+    const seen = store.getState().camera;
+    store.getState().apply({ kind: 'pan', dx: 10, dy: 0 }, time);
+    arrive(store);
+    expect(store.getState().camera.unitsPerPx).toBe(seen.unitsPerPx);
+  });
+
+  it('jumps where motion is not wanted', () => {
+    prefersStill = true;
+    const store = make();
+    store.getState().step(-1);
+    expect(store.getState().isFlying).toBe(false);
+    store.getState().back();
+    store.getState().forward();
+    expect(steps(store)).toEqual({ length: 2, index: 1 });
+  });
+});
+
+describe('framing', () => {
+  it('keeps its first corner in the drawing while the view moves under it', () => {
+    const store = make();
+    const corner = screenToWorld(store.getState().camera, viewport, { x: 200, y: 300 });
+    store.getState().chooseTool('frame');
+    store.getState().apply({ kind: 'frameBegin', at: { x: 200, y: 300 } }, time);
+    store.getState().apply({ kind: 'zoom', at: { x: 700, y: 100 }, factor: 2 }, time);
+    const { camera } = store.getState();
+    const other = screenToWorld(camera, viewport, { x: 900, y: 500 });
+    store.getState().apply({ kind: 'frameMove', at: { x: 900, y: 500 } }, time);
+    store.getState().apply({ kind: 'frameEnd', at: { x: 900, y: 500 } }, time);
+    arrive(store);
+    for (const world of [corner, other]) {
+      const at = worldToScreen(store.getState().camera, viewport, world);
+      const isOnEdge =
+        [at.x, viewport.widthPx - at.x].some((gap) => Math.abs(gap) < 0.01) ||
+        [at.y, viewport.heightPx - at.y].some((gap) => Math.abs(gap) < 0.01);
+      expect(isOnEdge).toBe(true);
+    }
+    expect(store.getState().frame).toBeNull();
+  });
+
+  it('is dropped without a step', () => {
+    const store = make();
+    store.getState().apply({ kind: 'frameBegin', at: { x: 1, y: 1 } }, time);
+    store.getState().apply({ kind: 'frameDrop' }, time);
+    store.getState().apply({ kind: 'leaveTool' }, time);
+    expect(steps(store)).toEqual({ length: 1, index: 0 });
+    expect(store.getState().tool).toBe('none');
+  });
+});

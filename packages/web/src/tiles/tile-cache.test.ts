@@ -1,0 +1,90 @@
+import { describe, expect, it } from 'vitest';
+import type { DecodedTile } from '@gull-pane/core/pyramid/tile-format';
+import { TileCache, type TileLoader } from './tile-cache';
+import type { FromTileWorker, ToTileWorker } from './tile-worker';
+
+const content = (bytes: number): DecodedTile => ({
+  ...{
+    positions: new Float32Array(bytes / 4),
+    styles: new Uint16Array(0),
+    along: new Float32Array(0),
+    lines: new Uint32Array(0),
+  },
+  ...{ lineRuns: [], triangles: new Uint32Array(0), triangleRuns: [], objects: new Uint32Array(0), texts: [] },
+});
+
+function make(maxBytes = 1000) {
+  const asked: ToTileWorker[] = [];
+  const events: string[] = [];
+  const loader: TileLoader = {
+    postMessage: (message) => asked.push(message),
+    onmessage: null,
+    terminate: () => events.push('closed'),
+  };
+  const cache = new TileCache({
+    ...{ urlOf: (tile) => `/${tile}.glb`, loader, maxBytes },
+    onLoaded: (tile) => events.push(`loaded ${tile}`),
+    onEvicted: (tile) => events.push(`evicted ${tile}`),
+    onFailed: (tile) => events.push(`failed ${tile}`),
+  });
+  const answer = (data: FromTileWorker): void => loader.onmessage!({ data } as MessageEvent<FromTileWorker>);
+  const load = (tile: number, bytes = 100): void => answer({ kind: 'loaded', tile, content: content(bytes) });
+  const fail = (tile: number, dropped = false): void => answer({ kind: 'failed', tile, reason: 'gone', dropped });
+  const loads = (): number[] => asked.flatMap((message) => (message.kind === 'load' ? [message.tile] : []));
+  return { cache, asked, events, load, fail, loads };
+}
+
+describe('the tile cache', () => {
+  it('asks for the best first, a few at a time, and goes on as they come', () => {
+    const { cache, loads, load } = make();
+    cache.want(Array.from({ length: 20 }, (_, tile) => tile));
+    expect(loads()).toEqual([0, 1, 2, 3, 4, 5, 6, 7]);
+    load(0);
+    expect(loads().at(-1)).toBe(8);
+    expect(cache.get(0)).toBeDefined();
+    expect([cache.isAwaited(0), cache.isAwaited(19)]).toEqual([false, true]);
+  });
+
+  it('drops requests that are out of sight', () => {
+    const { cache, asked, fail, events } = make();
+    cache.want([1, 2]);
+    cache.want([2]);
+    expect(asked.filter(({ kind }) => kind === 'drop')).toEqual([{ kind: 'drop', tile: 1 }]);
+    fail(1, true);
+    expect(events).toEqual([]);
+    expect(cache.isAwaited(1)).toBe(true); // it may be wanted again
+  });
+
+  it('gives up what was not wanted for longest when it holds too much, never what is wanted', () => {
+    const { cache, load, events } = make(250);
+    cache.want([1, 2]);
+    load(1);
+    load(2);
+    cache.want([1]); // 2 is now the one left alone, 1 the one used last
+    cache.want([1, 3]);
+    load(3);
+    cache.want([1, 3]);
+    expect(events).toContain('evicted 2');
+    expect(cache.get(1)).toBeDefined();
+    expect(cache.bytes).toBe(200);
+  });
+
+  it('tries again, then says that a tile can’t be had', () => {
+    const { cache, fail, events, loads } = make();
+    cache.want([5]);
+    fail(5);
+    fail(5);
+    expect(loads()).toEqual([5, 5, 5]);
+    fail(5);
+    expect(events).toEqual(['failed 5']);
+    expect(cache.isAwaited(5)).toBe(false);
+  });
+
+  it('lets go of everything at the end', () => {
+    const { cache, load, events } = make();
+    cache.want([1]);
+    load(1);
+    cache.close();
+    expect(events).toEqual(['loaded 1', 'closed', 'evicted 1']);
+  });
+});

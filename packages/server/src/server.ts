@@ -32,7 +32,10 @@ export async function startServer(config: ServerConfig): Promise<RunningServer> 
     const database = await openDatabase(folder.database);
     undo.push(() => database.close());
     const imports = new ImportJobs(database, folder, config.parallelImports, config.importLimits);
-    const services: Services = { config, db: database.db, folder, imports };
+    const services: Services = {
+      ...{ config, db: database.db, folder, imports },
+      isDatabaseAnswering: () => database.isAnswering(),
+    };
     const routes: string[] = [];
     const app = await buildApp(services, (route) => routes.push(route));
     undo.push(() => app.close());

@@ -14,8 +14,13 @@ export interface OpenDatabase {
   readonly db: Database;
   /** Plain SQL for those who bring their own (the job queue). */
   query(text: string, values?: unknown[]): Promise<{ rows: never[]; rowCount: number }>;
+  /** Whether the database answers, or has been at one statement for no longer than it may; asks nothing itself. */
+  isAnswering(): boolean;
   close(): Promise<void>;
 }
+
+/** A statement that takes longer means that the thread hangs, ms. */
+const LONGEST_STATEMENT_MS = 60_000;
 
 /** Where the migrations lie: beside the built server, or at the package's root while running from source. */
 function migrationsFolder(): string {
@@ -37,11 +42,12 @@ export async function openDatabase(folder: string): Promise<OpenDatabase> {
     once(thread, 'error').then(([error]) => Promise.reject(error as Error)),
   ])) as [FromDatabase];
   if (first.kind !== 'ready') throw new Error(`database: ${first.kind === 'broken' ? first.message : first.kind}`);
+  let stream: ThreadStream | undefined;
   const pool = new Pool({
     max: 1,
     user: 'postgres',
     database: 'postgres',
-    stream: () => new ThreadStream(thread),
+    stream: () => (stream = new ThreadStream(thread)),
   });
   pool.on('error', (error) => console.error(`database connection: ${error.message}`));
   const db = drizzle(pool, { schema, casing: 'snake_case' });
@@ -52,6 +58,7 @@ export async function openDatabase(folder: string): Promise<OpenDatabase> {
       const { rows, rowCount } = await pool.query(text, values);
       return { rows: rows as never[], rowCount: rowCount ?? 0 };
     },
+    isAnswering: () => (stream?.waitingMs ?? 0) < LONGEST_STATEMENT_MS,
     close: async () => {
       await pool.end();
       const closed = once(thread, 'exit');

@@ -7,6 +7,7 @@ import type { FromDatabase, ToDatabase } from './database-thread.ts';
  * so stays the ordinary one, and a PostgreSQL server can take the thread's place.
  */
 export class ThreadStream extends Duplex {
+  #waitingSinceMs: number | null = null;
   readonly #answers: ((message: FromDatabase) => void)[] = [];
 
   constructor(private readonly thread: Worker) {
@@ -17,6 +18,11 @@ export class ThreadStream extends Duplex {
   readonly #listen = (message: FromDatabase): void => {
     if (message.kind === 'bytes' || message.kind === 'broken') this.#answers.shift()?.(message);
   };
+
+  /** How long the thread has left the last message unanswered, ms; 0 while nothing waits. */
+  get waitingMs(): number {
+    return this.#waitingSinceMs === null ? 0 : performance.now() - this.#waitingSinceMs;
+  }
 
   // what the client calls on a socket
   connect(): this {
@@ -41,7 +47,9 @@ export class ThreadStream extends Duplex {
   }
 
   override _write(chunk: Uint8Array, _encoding: BufferEncoding, done: (error?: Error) => void): void {
+    this.#waitingSinceMs ??= performance.now();
     this.#answers.push((message) => {
+      this.#waitingSinceMs = null;
       if (message.kind === 'broken') {
         done(new Error(`database: ${message.message}`));
         return;

@@ -1,11 +1,11 @@
-import { sql } from 'drizzle-orm';
 import type { FastifyInstance } from 'fastify';
+import { Problem } from '../problem.ts';
 import type { Services } from './services.ts';
 
-/** Whether the server and its database answer. */
-export function healthRoutes(app: FastifyInstance, { db }: Services): void {
-  app.get('/api/health', async () => {
-    await db.execute(sql`select 1`);
+/** Whether the server and its database answer; never queues behind what the database is doing. */
+export function healthRoutes(app: FastifyInstance, { isDatabaseAnswering }: Services): void {
+  app.get('/api/health', () => {
+    if (!isDatabaseAnswering()) throw new Problem('internal', { detail: 'The database doesn’t answer.' });
     return { status: 'ok' };
   });
 }

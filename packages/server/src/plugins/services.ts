@@ -7,6 +7,8 @@ import type { DataFolder } from '../storage/data-folder.ts';
 export interface Services {
   readonly config: ServerConfig;
   readonly db: Database;
+  /** See OpenDatabase.isAnswering. */
+  readonly isDatabaseAnswering: () => boolean;
   readonly folder: DataFolder;
   readonly imports: ImportJobs;
 }

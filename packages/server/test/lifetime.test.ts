@@ -56,6 +56,7 @@ describe('a start that can’t succeed ends with one line', () => {
     const file = join(server.dataFolder, 'a-file');
     await writeFile(file, '');
     await expect(start({ GULL_PANE_DATA: join(file, 'data') })).rejects.toThrow(/can’t be written \(ENOTDIR\)/);
+    await expect(start({ GULL_PANE_DATA: '/proc/nowhere/data' })).rejects.toThrow(/can’t be written \(ENOENT\)/);
   });
 
   it('when a setting is no number', () => {

@@ -1,6 +1,7 @@
+import { existsSync } from 'node:fs';
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { lock } from 'proper-lockfile';
 import { StartError } from '../start-error.ts';
 
@@ -36,6 +37,15 @@ export class DataFolder {
   }
 }
 
+/** Makes a folder and those above it, one by one: on some file systems the runtime's own way never comes back. */
+async function makeFolder(path: string): Promise<void> {
+  if (existsSync(path)) return;
+  if (dirname(path) !== path) await makeFolder(dirname(path));
+  await mkdir(path).catch((error: unknown) => {
+    if ((error as NodeJS.ErrnoException).code !== 'EEXIST') throw error;
+  });
+}
+
 interface Holder {
   readonly pid: number;
   readonly host: string;
@@ -49,7 +59,7 @@ interface Holder {
 export async function takeDataFolder(root: string): Promise<{ folder: DataFolder; release: () => Promise<void> }> {
   const folder = new DataFolder(root);
   try {
-    await mkdir(folder.sources, { recursive: true });
+    await makeFolder(folder.sources);
     await writeFile(join(root, '.writable'), '');
     await rm(join(root, '.writable'));
   } catch (error) {

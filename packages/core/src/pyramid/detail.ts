@@ -4,7 +4,8 @@ import type { Box2 } from '../geometry/clip.ts';
 import { Growable } from '../geometry/growable.ts';
 import type { Vec2 } from '../geometry/vec.ts';
 import type { ItemTable } from './items.ts';
-import { inDrawingOrder, type StyleRun, type TileStyle } from './tile-format.ts';
+import { inDrawingOrder, type TileStyle } from './drawing-order.ts';
+import type { StyleRun } from './tile-format.ts';
 
 /**
  * A tile's detail: the definitions of its lines, fetched when it is seen so closely that the tile's own coarse form

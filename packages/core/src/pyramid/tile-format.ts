@@ -2,6 +2,7 @@ import type { TextAnchor, TextMark } from '../drawing/model.ts';
 import type { Vec2 } from '../geometry/vec.ts';
 import { Growable } from '../geometry/growable.ts';
 import { flattenPath, within } from '../drawing/flatten.ts';
+import { inDrawingOrder, type TileStyle } from './drawing-order.ts';
 import { packGlb, unpackGlb } from './glb.ts';
 import { ItemKind, type ItemTable } from './items.ts';
 import { simplify } from './simplify.ts';
@@ -11,13 +12,7 @@ import { simplify } from './simplify.ts';
  * materials. glTF is Y up, so a drawing's (x, y, z) is written as (x, z, −y), relative to the tile's origin. What glTF
  * has no place for stands in `extras`: the style of a primitive, the objects of its vertices, the texts.
  */
-export interface TileStyle {
-  /** Red, green, blue, alpha, 0 … 1. */
-  readonly colour: readonly [number, number, number, number];
-  readonly isDashed: boolean;
-  /** Stroke width, drawing units; the lines of a tile stand in rising order of it. */
-  readonly width: number;
-}
+export type { TileStyle } from './drawing-order.ts';
 
 /** A text of a tile; place in drawing units relative to the tile's origin. */
 export interface TileText extends TextMark {
@@ -222,58 +217,6 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
   );
   const lineError = isCoarse ? tolerance : step / Math.SQRT2;
   return { bytes: packGlb(withoutEmptyLists(json), bin), lineError, segments: indices.length / 2, triangles };
-}
-
-/** Lines before fills, unbroken before dashed, thin before heavy: what is drawn alike stands together. */
-export function inDrawingOrder(
-  table: ItemTable,
-  items: readonly number[],
-  styleOf: (style: number) => TileStyle,
-): number[] {
-  const rank = new Map<number, number>();
-  for (const item of items) rank.set(table.style.at(item), 0);
-  [...rank.keys()]
-    .sort((a, b) => {
-      const [one, other] = [styleOf(a), styleOf(b)];
-      return Number(one.isDashed) - Number(other.isDashed) || one.width - other.width || a - b;
-    })
-    .forEach((style, index) => rank.set(style, index));
-  const styleRank = (item: number): number => rank.get(table.style.at(item))!;
-  const place = alongCurve(table, items);
-  return items
-    .filter((item) => table.kind.at(item) !== ItemKind.text)
-    .sort(
-      (i, j) =>
-        table.kind.at(i) - table.kind.at(j) || styleRank(i) - styleRank(j) || place.get(i)! - place.get(j)! || i - j,
-    );
-}
-
-/** Where items lie along a Z-order curve over their box: neighbours on it are neighbours in the plan, mostly. */
-function alongCurve(table: ItemTable, items: readonly number[]): Map<number, number> {
-  const centre = (item: number, axis: 0 | 1): number =>
-    (table.boxes.at(4 * item + axis) + table.boxes.at(4 * item + axis + 2)) / 2;
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const item of items) {
-    [minX, maxX] = [Math.min(minX, centre(item, 0)), Math.max(maxX, centre(item, 0))];
-    [minY, maxY] = [Math.min(minY, centre(item, 1)), Math.max(maxY, centre(item, 1))];
-  }
-  const size = Math.max(maxX - minX, maxY - minY) || 1;
-  return new Map(
-    items.map((item) => {
-      const x = Math.floor((1023 * (centre(item, 0) - minX)) / size);
-      const y = Math.floor((1023 * (centre(item, 1) - minY)) / size);
-      return [item, spread(x) | (spread(y) << 1)];
-    }),
-  );
-}
-
-/** Puts a 0 between each two of ten bits (H. S. Warren, "Hacker's Delight", 7-2). */
-function spread(bits: number): number {
-  let x = bits;
-  x = (x | (x << 8)) & 0x00ff00ff;
-  x = (x | (x << 4)) & 0x0f0f0f0f;
-  x = (x | (x << 2)) & 0x33333333;
-  return (x | (x << 1)) & 0x55555555;
 }
 
 /** A polyline of which only some points are drawn. */

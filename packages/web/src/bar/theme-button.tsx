@@ -1,35 +1,42 @@
-import { Moon, Sun } from 'lucide-react';
+import { Moon, Sun, type LucideIcon } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { ActionTip } from '../actions/action-tip';
-import { usePreferences } from '../store/preferences-store';
+import { usePreferences, type ThemeName } from '../store/preferences-store';
 
-/** Two buttons of fixed meaning, one a theme; the one in use is pressed. */
+interface ThemeChoice {
+  readonly theme: ThemeName;
+  readonly name: string;
+  readonly label: string;
+  readonly sentence: string;
+  readonly icon: LucideIcon;
+}
+
+const choices: readonly ThemeChoice[] = [
+  { theme: 'chart-room', name: 'Chart room', label: 'Chart room, light', sentence: 'Ink on light paper.', icon: Sun },
+  {
+    ...{ theme: 'night-watch', name: 'Night watch', label: 'Night watch, dark', icon: Moon },
+    sentence: 'Light lines on a dark ground.',
+  },
+];
+
+/** Buttons of fixed meaning, one a theme; the one in use is pressed. */
 export function ThemeButtons(): ReactElement {
-  const { theme, setTheme } = usePreferences();
+  const { theme: inUse, setTheme } = usePreferences();
   return (
     <div role="group" aria-label="Theme" className="theme-buttons">
-      <ActionTip name="Chart room" sentence="Ink on light paper." placement="bottomRight">
-        <button
-          type="button"
-          className="icon-button"
-          aria-label="Chart room, light"
-          aria-pressed={theme === 'chart-room'}
-          onClick={() => setTheme('chart-room')}
-        >
-          <Sun size={18} aria-hidden />
-        </button>
-      </ActionTip>
-      <ActionTip name="Night watch" sentence="Light lines on a dark ground." placement="bottomRight">
-        <button
-          type="button"
-          className="icon-button"
-          aria-label="Night watch, dark"
-          aria-pressed={theme === 'night-watch'}
-          onClick={() => setTheme('night-watch')}
-        >
-          <Moon size={18} aria-hidden />
-        </button>
-      </ActionTip>
+      {choices.map(({ theme, name, label, sentence, icon: Icon }) => (
+        <ActionTip key={theme} name={name} sentence={sentence} placement="bottomRight">
+          <button
+            type="button"
+            className="icon-button"
+            aria-label={label}
+            aria-pressed={inUse === theme}
+            onClick={() => setTheme(theme)}
+          >
+            <Icon size={18} aria-hidden />
+          </button>
+        </ActionTip>
+      ))}
     </div>
   );
 }

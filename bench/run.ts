@@ -1,6 +1,8 @@
 /**
  * Measures what must be fast and small, in one go on this machine, and writes bench/results.json. Fails nothing.
- * usage: npm run bench [-- --quick]
+ * usage: npm run bench [-- --quick] [--only frames]
+ *   --quick  fewer samples of a smaller drawing
+ *   --only   import (always), frames, pan, memory; what is left out isn't written to the results
  */
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
@@ -16,7 +18,10 @@ import { startApp, type RunningApp } from '../e2e/app.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
 import { median, plain, ratio, table, type Figure } from './statistics.ts';
 
-const { values } = parseArgs({ options: { quick: { type: 'boolean', default: false } } });
+const { values } = parseArgs({
+  options: { quick: { type: 'boolean', default: false }, only: { type: 'string', multiple: true } },
+});
+const isAsked = (part: 'frames' | 'pan' | 'memory'): boolean => !values.only || values.only.includes(part);
 const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SAMPLES = values.quick ? 5 : 15;
 const TOUR_SECONDS = values.quick ? 20 : 120;
@@ -65,9 +70,9 @@ try {
   const drawing = await measureImport(app);
   const bare = new Map<string, Buffer>();
   const page = await benchPage(browser, app, bare);
-  await measureFrames(page, drawing, bare);
-  await measurePan(browser, page, app);
-  await measureMemoryAndIdle(browser, app, drawing);
+  if (isAsked('frames')) await measureFrames(page, drawing, bare);
+  if (isAsked('pan')) await measurePan(browser, page, app);
+  if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing);
 } finally {
   await browser.close();
   await app.stop();
@@ -80,8 +85,11 @@ const results = {
   segments: SEGMENTS,
   figures,
 };
-writeFileSync('bench/results.json', `${JSON.stringify(results, null, 2)}\n`);
-console.log(`\n${table(figures)}\n\nbench/results.json is written.`);
+console.log(`\n${table(figures)}\n`);
+if (!values.only) {
+  writeFileSync('bench/results.json', `${JSON.stringify(results, null, 2)}\n`);
+  console.log('bench/results.json is written.');
+}
 
 /** A page with the drawing parts of the product, at the server's own address. */
 async function benchPage(at: Browser, { url }: RunningApp, bare: ReadonlyMap<string, Buffer>): Promise<Page> {
@@ -104,7 +112,7 @@ async function measureImport({ url }: RunningApp): Promise<DrawingDto> {
   const floor: number[] = [];
   const slowest: number[] = [];
   let drawing: DrawingDto | undefined;
-  for (let i = 0; i < (values.quick ? 1 : 3); i++) {
+  for (let i = 0; i < (values.quick || values.only ? 1 : 3); i++) {
     const text = execFileSync('npx', ['tsx', 'bench/parse-floor.ts', large.svg], { encoding: 'utf8' });
     floor.push((JSON.parse(text) as { ms: number }).ms);
     const body = new FormData();

@@ -110,7 +110,7 @@ class Bench {
       const [x0, y0, x1, y1] = this.#lines.subarray(i, i + 4) as unknown as [number, number, number, number];
       const centre = { x: this.#anchor.x + (x0 + x1) / 2, y: this.#anchor.y + (y0 + y1) / 2, z: 0 };
       const halfSize = { x: Math.abs(x1 - x0) / 2, y: Math.abs(y1 - y0) / 2, z: 0 };
-      if (isSeen({ centre, halfSize, geometricError: 0, weight: 1, children: [] })) kept.push(x0, y0, x1, y1);
+      if (isSeen({ centre, halfSize, largest: 0, weight: 1, children: [] })) kept.push(x0, y0, x1, y1);
     }
     this.#bare.load(Float32Array.from(kept));
     return kept.length / 4;

@@ -22,6 +22,8 @@ export interface TileJson {
     readonly segments: number;
     readonly triangles: number;
     readonly texts: number;
+    /** Size of the largest thing of the tile and all below it, drawing units. */
+    readonly largest: number;
     /** Where the exact form of the tile's coarse lines is, if it has any, and how coarse they are, drawing units. */
     readonly detail?: string;
     readonly tolerance?: number;

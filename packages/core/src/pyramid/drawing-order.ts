@@ -1,3 +1,4 @@
+import { zOrder } from '../spatial/z-order.ts';
 import { ItemKind, type ItemTable } from './items.ts';
 
 /** How a style looks, as far as its place in a tile depends on it. */
@@ -33,7 +34,7 @@ export function inDrawingOrder(
     );
 }
 
-/** Where items lie along a Z-order curve over their box: neighbours on it are neighbours in the plan, mostly. */
+/** Where items lie along a Z-order curve over their box. */
 function alongCurve(table: ItemTable, items: readonly number[]): Map<number, number> {
   const centre = (item: number, axis: 0 | 1): number =>
     (table.boxes.at(4 * item + axis) + table.boxes.at(4 * item + axis + 2)) / 2;
@@ -43,20 +44,5 @@ function alongCurve(table: ItemTable, items: readonly number[]): Map<number, num
     [minY, maxY] = [Math.min(minY, centre(item, 1)), Math.max(maxY, centre(item, 1))];
   }
   const size = Math.max(maxX - minX, maxY - minY) || 1;
-  return new Map(
-    items.map((item) => {
-      const x = Math.floor((1023 * (centre(item, 0) - minX)) / size);
-      const y = Math.floor((1023 * (centre(item, 1) - minY)) / size);
-      return [item, spread(x) | (spread(y) << 1)];
-    }),
-  );
-}
-
-/** Puts a 0 between each two of ten bits (H. S. Warren, "Hacker's Delight", 7-2). */
-function spread(bits: number): number {
-  let x = bits;
-  x = (x | (x << 8)) & 0x00ff00ff;
-  x = (x | (x << 4)) & 0x0f0f0f0f;
-  x = (x | (x << 2)) & 0x33333333;
-  return (x | (x << 1)) & 0x55555555;
+  return new Map(items.map((item) => [item, zOrder((centre(item, 0) - minX) / size, (centre(item, 1) - minY) / size)]));
 }

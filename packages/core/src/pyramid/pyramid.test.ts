@@ -166,15 +166,15 @@ it('origins of tiles differ by exact doubles', () => {
 });
 
 describe('selecting', () => {
-  const tile = (x: number, error: number, weight: number, children: number[] = []): SelectableTile => ({
+  const tile = (x: number, largest: number, weight: number, children: number[] = []): SelectableTile => ({
     centre: { x, y: 0, z: 0 },
     halfSize: { x: 10, y: 10, z: 0 },
-    geometricError: error,
+    largest,
     weight,
     children,
   });
   const view = { widthPx: 100, heightPx: 100 };
-  const tiles = [tile(0, 50, 10, [1, 2]), tile(-20, 5, 10, [3]), tile(500, 40, 10), tile(-20, 0.01, 10)];
+  const tiles = [tile(0, 90, 10, [1, 2]), tile(-20, 50, 10, [3]), tile(500, 40, 10), tile(-20, 5, 10)];
 
   it('goes down where the withheld is seen, and only within the view', () => {
     expect(selectTiles(tiles, planCamera({ x: 0, y: 0, z: 0 }, 1), view, { budget: 1e9, smallestPx: 1 })).toEqual([

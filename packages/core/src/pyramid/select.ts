@@ -6,7 +6,8 @@ export interface SelectableTile {
   /** Middle and half sizes of the box over the tile and all below it. */
   readonly centre: Vec3;
   readonly halfSize: Vec3;
-  readonly geometricError: number;
+  /** Size of the largest thing of the tile and all below it. */
+  readonly largest: number;
   /** Segments and triangles that drawing the tile itself costs. */
   readonly weight: number;
   /** Indices of its children. */
@@ -36,6 +37,7 @@ export function selectTiles(
   if (tiles.length === 0) return chosen;
   const isSeen = visibilityIn(camera, viewport);
   const queue = new FallingQueue();
+  const smallest = rules.smallestPx * camera.unitsPerPx;
   let left = rules.budget;
   queue.push(0, Infinity);
   for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
@@ -43,9 +45,10 @@ export function selectTiles(
     if (tile.weight > left && chosen.length > 0) break;
     left -= tile.weight;
     chosen.push(index);
-    const errorPx = tile.geometricError / camera.unitsPerPx;
-    if (errorPx < rules.smallestPx) continue;
-    for (const child of tile.children) if (isSeen(tiles[child]!)) queue.push(child, errorPx);
+    for (const child of tile.children) {
+      const below = tiles[child]!;
+      if (below.largest >= smallest && isSeen(below)) queue.push(child, below.largest);
+    }
   }
   return chosen;
 }

@@ -6,6 +6,7 @@ import { inDrawingOrder, type TileStyle } from './drawing-order.ts';
 import { packGlb, unpackGlb } from './glb.ts';
 import { ItemKind, type ItemTable } from './items.ts';
 import { simplify } from './simplify.ts';
+import { decodeStandIns, encodeStandIns, type StandInJson, type StandIns } from './stand-ins.ts';
 
 /**
  * Our tiles: plain glTF 2.0 that any 3D Tiles client can draw, with one primitive a style, so that colours are ordinary
@@ -44,6 +45,8 @@ export interface DecodedTile {
   /** Pairs of first vertex and object, rising; a vertex belongs to the last pair at or before it. */
   readonly objects: Uint32Array<ArrayBuffer>;
   readonly texts: readonly TileText[];
+  /** What stands for the ink of each child and all below it, as long as it isn't drawn; relative to the tile's origin. */
+  readonly standIns: readonly StandIns[];
 }
 
 const FLOAT = 5126;
@@ -80,7 +83,7 @@ interface TileJson {
   accessors: Accessor[];
   bufferViews: BufferView[];
   meshes: { primitives: Primitive[] }[];
-  extras: { objects: number; texts: TextRow[] };
+  extras: { objects: number; texts: TextRow[]; standIns?: StandInJson & { ends: number } };
 }
 
 export interface EncodeOptions {
@@ -92,6 +95,10 @@ export interface EncodeOptions {
   readonly tolerance: number;
   /** Vertices of lines stand on a grid of this step, drawing units, a power of two: what can't be seen isn't sent. */
   readonly step: number;
+  /** Of the tile's children, drawing units. */
+  readonly standIns?: readonly StandIns[];
+  /** The tile's longer side, drawing units; needed with stand-ins. */
+  readonly longer?: number;
 }
 
 export interface EncodedTile {
@@ -100,6 +107,8 @@ export interface EncodedTile {
   readonly lineError: number;
   readonly segments: number;
   readonly triangles: number;
+  /** The items in the order in which they stand in the tile, without texts. */
+  readonly order: readonly number[];
 }
 
 /**
@@ -107,7 +116,7 @@ export interface EncodedTile {
  * @param items indices into the table
  */
 export function encodeTile(table: ItemTable, items: readonly number[], options: EncodeOptions): EncodedTile {
-  const { origin, styleOf, tolerance, step } = options;
+  const { origin, styleOf, tolerance, step, standIns = [], longer = 1 } = options;
   const courseOf = new Map<number, Course>();
   let isCoarse = false;
   for (const item of items) {
@@ -156,6 +165,8 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
   const indexView = indices.length > 0 ? buffer.add(isShort ? Uint16Array.from(indices.view()) : indices.view()) : -1;
   const alongView = along.length > 0 ? buffer.add(along.view()) : -1;
   const objectView = objects.length > 0 ? buffer.add(objects.view()) : -1;
+  const ink = encodeStandIns(standIns, origin, longer);
+  const inkView = ink.ends.length > 0 ? buffer.add(ink.ends) : -1;
 
   const accessors: Accessor[] = [];
   const accessor = (entry: Accessor): number => accessors.push(entry) - 1;
@@ -209,14 +220,15 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
     bufferViews: buffer.views,
     buffers: bin.length > 0 ? [{ byteLength: bin.length }] : [],
     extensionsUsed: ['KHR_materials_unlit'],
-    extras: { objects: objectView, texts },
+    extras: { objects: objectView, texts, ...(inkView < 0 ? {} : { standIns: { ...ink.json, ends: inkView } }) },
   };
   const triangles = drawn.reduce(
     (sum, item) => sum + (table.kind.at(item) === ItemKind.fill ? table.weight.at(item) : 0),
     0,
   );
   const lineError = isCoarse ? tolerance : step / Math.SQRT2;
-  return { bytes: packGlb(withoutEmptyLists(json), bin), lineError, segments: indices.length / 2, triangles };
+  const bytes = packGlb(withoutEmptyLists(json), bin);
+  return { bytes, lineError, segments: indices.length / 2, triangles, order: drawn };
 }
 
 /** A polyline of which only some points are drawn. */
@@ -278,7 +290,7 @@ class BufferWriter {
   readonly #parts: Uint8Array[] = [];
   #length = 0;
 
-  add(data: Float32Array | Uint32Array | Uint16Array): number {
+  add(data: Float32Array | Uint32Array | Uint16Array | Int16Array): number {
     const bytes = new Uint8Array(data.buffer, data.byteOffset, data.byteLength);
     this.views.push({ buffer: 0, byteOffset: this.#length, byteLength: bytes.length });
     this.#parts.push(bytes);
@@ -345,7 +357,10 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
     (primitive.mode === LINES ? lineRuns : triangleRuns).push({ style, start, count: target.length - start });
     base += entry.count;
   }
+  const sliced = (view: BufferView): ArrayBuffer =>
+    bin.slice(view.byteOffset, view.byteOffset + view.byteLength).buffer;
   const objectView = bufferViews[extras.objects];
+  const inkView = extras.standIns && bufferViews[extras.standIns.ends];
   return {
     positions,
     styles,
@@ -354,9 +369,8 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
     lineRuns,
     triangles: triangles.view().slice(),
     triangleRuns,
-    objects: objectView
-      ? new Uint32Array(bin.slice(objectView.byteOffset, objectView.byteOffset + objectView.byteLength).buffer)
-      : new Uint32Array(0),
+    objects: objectView ? new Uint32Array(sliced(objectView)) : new Uint32Array(0),
+    standIns: inkView ? decodeStandIns(extras.standIns!, new Int16Array(sliced(inkView))) : [],
     texts: extras.texts.map(([x, y, size, angleRad, anchor, weight, style, object, text]) => ({
       ...{ x, y, size, angleRad, anchor, weight, style, object, text },
     })),

@@ -9,6 +9,7 @@ import { encodeDetail } from '@gull-pane/core/pyramid/detail';
 import { ItemKind, type ItemTable } from '@gull-pane/core/pyramid/items';
 import { tileOrigin } from '@gull-pane/core/pyramid/origin';
 import type { PlacedTile } from '@gull-pane/core/pyramid/place';
+import { standInsFor, type StandIns } from '@gull-pane/core/pyramid/stand-ins';
 import { encodeTile, type TileStyle } from '@gull-pane/core/pyramid/tile-format';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
 
@@ -18,6 +19,14 @@ const STEPS_PER_TILE = 2 ** 16;
 const TOLERANCES_PER_TILE = 4000;
 /** 3D Tiles count in metres. */
 const METRES_PER_UNIT = 0.001;
+
+interface WrittenTile {
+  readonly json: TileJson;
+  /** For it and all below. */
+  readonly standIns: StandIns;
+  /** Size of the largest line here and below, drawing units. */
+  readonly largestLine: number;
+}
 
 const pack = promisify<Uint8Array, ZlibOptions, Buffer>(gzip);
 
@@ -48,7 +57,7 @@ export async function writeTileset(
   const compress = (name: string, bytes: Uint8Array): void => {
     pending.push(pack(bytes, { level: 6 }).then((packed) => writeFile(join(folder, `${name}.gz`), packed)));
   };
-  const write = (tile: PlacedTile, parentOrigin: { x: number; y: number }): TileJson => {
+  const write = (tile: PlacedTile, parentOrigin: { x: number; y: number }): WrittenTile => {
     const [minX, minY, maxX, maxY] = tile.box;
     const origin = tileOrigin(minX, minY, maxX, maxY);
     const name = String(count++);
@@ -56,30 +65,35 @@ export async function writeTileset(
     const tolerance = longer / TOLERANCES_PER_TILE;
     const step = 2 ** Math.floor(Math.log2(longer / STEPS_PER_TILE));
     const styleOf = (style: number): TileStyle => tileStyles[style]!;
-    const { bytes, lineError, segments, triangles } = encodeTile(table, tile.items, {
-      origin,
-      styleOf,
-      tolerance,
-      step,
+    const below = tile.children.map((child) => write(child, origin));
+    const children = below.map(({ json }) => json);
+    const belowInk = below.map(({ standIns }) => standIns);
+    const { bytes, lineError, segments, triangles, order } = encodeTile(table, tile.items, {
+      ...{ origin, styleOf, tolerance, step, standIns: belowInk, longer },
     });
+    const largestOf = (items: readonly number[]): number =>
+      items.reduce((most, item) => Math.max(most, table.sizeOf(item)), 0);
+    const largest = Math.max(largestOf(tile.items), tile.geometricError);
     compress(`${name}.glb`, bytes);
     const lines = tile.items.filter((item) => table.kind.at(item) === ItemKind.line);
+    const largestLine = Math.max(largestOf(lines), ...below.map((child) => child.largestLine));
     if (lines.length > 0) compress(`${name}.detail`, encodeDetail(table, lines, origin, styleOf));
     const middle = [(minX + maxX) / 2 - origin.x, (minY + maxY) / 2 - origin.y, 0];
-    const children = tile.children.map((child) => write(child, origin));
-    return {
+    const json: TileJson = {
       transform: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, origin.x - parentOrigin.x, origin.y - parentOrigin.y, 0, 1],
       boundingVolume: { box: [...middle, (maxX - minX) / 2, 0, 0, 0, (maxY - minY) / 2, 0, 0, 0, 0] },
       geometricError: tile.geometricError,
       content: { uri: `${addressPrefix}${name}.glb` },
       ...(children.length > 0 ? { children } : {}),
       extras: {
-        ...{ segments, triangles, texts: tile.items.filter((item) => table.kind.at(item) === ItemKind.text).length },
+        ...{ segments, triangles, largest },
+        texts: tile.items.filter((item) => table.kind.at(item) === ItemKind.text).length,
         ...(lines.length > 0 ? { detail: `${addressPrefix}${name}.detail`, tolerance: lineError } : {}),
       },
     };
+    return { json, standIns: standInsFor(table, order, belowInk, largestLine), largestLine };
   };
-  const top = write(root, { x: 0, y: 0 });
+  const top = write(root, { x: 0, y: 0 }).json;
   await Promise.all(pending);
   const diagonal = boxDiagonal({ min: { x: minX, y: minY, z: 0 }, max: { x: maxX, y: maxY, z: 0 } });
   const k = METRES_PER_UNIT;

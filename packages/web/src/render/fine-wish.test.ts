@@ -9,7 +9,7 @@ const tile = {
   ...{
     centre: { x: 1000, y: 0, z: 0 },
     halfSize: { x: 20_000, y: 20_000, z: 0 },
-    geometricError: 1,
+    largest: 1,
     weight: 1,
     children: [],
   },

@@ -1,6 +1,5 @@
 import { BufferAttribute, BufferGeometry, LineSegments, Mesh, type Object3D } from 'three';
-import type { Box2 } from '@gull-pane/core/geometry/clip';
-import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
+import type { LinePiece } from '@gull-pane/core/pyramid/arrange';
 import { MeshBuilder, buildStrokes, type LineSource } from '@gull-pane/core/stroke/stroke-mesh';
 import type { DrawingMaterials } from './materials';
 
@@ -12,15 +11,15 @@ export interface LineContent {
   readonly styles: Uint16Array<ArrayBuffer>;
   readonly along: Float32Array<ArrayBuffer>;
   readonly lines: Uint32Array<ArrayBuffer>;
-  readonly lineRuns: readonly StyleRun[];
+  readonly lineRuns: readonly LinePiece[];
 }
 
 /** Lines on the graphics processor, as hairlines and, once that is asked for, as triangles with width. */
 export class LineBody {
   readonly hairlines: LineSegments | null;
   strokes: Mesh | null = null;
-  /** The runs of {@link strokes}, one for each run of lines. */
-  strokeRuns: readonly StyleRun[] = [];
+  /** The pieces of {@link strokes}, one for each piece of lines. */
+  strokeRuns: readonly LinePiece[] = [];
 
   /** @param orders place of each vertex in the order of painting */
   constructor(
@@ -33,14 +32,6 @@ export class LineBody {
       content.lines.length > 0
         ? still(new LineSegments(indexed(vertices, content.lines), [...materials.hairlines]))
         : null;
-  }
-
-  #pieces: readonly LinePiece[] | null = null;
-
-  /** The runs in short pieces, each with its box: what lies outside a view needn't be drawn. */
-  get pieces(): readonly LinePiece[] {
-    this.#pieces ??= piecesOf(this.content);
-    return this.#pieces;
   }
 
   /** What clipping and widening work on. */
@@ -56,7 +47,7 @@ export class LineBody {
     this.strokeRuns = this.content.lineRuns.map((run) => {
       const start = builder.indices.length;
       buildStrokes(source, run, { shiftX: 0, shiftY: 0, clip: null }, builder);
-      return { style: run.style, start, count: builder.indices.length - start };
+      return { ...run, start, count: builder.indices.length - start };
     });
     const columns = {
       styles: Uint16Array.from(builder.source.view(), (vertex) => this.content.styles[vertex]!),
@@ -69,32 +60,6 @@ export class LineBody {
     this.hairlines?.geometry.dispose();
     this.strokes?.geometry.dispose();
   }
-}
-
-/** A stretch of a run with the box of its lines, relative to the tile's origin. */
-export interface LinePiece extends StyleRun, Box2 {}
-
-/** Indices of a piece: short enough to lie together, long enough that there are few. */
-const INDICES_PER_PIECE = 256;
-
-function piecesOf({ positions, lines, lineRuns }: LineContent): LinePiece[] {
-  const pieces: LinePiece[] = [];
-  for (const { style, start, count } of lineRuns) {
-    for (let from = start; from < start + count; from += INDICES_PER_PIECE) {
-      const to = Math.min(from + INDICES_PER_PIECE, start + count);
-      let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-      for (let i = from; i < to; i++) {
-        const x = positions[3 * lines[i]!]!;
-        const y = positions[3 * lines[i]! + 1]!;
-        if (x < minX) minX = x;
-        if (x > maxX) maxX = x;
-        if (y < minY) minY = y;
-        if (y > maxY) maxY = y;
-      }
-      pieces.push({ style, start: from, count: to - from, minX, minY, maxX, maxY });
-    }
-  }
-  return pieces;
 }
 
 /** The vertices that lines and fills of a tile share. */

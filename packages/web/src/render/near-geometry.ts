@@ -51,7 +51,7 @@ export class NearGeometry {
       const placement = { shiftX: origin.x - anchor.x, shiftY: origin.y - anchor.y, clip };
       for (const run of body.content.lineRuns) {
         const look = lookOf(run.style);
-        if (look === 'hidden') continue;
+        if (look === 'hidden' || !reaches(run, placement)) continue;
         const build = look === 'hairline' || look === 'dashedHairline' ? buildHairlines : buildStrokes;
         build(body.source, run, placement, lines[look].builder);
         lines[look].take(body.content.styles, body.orders);
@@ -84,6 +84,12 @@ export class NearGeometry {
     this.segments = this.triangles = 0;
   }
 }
+
+const reaches = (
+  { minX, minY, maxX, maxY }: Box2,
+  { shiftX, shiftY, clip }: { shiftX: number; shiftY: number; clip: Box2 },
+): boolean =>
+  minX + shiftX <= clip.maxX && maxX + shiftX >= clip.minX && minY + shiftY <= clip.maxY && maxY + shiftY >= clip.minY;
 
 /** Built vertices with their style and order, gathered over several tiles. */
 class Columns {

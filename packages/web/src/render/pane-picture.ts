@@ -16,6 +16,7 @@ import type { PaneView } from './pane-view';
 import { RestSmoother, passShift, passesFor } from './rest-smoother';
 import type { TextPainter } from './text-painter';
 import { tileObjects } from './tile-objects';
+import type { TileShare } from './tile-share';
 import { ViewRules } from './view-rules';
 
 export interface DrawnCounts {
@@ -30,6 +31,10 @@ const QUIET_MS = 140;
 const QUIET_FRAMES = 3;
 /** At rest so much may be drawn in all: every object of a px in all but absurd views. Segments and triangles. */
 const REST_WEIGHT = 3_000_000;
+/** Things larger than this have no stand-ins, however slow the machine: nobody would take those for them. CSS px. */
+const COARSEST_PX = 24;
+/** From one attempt to keep the pace to the next. */
+const COARSER = Math.SQRT2;
 /** Time for making lines with width in one frame, ms. */
 const STROKE_BUILD_MS = 6;
 
@@ -58,7 +63,8 @@ export class PanePicture {
   /** When the picture was last asked for a frame, whether or not it drew one. */
   #lastLookMs = 0;
   #selection: readonly number[] = [];
-  #drawn = new Set<number>();
+  /** The tiles in the picture, with the size down to which things are drawn, drawing units. */
+  #drawn = new Map<number, number>();
   #queue: number[] = [];
   #pass = 0;
   #passes = 8;
@@ -135,8 +141,9 @@ export class PanePicture {
   drawOnePass(view: PaneView, mostWeight = Infinity): DrawnCounts {
     this.#view = view;
     this.#ground = this.scene.ground;
-    this.#select(mostWeight);
-    this.#drawAfresh(this.#selection, null, [0, 0]);
+    this.#select(REST_WEIGHT);
+    const { tiles, smallest } = this.#withinPace(mostWeight);
+    this.#drawAfresh(tiles, smallest, null, [0, 0]);
     return this.#counts;
   }
 
@@ -170,15 +177,43 @@ export class PanePicture {
     this.#view = view;
     this.#ground = this.scene.ground;
     this.#select(REST_WEIGHT);
-    let weight = 0;
-    let prefix = 0;
-    for (const tile of this.#selection) {
-      const drawable = this.scene.drawable(tile);
-      if (drawable) weight += this.scene.tileset.tiles[tile]!.weight;
-      if (weight > this.#budget.weight && prefix > 0) break;
-      prefix++;
+    const { tiles, smallest } = this.#withinPace(this.#budget.weight);
+    this.#drawAfresh(tiles, smallest, null, [0, 0]);
+  }
+
+  /**
+   * As much of the view at rest as the pace allows: the smallest things give way to their stand-ins first.
+   * @param mostWeight segments and triangles that may be drawn
+   */
+  #withinPace(mostWeight: number): { readonly tiles: readonly number[]; readonly smallest: number } {
+    const { unitsPerPx } = this.#view!.camera;
+    const loaded = this.#selection.filter((tile) => this.scene.drawable(tile));
+    for (let smallest = this.#smallestAtRest; ; smallest *= COARSER) {
+      const tiles = loaded.filter((tile) => tile === 0 || this.scene.tileset.tiles[tile]!.largest >= smallest);
+      const isDrawn = new Set(tiles);
+      let weight = 0;
+      let prefix = 0;
+      for (const tile of tiles) {
+        weight += this.scene.drawable(tile)!.costs.of(this.#shareOf(tile, smallest, Infinity, isDrawn));
+        if (weight > mostWeight && prefix > 0) break;
+        prefix++;
+      }
+      if (prefix === tiles.length || smallest * COARSER > COARSEST_PX * unitsPerPx)
+        return { tiles: tiles.slice(0, prefix), smallest };
     }
-    this.#drawAfresh(this.#selection.slice(0, prefix), null, [0, 0]);
+  }
+
+  get #smallestAtRest(): number {
+    return this.#view!.camera.unitsPerPx / this.renderer.getPixelRatio();
+  }
+
+  #shareOf(tile: number, smallest: number, below: number, isDrawn: ReadonlySet<number>): TileShare {
+    const { tiles } = this.scene.tileset;
+    const { children } = tiles[tile]!;
+    const coarsest = COARSEST_PX * this.#view!.camera.unitsPerPx;
+    const hasChild = (child: number): boolean =>
+      isDrawn.has(children[child]!) || tiles[children[child]!]!.largest > coarsest;
+    return { smallest, below, hasChild };
   }
 
   /** Chooses the tiles of the view at rest and asks for them. */
@@ -190,11 +225,16 @@ export class PanePicture {
   }
 
   #fill(): { didDraw: boolean; wantsMore: boolean } {
-    const missing = this.#selection.filter((tile) => !this.#drawn.has(tile) && this.scene.drawable(tile));
+    const smallest = this.#smallestAtRest;
+    const missing = this.#selection.filter(
+      (tile) => (this.#drawn.get(tile) ?? Infinity) > smallest && this.scene.drawable(tile),
+    );
     if (missing.length > 0) {
       const slice = this.#sliceOf(missing);
-      if (slice.some((tile) => this.#rules().isNear(tile))) this.#drawAfresh([...this.#drawn, ...slice], null, [0, 0]);
-      else this.#drawOver(slice, null);
+      const isNew = (tile: number): boolean => !this.#drawn.has(tile);
+      if (slice.some((tile) => isNew(tile) && this.#rules().isNear(tile)))
+        this.#drawAfresh([...this.#drawn.keys(), ...slice.filter(isNew)], smallest, null, [0, 0]);
+      else this.#drawOver(slice, smallest, null, this.#selection);
       return { didDraw: true, wantsMore: true };
     }
     if (this.pendingTiles > 0 || this.#isRefining()) return { didDraw: false, wantsMore: false };
@@ -239,11 +279,11 @@ export class PanePicture {
       this.#passBeganMs = nowMs;
       const slice = this.#sliceOf(this.#queue);
       this.#queue = this.#queue.slice(slice.length);
-      this.#drawAfresh(slice, target, passShift(this.#passes, this.#pass), all);
+      this.#drawAfresh(slice, this.#smallestAtRest, target, passShift(this.#passes, this.#pass), all);
     } else {
       const slice = this.#sliceOf(this.#queue);
       this.#queue = this.#queue.slice(slice.length);
-      this.#drawOver(slice, target);
+      this.#drawOver(slice, this.#smallestAtRest, target, all);
     }
     if (this.#queue.length > 0) return { didDraw: true, wantsMore: true };
     this.#smoother.add(this.#pass++, this.#passes);
@@ -265,19 +305,24 @@ export class PanePicture {
     return slice;
   }
 
-  /** Clears and draws. @param near tiles whose near parts are drawn; those drawn now if left out */
+  /**
+   * Clears and draws.
+   * @param smallest size of the smallest things, drawing units
+   * @param all the tiles of the whole picture, if it is drawn in slices
+   */
   #drawAfresh(
     tiles: readonly number[],
+    smallest: number,
     target: WebGLRenderTarget | null,
     shift: readonly [number, number],
-    near: readonly number[] = tiles,
+    all: readonly number[] = tiles,
   ): void {
     const { camera, viewport } = this.#view!;
     const { renderer, scene } = this;
     this.#counts = { ...this.#counts, segments: 0, triangles: 0, tiles: 0 };
     if (!target) {
       this.texts.clear(viewport, renderer.getPixelRatio());
-      this.#drawn = new Set();
+      this.#drawn = new Map();
       this.#counts.texts = 0;
     }
     const rules = this.#rules();
@@ -286,7 +331,7 @@ export class PanePicture {
     const { r, g, b } = scene.ground;
     renderer.setClearColor((r << 16) | (g << 8) | b, 1);
     renderer.clear(true, true, false);
-    const nearTiles = near.flatMap((tile) => {
+    const nearTiles = all.flatMap((tile) => {
       const drawable = rules.isNear(tile) ? scene.drawable(tile) : undefined;
       return drawable ? [{ drawable, body: drawable.lines(rules.needsFine(tile)) }] : [];
     });
@@ -294,11 +339,19 @@ export class PanePicture {
     this.#render(objects);
     this.#counts.segments += this.#near.segments;
     this.#counts.triangles += this.#near.triangles;
-    this.#drawOver(tiles, target);
+    this.#drawOver(tiles, smallest, target, all);
   }
 
-  /** Draws tiles over what is there. */
-  #drawOver(tiles: readonly number[], target: WebGLRenderTarget | null): void {
+  /**
+   * Draws tiles over what is there.
+   * @param all the tiles of the whole picture: what isn't among them has stand-ins
+   */
+  #drawOver(
+    tiles: readonly number[],
+    smallest: number,
+    target: WebGLRenderTarget | null,
+    all: readonly number[],
+  ): void {
     const { camera, viewport, hidden, looks } = this.#view!;
     const { renderer, scene } = this;
     const rules = this.#rules();
@@ -307,19 +360,23 @@ export class PanePicture {
     const mayBuild = (): boolean => performance.now() < buildUntilMs;
     const objects: Object3D[] = [];
     const { styles } = scene.tileset;
+    const isDrawn = new Set(all);
     for (const tile of tiles) {
       const drawable = scene.drawable(tile);
       if (!drawable) continue;
       this.#counts.tiles++;
       if (!rules.isNear(tile)) {
-        const drawn = tileObjects(drawable, camera.target, rules, rules.needsFine(tile), mayBuild);
+        const below = (target ? undefined : this.#drawn.get(tile)) ?? Infinity;
+        const share = this.#shareOf(tile, smallest, below, isDrawn);
+        const drawn = tileObjects(drawable, camera.target, rules, share, rules.needsFine(tile), mayBuild);
         objects.push(...drawn.objects);
         this.#counts.segments += drawn.segments;
         this.#counts.triangles += drawn.triangles;
       }
       if (target) continue;
-      this.#drawn.add(tile);
-      if (looks.texts)
+      const isNew = !this.#drawn.has(tile);
+      this.#drawn.set(tile, smallest);
+      if (looks.texts && isNew)
         this.texts.draw(drawable.content.texts, drawable.origin, camera, viewport, renderer.getPixelRatio(), {
           colourOf: (style) => (hidden.has(styles[style]!.layer) ? null : scene.textColour(style)),
         });

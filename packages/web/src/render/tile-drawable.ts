@@ -1,19 +1,24 @@
 import { Mesh } from 'three';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import type { DecodedTile, StyleRun } from '@gull-pane/core/pyramid/tile-format';
+import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
 import type { FineLines } from '../tiles/refiner';
+import type { TileContent } from '../tiles/tile-content';
 import { LineBody, indexed, still, vertexGeometry } from './line-body';
 import type { DrawingMaterials } from './materials';
+import { StandInBody } from './stand-in-body';
+import { TileCosts } from './tile-share';
 
 /** What the graphics processor holds of one tile. Made once; which runs are drawn is decided at each drawing. */
 export class TileDrawable {
   readonly fills: Mesh | null;
   readonly body: LineBody;
+  readonly standIns: StandInBody;
+  readonly costs: TileCosts;
   #fine: { readonly body: LineBody; readonly of: FineLines } | null = null;
 
   constructor(
-    readonly content: DecodedTile,
+    readonly content: TileContent,
     readonly origin: Vec3,
     /** Around the tile and all below it, relative to its origin. */
     readonly box: Box2,
@@ -24,6 +29,8 @@ export class TileDrawable {
     const orders = ordersOf(objects, positions.length / 3, triangles.length > 0 ? triangles[0]! : Infinity);
     const vertices = vertexGeometry(content, orders);
     this.body = new LineBody(content, orders, materials, vertices);
+    this.standIns = new StandInBody(content.standIns, materials);
+    this.costs = new TileCosts(content);
     this.fills = triangles.length > 0 ? still(new Mesh(indexed(vertices, triangles), [materials.fill])) : null;
   }
 
@@ -51,6 +58,7 @@ export class TileDrawable {
   dispose(): void {
     this.fills?.geometry.dispose();
     this.body.dispose();
+    this.standIns.dispose();
     this.#fine?.body.dispose();
   }
 }

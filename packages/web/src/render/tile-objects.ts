@@ -1,8 +1,10 @@
 import { Matrix4, type LineSegments, type Mesh, type Object3D } from 'three';
+import type { LinePiece } from '@gull-pane/core/pyramid/arrange';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { groupRuns, indicesIn, type DrawGroup } from './run-groups';
 import type { TileDrawable } from './tile-drawable';
-import { overlaps, type ViewRules } from './view-rules';
+import { isShared, isStandInShared, type TileShare } from './tile-share';
+import { overlaps, type LineLook, type ViewRules } from './view-rules';
 
 export interface TileObjects {
   readonly objects: readonly Object3D[];
@@ -12,6 +14,7 @@ export interface TileObjects {
 
 /**
  * What of a tile is drawn in a view, placed about the view's middle.
+ * @param share what of it is large enough, and what is there already
  * @param useFine whether the exact form of its lines is wanted
  * @param mayBuild whether lines with width may be made now; else they are hairlines for this time
  */
@@ -19,6 +22,7 @@ export function tileObjects(
   drawable: TileDrawable,
   target: Vec3,
   rules: ViewRules,
+  share: TileShare,
   useFine: boolean,
   mayBuild: () => boolean,
 ): TileObjects {
@@ -32,25 +36,44 @@ export function tileObjects(
     objects.push(object);
     return indicesIn(groups);
   };
-  const isWide = (style: number): boolean => rules.lookOf(style).toLowerCase().endsWith('stroke');
-  const fills = groupRuns(drawable.triangleRuns, (style) => (rules.lookOf(style) === 'hidden' ? -1 : 0));
-  const triangles = add(drawable.fills, fills) / 3;
+  let triangles = 0;
+  if (share.below === Infinity) {
+    const fills = groupRuns(drawable.triangleRuns, (style) => (rules.lookOf(style) === 'hidden' ? -1 : 0));
+    triangles = add(drawable.fills, fills) / 3;
+  }
   const body = drawable.lines(useFine);
-  const { lineRuns } = body.content;
-  const wantsStrokes = lineRuns.some(({ style }) => isWide(style));
+  const seen = rules.seenFrom(origin, drawable.box);
+  const isWanted = (piece: LinePiece): boolean => isShared(piece.sizeUpTo, share) && (!seen || overlaps(piece, seen));
+  const pieces = body.content.lineRuns.filter(isWanted);
+  const wantsStrokes = pieces.some(({ style }) => isStroke[rules.lookOf(style)]);
   if (wantsStrokes && mayBuild()) body.buildStrokes();
   const hasStrokes = body.strokes !== null;
   const material = (wide: boolean) => (style: number) => {
     const look = rules.lookOf(style);
-    if (look === 'hidden' || wide !== (hasStrokes && isWide(style))) return -1;
-    return look.startsWith('dashed') ? 1 : 0;
+    if (look === 'hidden' || wide !== (hasStrokes && isStroke[look])) return -1;
+    return isDashed[look] ? 1 : 0;
   };
-  const seen = rules.seenFrom(origin, drawable.box);
-  const thin = seen ? body.pieces.filter((piece) => overlaps(piece, seen)) : lineRuns;
-  let segments = add(body.hairlines, groupRuns(thin, material(false))) / 2;
+  let segments = add(body.hairlines, groupRuns(pieces, material(false))) / 2;
   if (hasStrokes && wantsStrokes) {
-    add(body.strokes, groupRuns(body.strokeRuns, material(true)));
-    segments += indicesIn(groupRuns(lineRuns, material(true))) / 2;
+    add(body.strokes, groupRuns(body.strokeRuns.filter(isWanted), material(true)));
+    segments += indicesIn(groupRuns(pieces, material(true))) / 2;
   }
+  const standIns = drawable.standIns.content.pieces.filter(({ sizeUpTo, child }) =>
+    isStandInShared(sizeUpTo, child, share),
+  );
+  segments +=
+    add(
+      drawable.standIns.hairlines,
+      groupRuns(standIns, (style) => (rules.lookOf(style) === 'hidden' ? -1 : 0)),
+    ) / 2;
   return { objects, segments, triangles };
 }
+
+const isStroke: Record<LineLook, boolean> = {
+  ...{ hidden: false, hairline: false, dashedHairline: false },
+  ...{ stroke: true, dashedStroke: true },
+};
+const isDashed: Record<LineLook, boolean> = {
+  ...{ hidden: false, hairline: false, stroke: false },
+  ...{ dashedHairline: true, dashedStroke: true },
+};

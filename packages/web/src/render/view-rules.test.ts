@@ -8,7 +8,7 @@ const style = (width: number, dashes: number[] = [], layer = 0, kind: 'line' | '
   ...{ kind, layer, width, dashes, colour: [0, 0, 0, 255] as const },
 });
 const tile = (half: number, tolerance: number) => ({
-  ...{ uri: '', texts: 0, detail: '', tolerance, geometricError: 1, weight: 1, children: [] },
+  ...{ uri: '', texts: 0, detail: '', tolerance, largest: 1, weight: 1, children: [] },
   ...{ origin: { x: 0, y: 0, z: 0 }, centre: { x: 0, y: 0, z: 0 }, halfSize: { x: half, y: half, z: 0 } },
 });
 const tileset: Tileset = {

@@ -23,7 +23,13 @@ export class ViewRules {
     private readonly pixelRatio: number,
   ) {}
 
+  readonly #looks: LineLook[] = [];
+
   lookOf(style: number): LineLook {
+    return (this.#looks[style] ??= this.#look(style));
+  }
+
+  #look(style: number): LineLook {
     const { kind, layer, width, dashes } = this.tileset.styles[style]!;
     const { camera, hidden, looks } = this.view;
     if (hidden.has(layer) || (kind === 'fill' && !looks.fills)) return 'hidden';

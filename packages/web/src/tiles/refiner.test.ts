@@ -1,5 +1,5 @@
 import { expect, it, vi } from 'vitest';
-import type { RefinedLines } from '@gull-pane/core/pyramid/detail';
+import type { FineContent } from './tile-content';
 import { Refiner } from './refiner';
 import type { TileLoader } from './tile-cache';
 import type { FromTileWorker, RefineOrder, ToTileWorker } from './tile-worker';
@@ -23,7 +23,7 @@ const order = (chordError: number, tile = 4): RefineOrder => ({
   chordError,
   region: null,
 });
-const lines = {} as RefinedLines;
+const lines = {} as FineContent;
 
 it('has one order a tile under way; of those that come meanwhile the last counts', () => {
   const { refiner, sent, refined, answer } = make();

@@ -1,10 +1,10 @@
 import type { Box2 } from '@gull-pane/core/geometry/clip';
-import type { RefinedLines } from '@gull-pane/core/pyramid/detail';
+import type { FineContent } from './tile-content';
 import type { RefineOrder } from './tile-worker';
 import type { TileLoader } from './tile-cache';
 
 export interface FineLines {
-  readonly lines: RefinedLines;
+  readonly lines: FineContent;
   /** Drawing units. */
   readonly chordError: number;
   /** Where the lines are that fine, relative to the tile's origin; everywhere if null. */

@@ -1,9 +1,9 @@
 import { describe, expect, it } from 'vitest';
-import type { DecodedTile } from '@gull-pane/core/pyramid/tile-format';
 import { TileCache, type TileLoader } from './tile-cache';
+import type { TileContent } from './tile-content';
 import type { FromTileWorker, ToTileWorker } from './tile-worker';
 
-const content = (bytes: number): DecodedTile => ({
+const content = (bytes: number): TileContent => ({
   ...{
     positions: new Float32Array(bytes / 4),
     styles: new Uint16Array(0),
@@ -11,6 +11,7 @@ const content = (bytes: number): DecodedTile => ({
     lines: new Uint32Array(0),
   },
   ...{ lineRuns: [], triangles: new Uint32Array(0), triangleRuns: [], objects: new Uint32Array(0), texts: [] },
+  standIns: { positions: new Float32Array(0), styles: new Uint16Array(0), objects: new Uint32Array(0), pieces: [] },
 });
 
 function make(maxBytes = 1000) {

@@ -1,4 +1,4 @@
-import type { DecodedTile } from '@gull-pane/core/pyramid/tile-format';
+import { buffersOf, type TileContent } from './tile-content';
 import type { FromTileWorker, ToTileWorker } from './tile-worker';
 
 /** A worker as the cache sees it; tests bring their own. */
@@ -13,7 +13,7 @@ export interface TileCacheOptions {
   readonly loader: TileLoader;
   /** Decoded bytes that may be kept. */
   readonly maxBytes: number;
-  readonly onLoaded: (tile: number, content: DecodedTile) => void;
+  readonly onLoaded: (tile: number, content: TileContent) => void;
   /** The tile's content is given up: whoever made something of it lets go. */
   readonly onEvicted: (tile: number) => void;
   /** A tile can't be had, for good. */
@@ -27,7 +27,7 @@ const MAX_ATTEMPTS = 3;
 /** Decoded tiles under a budget of bytes: asks for what is wanted, best first, drops what is no longer wanted. */
 export class TileCache {
   /** In order of last use: the first is given up first. */
-  readonly #ready = new Map<number, { content: DecodedTile; bytes: number }>();
+  readonly #ready = new Map<number, { content: TileContent; bytes: number }>();
   readonly #inFlight = new Set<number>();
   readonly #attempts = new Map<number, number>();
   #wanted: readonly number[] = [];
@@ -46,7 +46,7 @@ export class TileCache {
     return this.#bytes;
   }
 
-  get(tile: number): DecodedTile | undefined {
+  get(tile: number): TileContent | undefined {
     return this.#ready.get(tile)?.content;
   }
 
@@ -112,6 +112,5 @@ export class TileCache {
   }
 }
 
-function bytesOf({ positions, styles, along, lines, triangles, objects }: DecodedTile): number {
-  return [positions, styles, along, lines, triangles, objects].reduce((sum, array) => sum + array.byteLength, 0);
-}
+const bytesOf = (content: TileContent): number =>
+  buffersOf(content).reduce((sum, { byteLength }) => sum + byteLength, 0);

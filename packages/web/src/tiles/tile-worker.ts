@@ -1,7 +1,8 @@
 /** Fetches, decodes and refines tiles off the page's thread. */
 import type { Box2 } from '@gull-pane/core/geometry/clip';
-import { decodeDetail, refine, type DetailItem, type RefinedLines } from '@gull-pane/core/pyramid/detail';
-import { decodeTile, type DecodedTile } from '@gull-pane/core/pyramid/tile-format';
+import { decodeDetail, refine, type DetailItem } from '@gull-pane/core/pyramid/detail';
+import { decodeTile } from '@gull-pane/core/pyramid/tile-format';
+import { arrangeFine, arrangeTile, buffersOf, type FineContent, type TileContent } from './tile-content';
 
 export type ToTileWorker =
   | { readonly kind: 'load'; readonly tile: number; readonly url: string }
@@ -20,9 +21,9 @@ export interface RefineOrder {
 }
 
 export type FromTileWorker =
-  | { readonly kind: 'loaded'; readonly tile: number; readonly content: DecodedTile }
+  | { readonly kind: 'loaded'; readonly tile: number; readonly content: TileContent }
   | { readonly kind: 'failed'; readonly tile: number; readonly reason: string; readonly dropped: boolean }
-  | { readonly kind: 'refined'; readonly order: RefineOrder; readonly lines: RefinedLines }
+  | { readonly kind: 'refined'; readonly order: RefineOrder; readonly lines: FineContent }
   | { readonly kind: 'notRefined'; readonly order: RefineOrder; readonly reason: string };
 
 /** Details that are kept for the next scale, the last used last. */
@@ -49,10 +50,8 @@ async function load(tile: number, url: string): Promise<void> {
   const abort = new AbortController();
   loading.set(tile, abort);
   try {
-    const content = decodeTile(await bytesAt(url, abort.signal));
-    const { positions, styles, along, lines, triangles, objects } = content;
-    const buffers = [positions, styles, along, lines, triangles, objects].map(({ buffer }) => buffer);
-    say({ kind: 'loaded', tile, content }, buffers);
+    const content = arrangeTile(decodeTile(await bytesAt(url, abort.signal)));
+    say({ kind: 'loaded', tile, content }, buffersOf(content));
   } catch (error) {
     say({ kind: 'failed', tile, reason: String(error), dropped: abort.signal.aborted });
   } finally {
@@ -66,7 +65,7 @@ async function refineTile(order: RefineOrder): Promise<void> {
     const known = details.get(tile) ?? bytesAt(url).then(decodeDetail);
     details.delete(tile);
     details.set(tile, known);
-    const lines = refine(await known, chordError, region ?? undefined);
+    const lines = arrangeFine(refine(await known, chordError, region ?? undefined));
     const { positions, low, styles, along, objects } = lines;
     const buffers = [positions, low, styles, along, lines.lines, objects].map(({ buffer }) => buffer);
     say({ kind: 'refined', order, lines }, buffers);

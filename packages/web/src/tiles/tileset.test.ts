@@ -8,7 +8,7 @@ const tile = (x: number, y: number, uri: string, children: TileJson[] = []): Til
   ...{
     content: { uri },
     children,
-    extras: { segments: 5, triangles: 2, texts: 1, detail: `${uri}.detail`, tolerance: 3 },
+    extras: { segments: 5, triangles: 2, texts: 1, largest: 9, detail: `${uri}.detail`, tolerance: 3 },
   },
 });
 const tileset = (top?: TileJson): TilesetJson => ({

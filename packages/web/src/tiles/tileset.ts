@@ -27,7 +27,7 @@ export function readTileset(json: TilesetJson): Tileset {
   const top = json.root.children?.[0];
   if (!top?.content) throw new RangeError('readTileset: not a tileset of Gull Pane');
   const tiles: TileEntry[] = [];
-  const add = (tile: TileJson, parent: Vec3): number => {
+  const add = (tile: TileJson, parent: Vec3, withheldAbove: number): number => {
     const shift = tile.transform ?? [];
     const origin: Vec3 = {
       x: parent.x + (shift[12] ?? 0),
@@ -36,18 +36,19 @@ export function readTileset(json: TilesetJson): Tileset {
     };
     const [x = 0, y = 0, z = 0, hx = 0, , , , hy = 0, , , , hz = 0] = tile.boundingVolume.box;
     const { segments = 0, triangles = 0, texts = 0, detail = '', tolerance = 0 } = tile.extras ?? {};
+    const { largest = withheldAbove } = tile.extras ?? {};
     const index = tiles.length;
     const children: number[] = [];
     tiles.push({
       ...{ uri: tile.content?.uri ?? '', origin, texts, children, detail, tolerance },
       centre: { x: origin.x + x, y: origin.y + y, z: origin.z + z },
       halfSize: { x: hx, y: hy, z: hz },
-      geometricError: tile.geometricError,
+      largest,
       weight: segments + triangles,
     });
-    for (const child of tile.children ?? []) children.push(add(child, origin));
+    for (const child of tile.children ?? []) children.push(add(child, origin, tile.geometricError));
     return index;
   };
-  add(top, { x: 0, y: 0, z: 0 });
+  add(top, { x: 0, y: 0, z: 0 }, Infinity);
   return { tiles, styles: json.extras.styles };
 }

@@ -1,0 +1,161 @@
+import type { Box2 } from '../geometry/clip.ts';
+import { Growable } from '../geometry/growable.ts';
+import { StandInSampler, standInLength, type StandIns } from './stand-ins.ts';
+import type { StyleRun } from './tile-format.ts';
+
+/** A stretch of a tile's line indices: one style, one class of size, short enough to lie together. */
+export interface LinePiece extends StyleRun, Box2 {
+  /** No thing in it is larger than this, drawing units. */
+  readonly sizeUpTo: number;
+}
+
+/** A stretch of the lines that stand for others. */
+export interface StandInPiece extends StyleRun {
+  /** They stand for the tile's own things of this class of size; 0 if for a child. */
+  readonly sizeUpTo: number;
+  /** They stand for this child of the tile and all below it; −1 if for the tile's own things. */
+  readonly child: number;
+}
+
+/** Lines for the ink of what isn't drawn; two vertices a line, one after the other. */
+export interface StandInLines {
+  /** x, y, z a vertex, relative to the tile's origin. */
+  readonly positions: Float32Array<ArrayBuffer>;
+  readonly styles: Uint16Array<ArrayBuffer>;
+  /** Object of each vertex: the place in the order of painting. */
+  readonly objects: Uint32Array<ArrayBuffer>;
+  readonly pieces: readonly StandInPiece[];
+}
+
+/** Lines as they come from a file: items one after the other, those of one style together. */
+export interface TileLines {
+  readonly positions: Float32Array;
+  readonly lines: Uint32Array;
+  readonly lineRuns: readonly StyleRun[];
+  /** Pairs of first vertex and object, rising. */
+  readonly objects: Uint32Array;
+}
+
+export interface ArrangedLines {
+  /** The indices in their new order. */
+  readonly lines: Uint32Array<ArrayBuffer>;
+  readonly pieces: readonly LinePiece[];
+}
+
+/** Classes of size differ by this factor: so much too much is drawn at most. */
+const CLASS_RATIO = Math.SQRT2;
+/** Indices of a piece: few enough to lie together, so many that there are few pieces. */
+const INDICES_PER_PIECE = 256;
+
+/** One item's stretch of the indices. */
+interface Stretch extends Box2, StyleRun {
+  /** Number of its class: the smaller, the larger the things. */
+  readonly sizeClass: number;
+  readonly object: number;
+}
+
+/**
+ * Puts the lines of a tile in order of size, largest first, so that what is too small to be seen at a scale can be left
+ * out; within a class the order of the file stays.
+ */
+export function arrangeBySize(content: TileLines): ArrangedLines {
+  const byClass = stretchesByClass(content);
+  const lines = new Uint32Array(content.lines.length);
+  const pieces: LinePiece[] = [];
+  let at = 0;
+  for (const [sizeClass, stretches] of byClass) {
+    const sizeUpTo = upperSize(sizeClass);
+    let piece: Mutable<LinePiece> | undefined;
+    for (const { style, start, count, minX, minY, maxX, maxY } of stretches) {
+      lines.set(content.lines.subarray(start, start + count), at);
+      if (piece === undefined || piece.style !== style || piece.count + count > INDICES_PER_PIECE) {
+        piece = { style, start: at, count: 0, sizeUpTo, minX, minY, maxX, maxY };
+        pieces.push(piece);
+      }
+      piece.count += count;
+      piece.minX = Math.min(piece.minX, minX);
+      piece.minY = Math.min(piece.minY, minY);
+      piece.maxX = Math.max(piece.maxX, maxX);
+      piece.maxY = Math.max(piece.maxY, maxY);
+      at += count;
+    }
+  }
+  return { lines, pieces };
+}
+
+/**
+ * Lines for the ink of a tile's own things, class by class, and of its children.
+ * @param ofChildren as the file has them
+ */
+export function standInLines(content: TileLines, ofChildren: readonly StandIns[]): StandInLines {
+  const positions = new Growable(Float32Array);
+  const styles = new Growable(Uint16Array);
+  const objects = new Growable(Uint32Array);
+  const pieces: StandInPiece[] = [];
+  const take = ({ ends, runs }: StandIns, sizeUpTo: number, child: number): void => {
+    let line = 0;
+    for (const { style, object, count } of runs) {
+      pieces.push({ style, start: styles.length, count: 2 * count, sizeUpTo, child });
+      for (const last = line + count; line < last; line++) {
+        positions.append([ends[4 * line]!, ends[4 * line + 1]!, 0, ends[4 * line + 2]!, ends[4 * line + 3]!, 0]);
+        styles.append([style, style]);
+        objects.append([object, object]);
+      }
+    }
+  };
+  const { positions: xyz, lines } = content;
+  for (const [sizeClass, stretches] of stretchesByClass(content)) {
+    const sizeUpTo = upperSize(sizeClass);
+    const sampler = new StandInSampler(standInLength(sizeUpTo));
+    for (const { style, object, start, count } of stretches) {
+      for (let i = start; i < start + count; i += 2) {
+        const [a, b] = [3 * lines[i]!, 3 * lines[i + 1]!];
+        sampler.add(xyz[a]!, xyz[a + 1]!, xyz[b]!, xyz[b + 1]!, style, object);
+      }
+    }
+    take(sampler.build(), sizeUpTo, -1);
+  }
+  ofChildren.forEach((standIns, child) => take(standIns, 0, child));
+  return {
+    positions: positions.view().slice(),
+    styles: styles.view().slice(),
+    objects: objects.view().slice(),
+    pieces,
+  };
+}
+
+type Mutable<T> = { -readonly [K in keyof T]: T[K] };
+
+const classOf = (size: number): number => (size > 0 ? -Math.floor(Math.log(size) / Math.log(CLASS_RATIO)) : Infinity);
+const upperSize = (sizeClass: number): number => (sizeClass === Infinity ? 0 : CLASS_RATIO ** (1 - sizeClass));
+
+/** The items' stretches, largest class first, within one in the order of the file. */
+function stretchesByClass({ positions, lines, lineRuns, objects }: TileLines): [number, Stretch[]][] {
+  const byClass = new Map<number, Stretch[]>();
+  let item = 0;
+  for (const { style, start, count } of lineRuns) {
+    for (let from = start; from < start + count;) {
+      while (item + 2 < objects.length && objects[item + 2]! <= lines[from]!) item += 2;
+      const nextItem = objects[item + 2] ?? Infinity;
+      let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+      let to = from;
+      for (; to < start + count && lines[to]! < nextItem; to++) {
+        const vertex = lines[to]!;
+        const x = positions[3 * vertex]!;
+        const y = positions[3 * vertex + 1]!;
+        if (x < minX) minX = x;
+        if (x > maxX) maxX = x;
+        if (y < minY) minY = y;
+        if (y > maxY) maxY = y;
+      }
+      const sizeClass = classOf(Math.max(maxX - minX, maxY - minY));
+      const object = objects[item + 1] ?? 0;
+      const stretch = { style, start: from, count: to - from, minX, minY, maxX, maxY, sizeClass, object };
+      const known = byClass.get(sizeClass);
+      if (known) known.push(stretch);
+      else byClass.set(sizeClass, [stretch]);
+      from = to;
+    }
+  }
+  return [...byClass].sort(([a], [b]) => a - b);
+}

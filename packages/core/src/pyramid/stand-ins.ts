@@ -1,0 +1,160 @@
+import { Growable } from '../geometry/growable.ts';
+import type { Vec2 } from '../geometry/vec.ts';
+import { ItemKind, type ItemTable } from './items.ts';
+
+/** Lines of one style that stand for others of it. */
+export interface StandInRun {
+  readonly style: number;
+  /** One of those that they stand for: their place in the order of painting. */
+  readonly object: number;
+  /** How many lines, one after the other. */
+  readonly count: number;
+}
+
+/**
+ * A few lines with the ink of many. Ink is length along the axis in which a line is longer: so many px a thin line
+ * covers. They lie where the others lie, in their directions and styles, each {@link length} long.
+ */
+export interface StandIns {
+  /** x0, y0, x1, y1 a line, drawing units. */
+  readonly ends: Float64Array;
+  readonly runs: readonly StandInRun[];
+}
+
+/**
+ * Systematic sampling by length (W. G. Cochran, "Sampling Techniques", ch. 8): so much ink makes one line, laid where
+ * the sum passes. Lines that are added in an order that keeps neighbours together so get stand-ins that lie evenly.
+ */
+export class StandInSampler {
+  readonly #ends = new Growable(Float64Array);
+  readonly #runs: { style: number; object: number; count: number }[] = [];
+  #owed: number;
+
+  /** @param length ink of one line, drawing units, above 0 */
+  constructor(private readonly length: number) {
+    this.#owed = length / 2;
+  }
+
+  /** Adds a line, best those of one style one after the other. Drawing units. */
+  add(x0: number, y0: number, x1: number, y1: number, style: number, object: number): void {
+    const ink = inkOfLine(x0, y0, x1, y1);
+    this.#owed -= ink;
+    if (this.#owed > 0) return;
+    const { length } = this;
+    const [ux, uy] = [(x1 - x0) / ink, (y1 - y0) / ink];
+    while (this.#owed <= 0) {
+      // the sum passes this far before the line's end
+      const [x, y] = [x1 + this.#owed * ux, y1 + this.#owed * uy];
+      const half = length / 2;
+      this.#ends.append([x - half * ux, y - half * uy, x + half * ux, y + half * uy]);
+      this.#owed += length;
+      const run = this.#runs.at(-1);
+      if (run?.style === style) run.count++;
+      else this.#runs.push({ style, object, count: 1 });
+    }
+  }
+
+  build(): StandIns {
+    return { ends: this.#ends.view().slice(), runs: this.#runs };
+  }
+}
+
+/** Ink of a line, in the units of its coordinates: so many px a thin line covers where one of them is a px. */
+export const inkOfLine = (x0: number, y0: number, x1: number, y1: number): number =>
+  Math.max(Math.abs(x1 - x0), Math.abs(y1 - y0));
+
+/** Ink of one stand-in, in sizes of the largest thing that it stands for: long enough that few do. */
+const SIZES_PER_STAND_IN = 4;
+/** The length of stand-ins for things of up to a size, drawing units. */
+export const standInLength = (size: number): number => SIZES_PER_STAND_IN * Math.max(size, Number.MIN_VALUE);
+
+/**
+ * Stand-ins for a tile and all below it.
+ * @param order the tile's own items, those of one style one after the other, neighbours together
+ * @param below the stand-ins of its children
+ * @param largest size of the largest thing among all of them, drawing units
+ */
+export function standInsFor(
+  table: ItemTable,
+  order: readonly number[],
+  below: readonly StandIns[],
+  largest: number,
+): StandIns {
+  const sampler = new StandInSampler(standInLength(largest));
+  const ofStyle = new Map<number, (() => void)[]>();
+  const addLater = (style: number, add: () => void): void => {
+    const known = ofStyle.get(style);
+    if (known) known.push(add);
+    else ofStyle.set(style, [add]);
+  };
+  const xy = table.xy.view();
+  for (const item of order) {
+    if (table.kind.at(item) !== ItemKind.line) continue;
+    const [style, object, start] = [table.style.at(item), table.object.at(item), table.start.at(item)];
+    addLater(style, () => {
+      for (let i = start + 2; i < start + 2 * table.points.at(item); i += 2)
+        sampler.add(xy[i - 2]!, xy[i - 1]!, xy[i]!, xy[i + 1]!, style, object);
+    });
+  }
+  for (const { ends, runs } of below) {
+    let first = 0;
+    for (const { style, object, count } of runs) {
+      const [from, to] = [4 * first, 4 * (first + count)];
+      first += count;
+      addLater(style, () => {
+        for (let i = from; i < to; i += 4)
+          sampler.add(ends[i]!, ends[i + 1]!, ends[i + 2]!, ends[i + 3]!, style, object);
+      });
+    }
+  }
+  for (const adders of ofStyle.values()) for (const add of adders) add();
+  return sampler.build();
+}
+
+/** How stand-ins of a tile's children stand in the tile's file: ends on a grid, and for each child its runs. */
+export interface StandInJson {
+  /** Drawing units. */
+  readonly step: number;
+  /** Style, object, count. */
+  readonly children: readonly (readonly [number, number, number])[][];
+}
+
+/** Steps of the grid to the tile's longer side: ends may lie outside it by as much on either side. */
+const STEPS = 2 ** 14;
+
+/** @param longer the tile's longer side, drawing units */
+export function encodeStandIns(
+  children: readonly StandIns[],
+  origin: Vec2,
+  longer: number,
+): { readonly json: StandInJson; readonly ends: Int16Array } {
+  const step = longer / STEPS;
+  const lines = children.reduce((sum, { ends }) => sum + ends.length, 0);
+  const ends = new Int16Array(lines);
+  let at = 0;
+  for (const child of children) {
+    child.ends.forEach((value, index) => {
+      const onGrid = Math.round((value - (index % 2 === 0 ? origin.x : origin.y)) / step);
+      ends[at++] = Math.min(Math.max(onGrid, -0x8000), 0x7fff);
+    });
+  }
+  return {
+    json: {
+      step,
+      children: children.map(({ runs }) => runs.map(({ style, object, count }) => [style, object, count])),
+    },
+    ends,
+  };
+}
+
+/** @returns the stand-ins of each child, relative to the tile's origin */
+export function decodeStandIns({ step, children }: StandInJson, ends: Int16Array): StandIns[] {
+  let at = 0;
+  return children.map((rows) => {
+    const runs = rows.map(([style, object, count]) => ({ style, object, count }));
+    const numbers = 4 * runs.reduce((sum, { count }) => sum + count, 0);
+    const own = Float64Array.from(ends.subarray(at, at + numbers), (value) => value * step);
+    at += numbers;
+    return { ends: own, runs };
+  });
+}

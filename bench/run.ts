@@ -44,7 +44,6 @@ interface BenchInPage {
   drawSettled(camera: Camera, mostWeight?: number): { ms: number; segments: number };
   drawBare(camera: Camera): { ms: number };
   keepBareIn(camera: Camera): number;
-  keepAllBare(): void;
   fidelityAt(camera: Camera, mostWeight?: number): number;
   firstPicture(id: string, goodEnough: number): Promise<{ ms: number; fidelity: number; tiles: number[] }>;
   loadedTiles(): string[];
@@ -200,6 +199,15 @@ async function measureFrames(page: Page, drawing: DrawingDto, bare: Map<string, 
     close = { ...camera, unitsPerPx };
     shown = await page.evaluate((at) => window.bench.keepBareIn(at), close);
   }
+  // curves as fine as ours are there, so that both draw the same picture
+  bare.set('close.bin', Buffer.from(bareLines(large.svg, anchor, CHORD_PX * close.unitsPerPx).buffer));
+  shown = await page.evaluate(
+    async ([url, at, view]) => {
+      await window.bench.loadBare(url, at);
+      return window.bench.keepBareIn(view);
+    },
+    ['/bench/close.bin', anchor, close] as const,
+  );
   await page.evaluate((at) => window.bench.settle(at), close);
   const detail = await page.evaluate(
     ([at, samples]) => {
@@ -212,11 +220,11 @@ async function measureFrames(page: Page, drawing: DrawingDto, bare: Map<string, 
         taken.ours.push(ms);
         taken.segments = segments;
       }
-      window.bench.keepAllBare();
       return taken;
     },
     [close, SAMPLES] as const,
   );
+  await page.evaluate(([url, at]) => window.bench.loadBare(url, at), ['/bench/bare.bin', anchor] as const);
   console.log(`detail: ${shown} lines bare, ${detail.segments} drawn`);
   keep(ratio('frame-detail', 1.6, 'a bare draw of just what shows', { ours: detail.ours, peer: detail.bare }));
 

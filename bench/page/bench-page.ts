@@ -116,10 +116,6 @@ class Bench {
     return kept.length / 4;
   }
 
-  keepAllBare(): void {
-    this.#bare.load(this.#lines);
-  }
-
   /** How far ours is from the bare draw at the same camera. */
   fidelityAt(camera: Camera, mostWeight = Infinity): number {
     this.#picture.drawOnePass(this.#view(camera), mostWeight);

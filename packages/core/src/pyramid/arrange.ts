@@ -1,5 +1,6 @@
 import type { Box2 } from '../geometry/clip.ts';
 import { Growable } from '../geometry/growable.ts';
+import { zOrder } from '../spatial/z-order.ts';
 import { StandInSampler, standInLength, type StandIns } from './stand-ins.ts';
 import type { StyleRun } from './tile-format.ts';
 
@@ -56,15 +57,16 @@ interface Stretch extends Box2, StyleRun {
 
 /**
  * Puts the lines of a tile in order of size, largest first, so that what is too small to be seen at a scale can be left
- * out; within a class the order of the file stays.
+ * out; within a class by style, then so that neighbours stay together, so that what lies outside a view can be left out.
  */
 export function arrangeBySize(content: TileLines): ArrangedLines {
   const byClass = stretchesByClass(content);
   const lines = new Uint32Array(content.lines.length);
   const pieces: LinePiece[] = [];
   let at = 0;
-  for (const [sizeClass, stretches] of byClass) {
+  for (const [sizeClass, inFileOrder] of byClass) {
     const sizeUpTo = upperSize(sizeClass);
+    const stretches = inFileOrder.length > 1 ? neighboursTogether(inFileOrder) : inFileOrder;
     let piece: Mutable<LinePiece> | undefined;
     for (const { style, start, count, minX, minY, maxX, maxY } of stretches) {
       lines.set(content.lines.subarray(start, start + count), at);
@@ -122,6 +124,24 @@ export function standInLines(content: TileLines, ofChildren: readonly StandIns[]
     objects: objects.view().slice(),
     pieces,
   };
+}
+
+/** By style, then along a curve that fills the box of them all. */
+function neighboursTogether(stretches: readonly Stretch[]): Stretch[] {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (const stretch of stretches) {
+    minX = Math.min(minX, stretch.minX);
+    minY = Math.min(minY, stretch.minY);
+    maxX = Math.max(maxX, stretch.maxX);
+    maxY = Math.max(maxY, stretch.maxY);
+  }
+  const size = Math.max(maxX - minX, maxY - minY) || 1;
+  const keyed = stretches.map((stretch) => {
+    const [x, y] = [(stretch.minX + stretch.maxX) / 2, (stretch.minY + stretch.maxY) / 2];
+    return { stretch, key: zOrder((x - minX) / size, (y - minY) / size) };
+  });
+  keyed.sort((a, b) => a.stretch.style - b.stretch.style || a.key - b.key);
+  return keyed.map(({ stretch }) => stretch);
 }
 
 type Mutable<T> = { -readonly [K in keyof T]: T[K] };

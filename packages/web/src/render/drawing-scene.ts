@@ -46,6 +46,7 @@ export class DrawingScene {
       urlOf: (tile) => this.#base + this.tileset.tiles[tile]!.uri,
       loader: startWorker(),
       maxBytes: CACHE_BYTES,
+      now: () => performance.now(),
       onLoaded: (tile, content) => {
         const { origin, centre, halfSize } = this.tileset.tiles[tile]!;
         const [x, y] = [centre.x - origin.x, centre.y - origin.y];

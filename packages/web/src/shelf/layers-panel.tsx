@@ -23,7 +23,7 @@ export function LayersPanel({ drawing }: { readonly drawing: DrawingStore }): Re
         size="small"
         allowClear
         aria-label="Search the layers"
-        placeholder={`Search ${grouped(layers.length)} layers`}
+        placeholder={layers.length === 1 ? 'Search 1 layer' : `Search ${grouped(layers.length)} layers`}
         value={sought}
         onChange={(event) => setSought(event.target.value)}
       />

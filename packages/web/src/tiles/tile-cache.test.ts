@@ -17,6 +17,7 @@ const content = (bytes: number): TileContent => ({
 function make(maxBytes = 1000) {
   const asked: ToTileWorker[] = [];
   const events: string[] = [];
+  const clock = { nowMs: 0 };
   const loader: TileLoader = {
     postMessage: (message) => asked.push(message),
     onmessage: null,
@@ -27,12 +28,13 @@ function make(maxBytes = 1000) {
     onLoaded: (tile) => events.push(`loaded ${tile}`),
     onEvicted: (tile) => events.push(`evicted ${tile}`),
     onFailed: (tile) => events.push(`failed ${tile}`),
+    now: () => clock.nowMs,
   });
   const answer = (data: FromTileWorker): void => loader.onmessage!({ data } as MessageEvent<FromTileWorker>);
   const load = (tile: number, bytes = 100): void => answer({ kind: 'loaded', tile, content: content(bytes) });
   const fail = (tile: number, dropped = false): void => answer({ kind: 'failed', tile, reason: 'gone', dropped });
   const loads = (): number[] => asked.flatMap((message) => (message.kind === 'load' ? [message.tile] : []));
-  return { cache, asked, events, load, fail, loads };
+  return { cache, asked, events, load, fail, loads, clock };
 }
 
 describe('the tile cache', () => {
@@ -71,13 +73,20 @@ describe('the tile cache', () => {
   });
 
   it('tries again, then says that a tile can’t be had', () => {
-    const { cache, fail, events, loads } = make();
+    const { cache, load, fail, events, loads, clock } = make();
     cache.want([5]);
     fail(5);
     fail(5);
     expect(loads()).toEqual([5, 5, 5]);
     fail(5);
     expect(events).toEqual(['failed 5']);
+    cache.want([5]);
+    expect(cache.isAwaited(5)).toBe(false);
+    clock.nowMs = 6000; // the server may be back
+    cache.want([5]);
+    expect(cache.isAwaited(5)).toBe(true);
+    load(5);
+    expect(cache.get(5)).toBeDefined();
     expect(cache.isAwaited(5)).toBe(false);
   });
 

@@ -16,13 +16,17 @@ export interface TileCacheOptions {
   readonly onLoaded: (tile: number, content: TileContent) => void;
   /** The tile's content is given up: whoever made something of it lets go. */
   readonly onEvicted: (tile: number) => void;
-  /** A tile can't be had, for good. */
+  /** A tile can't be had; it is asked for again when it is wanted some seconds later. */
   readonly onFailed: (tile: number, reason: string) => void;
+  /** One steady clock, ms. */
+  readonly now: () => number;
 }
 
 /** Requests at the same time: enough to keep the line busy, few enough that the best tiles come first. */
 const MAX_IN_FLIGHT = 8;
 const MAX_ATTEMPTS = 3;
+/** A tile that could not be had is left alone for so long: the server may be back by then. */
+const RETRY_AFTER_MS = 5000;
 
 /** Decoded tiles under a budget of bytes: asks for what is wanted, best first, drops what is no longer wanted. */
 export class TileCache {
@@ -30,6 +34,7 @@ export class TileCache {
   readonly #ready = new Map<number, { content: TileContent; bytes: number }>();
   readonly #inFlight = new Set<number>();
   readonly #attempts = new Map<number, number>();
+  readonly #givenUpMs = new Map<number, number>();
   #wanted: readonly number[] = [];
   #bytes = 0;
 
@@ -54,6 +59,7 @@ export class TileCache {
   want(tiles: readonly number[]): void {
     this.#wanted = tiles;
     const isWanted = new Set(tiles);
+    this.#forgetFailures();
     for (const tile of this.#inFlight) if (!isWanted.has(tile)) this.options.loader.postMessage({ kind: 'drop', tile });
     for (const tile of tiles) {
       const entry = this.#ready.get(tile);
@@ -76,6 +82,14 @@ export class TileCache {
     return (this.#attempts.get(tile) ?? 0) >= MAX_ATTEMPTS;
   }
 
+  #forgetFailures(): void {
+    for (const [tile, sinceMs] of this.#givenUpMs) {
+      if (this.options.now() - sinceMs < RETRY_AFTER_MS) continue;
+      this.#givenUpMs.delete(tile);
+      this.#attempts.delete(tile);
+    }
+  }
+
   #request(): void {
     for (const tile of this.#wanted) {
       if (this.#inFlight.size >= MAX_IN_FLIGHT) return;
@@ -96,7 +110,10 @@ export class TileCache {
       this.options.onLoaded(tile, message.content);
     } else if (!message.dropped) {
       this.#attempts.set(tile, (this.#attempts.get(tile) ?? 0) + 1);
-      if (this.#isHopeless(tile)) this.options.onFailed(tile, message.reason);
+      if (this.#isHopeless(tile)) {
+        this.#givenUpMs.set(tile, this.options.now());
+        this.options.onFailed(tile, message.reason);
+      }
     }
     this.#request();
   }

@@ -1,0 +1,69 @@
+import { once } from 'node:events';
+import { mkdtemp, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
+import type { JobDto } from '@gull-pane/protocol/jobs';
+import { writeLargeDrawing } from '@gull-pane/demo/large-drawing';
+import { expect, startApp, test, type RunningApp } from './app.ts';
+
+const MEGABYTE = 1 << 20;
+const hasEnded = (state: JobDto['state']): boolean => !['queued', 'running'].includes(state);
+
+let folder: string;
+test.beforeEach(async () => {
+  folder = await mkdtemp(join(tmpdir(), 'gull-pane-hard-'));
+});
+test.afterEach(() => rm(folder, { recursive: true, force: true }));
+
+async function upload(app: RunningApp, name: string, parts: BlobPart[]): Promise<ImportAcceptedDto> {
+  const body = new FormData();
+  body.append('file', new File(parts, name));
+  const response = await fetch(`${app.url}api/drawings`, { method: 'POST', body });
+  expect(response.status).toBe(202);
+  return (await response.json()) as ImportAcceptedDto;
+}
+const read = async <T>(app: RunningApp, path: string): Promise<T> =>
+  (await fetch(`${app.url}api/${path}`)).json() as Promise<T>;
+
+test('a process killed in the middle of an import takes it up at the next start', async () => {
+  const parts: string[] = [];
+  writeLargeDrawing(250_000, 5, (text) => parts.push(text));
+  let app = await startApp(folder);
+  const { jobId, drawingId } = await upload(app, 'Pump hall.svg', parts);
+  const job = (): Promise<JobDto> => read<JobDto>(app, `jobs/${jobId}`);
+  await expect.poll(async () => (await job()).state).toBe('running');
+
+  const killed = once(app.process, 'exit');
+  app.process.kill('SIGKILL');
+  await killed;
+  app = await startApp(folder);
+  await expect.poll(async () => hasEnded((await job()).state), { timeout: 120_000 }).toBe(true);
+  expect((await job()).state).toBe('done');
+  expect(await read<DrawingDto>(app, `drawings/${drawingId}`)).toMatchObject({ name: 'Pump hall', status: 'ready' });
+  expect((await read<DrawingDto[]>(app, 'drawings')).map(({ name }) => name)).toContain('Site general arrangement');
+  await app.stop();
+});
+
+test('300 MB come in while the server goes on answering', async () => {
+  const app = await startApp(folder);
+  const pipes: string[] = [];
+  for (let i = 0; i < 2000; i++)
+    pipes.push(`<path id="P-${i}" fill="none" stroke="#16324A" d="M${i % 50} ${i / 50}h0.8v0.6z"/>\n`);
+  const padding = `<!-- ${'as exported by a wordy program '.repeat(MEGABYTE / 32)} -->\n`;
+  const parts = ['<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 50 40">', ...pipes];
+  for (let i = 0; i < 300; i++) parts.push(padding);
+  parts.push('</svg>');
+  const { jobId, drawingId } = await upload(app, 'Wordy.svg', parts);
+  let job: JobDto | undefined;
+  let answers = 0;
+  do {
+    job = await read<JobDto>(app, `jobs/${jobId}`);
+    expect((await fetch(`${app.url}api/health`)).status).toBe(200);
+    answers++;
+  } while (!hasEnded(job.state));
+  expect(job.state).toBe('done');
+  expect(answers).toBeGreaterThan(3);
+  expect((await read<DrawingDto>(app, `drawings/${drawingId}`)).counts.objects).toBe(2000);
+  await app.stop();
+});

@@ -2,16 +2,18 @@
  * Which part may import which. One direction of flow: a rule broken here is a piece of code in the wrong place.
  * The order of the core's folders is the order of the flow: a folder imports only those named before it.
  */
-const coreOrder = ['geometry', 'camera', 'trail', 'drawing', 'spatial', 'intent', 'pyramid', 'stroke'];
+const coreOrder = ['geometry', 'camera', 'trail', 'drawing', 'spatial', 'intent', 'pyramid', 'stroke', 'snap', 'tools'];
 const allowedInCore = {
   geometry: [],
   camera: ['geometry'],
   trail: ['geometry', 'camera'],
   drawing: ['geometry'],
   spatial: ['geometry', 'drawing'],
-  intent: ['geometry'],
+  intent: ['geometry', 'camera'],
   pyramid: ['geometry', 'camera', 'drawing', 'spatial'],
   stroke: ['geometry', 'pyramid'],
+  snap: ['geometry', 'drawing', 'pyramid'],
+  tools: ['geometry', 'camera', 'intent', 'snap'],
 };
 const allowedPackages = {
   core: [],

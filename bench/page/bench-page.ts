@@ -49,7 +49,7 @@ class Bench {
     ]);
     this.#drawing = drawing;
     this.#layers = layers;
-    this.#scene = new DrawingScene(drawing, tileset, opaque(255, 255, 255), startTileWorker, () => undefined);
+    this.#scene = new DrawingScene(drawing, tileset, opaque(255, 255, 255), startTileWorker);
     const texts = new TextPainter(canvas('letters').getContext('2d')!);
     this.#picture = new PanePicture('bench', this.#scene, this.#renderer, texts);
   }

@@ -1,3 +1,4 @@
+import type { Quaternion } from '../geometry/quaternion.ts';
 import { sub3, type Vec3 } from '../geometry/vec.ts';
 import { sameCamera, type Camera, type Viewport } from './camera.ts';
 
@@ -16,7 +17,7 @@ const MAX_FLIGHT_MS = 600;
 const LONGEST_PATH = 6;
 
 /**
- * The optimal zoom-and-pan path between two views of the same direction.
+ * The optimal zoom-and-pan path between two views, turning evenly from one direction to the other.
  * Source: J. J. van Wijk and W. A. A. Nuij, "Smooth and efficient zooming and panning", IEEE InfoVis 2003, eqs. 9–11.
  * All positions are differences to the start, so that large coordinates lose nothing.
  */
@@ -27,6 +28,7 @@ export function flightBetween(from: Camera, to: Camera, viewport: Viewport): Fli
   const way = sub3(to.target, from.target);
   const distance = Math.hypot(way.x, way.y, way.z);
   const path = distance < 1e-6 * Math.min(w0, w1) ? zoomOnly(w0, w1) : zoomAndPan(w0, w1, distance);
+  const turn = turnBetween(from.orientation, to.orientation);
   const view = (share: number): Camera => {
     const { widthWorld, travelled } = path.at(share * path.length);
     const target: Vec3 = {
@@ -34,12 +36,26 @@ export function flightBetween(from: Camera, to: Camera, viewport: Viewport): Fli
       y: from.target.y + way.y * travelled,
       z: from.target.z + way.z * travelled,
     };
-    return { ...to, target, unitsPerPx: widthWorld / viewport.widthPx };
+    return { ...to, orientation: turn.at(share), target, unitsPerPx: widthWorld / viewport.widthPx };
   };
+  const length = Math.max(path.length, turn.angleRad);
   return {
-    durationMs: MIN_FLIGHT_MS + (MAX_FLIGHT_MS - MIN_FLIGHT_MS) * Math.min(path.length / LONGEST_PATH, 1),
+    durationMs: MIN_FLIGHT_MS + (MAX_FLIGHT_MS - MIN_FLIGHT_MS) * Math.min(length / LONGEST_PATH, 1),
     at: (share) => (share <= 0 ? from : share >= 1 ? to : view(share)),
   };
+}
+
+/** The shorter turn from one direction to another (K. Shoemake, "Animating rotation with quaternion curves", 1985). */
+function turnBetween(a: Quaternion, b: Quaternion): { readonly angleRad: number; at(share: number): Quaternion } {
+  const dot = a.x * b.x + a.y * b.y + a.z * b.z + a.w * b.w;
+  const sign = dot < 0 ? -1 : 1;
+  const half = Math.acos(Math.min(Math.abs(dot), 1));
+  if (half < 1e-9) return { angleRad: 0, at: () => b };
+  const blend = (share: number): Quaternion => {
+    const [p, q] = [Math.sin((1 - share) * half) / Math.sin(half), (sign * Math.sin(share * half)) / Math.sin(half)];
+    return { x: p * a.x + q * b.x, y: p * a.y + q * b.y, z: p * a.z + q * b.z, w: p * a.w + q * b.w };
+  };
+  return { angleRad: 2 * half, at: blend };
 }
 
 interface OptimalPath {

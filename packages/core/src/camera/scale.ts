@@ -1,4 +1,5 @@
 import type { Camera } from './camera.ts';
+import { clampScale, type ScaleLimits } from './limits.ts';
 
 /** Millimetres of one CSS px on a screen of the standard density (CSS Values and Units 4: 1in = 96px). */
 export const MM_PER_CSS_PX = 25.4 / 96;
@@ -14,4 +15,37 @@ export function formatScale(denominator: number): string {
   const digits = (value: number): string =>
     value >= 100 ? Math.round(value).toLocaleString('en').replaceAll(',', ' ') : String(Number(value.toPrecision(3)));
   return denominator >= 1 ? `1:${digits(denominator)}` : `${digits(1 / denominator)}:1`;
+}
+
+/** The scales of ISO 5455:1979, as the N of 1:N, largest first; enlargements are below 1. */
+export const standardScales: readonly number[] = [
+  ...[1 / 50, 1 / 20, 1 / 10, 1 / 5, 1 / 2, 1],
+  ...[2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000],
+];
+
+/**
+ * The N of a scale that was typed: `1:50`, `1 / 2.5`, `20:1`, or just `50` for 1:50. Spaces group digits; a comma is a
+ * decimal point.
+ * @returns null if it means no scale
+ */
+export function parseScale(text: string): number | null {
+  const plain = text.replaceAll(/\s/g, '').replaceAll(',', '.');
+  const parts = /^(\d*\.?\d+)(?:[:/](\d*\.?\d+))?$/.exec(plain);
+  if (!parts) return null;
+  const first = Number(parts[1]);
+  const denominator = parts[2] === undefined ? first : Number(parts[2]) / first;
+  return denominator > 0 && Number.isFinite(denominator) ? denominator : null;
+}
+
+/**
+ * Millimetres of a CSS px on a screen of this size.
+ * @param diagonalInch of the visible area
+ */
+export function mmPerPxOfScreen(diagonalInch: number, widthPx: number, heightPx: number): number {
+  return (diagonalInch * 25.4) / Math.hypot(widthPx, heightPx);
+}
+
+/** The camera at an exact scale about the middle of the pane. */
+export function atScale(camera: Camera, denominator: number, limits: ScaleLimits, mmPerPx = MM_PER_CSS_PX): Camera {
+  return { ...camera, unitsPerPx: clampScale(unitsPerPxAtScale(denominator, mmPerPx), limits) };
 }

@@ -1,19 +1,26 @@
-import type { Vec2 } from '../geometry/vec.ts';
+import type { Vec2, Vec3 } from '../geometry/vec.ts';
 
-/** What the hand wants, independent of the device. Positions: CSS px in the pane, y down. */
+/** What the hand wants, independent of the device. Positions: CSS px in the pane, y down; `Vec3`: drawing units. */
 export type Intent =
-  | { readonly kind: 'zoom'; readonly at: Vec2; readonly factor: number }
-  | { readonly kind: 'pan'; readonly dx: number; readonly dy: number }
-  /** The drag is over: what it did is one step. */
-  | { readonly kind: 'dragEnd' }
-  | { readonly kind: 'fitAll' }
-  | { readonly kind: 'centre'; readonly at: Vec2 }
-  /** The first corner of a frame stands here: whoever knows the camera keeps its world point. */
-  | { readonly kind: 'frameBegin'; readonly at: Vec2 }
-  /** The other corner, while it is being chosen. */
-  | { readonly kind: 'frameMove'; readonly at: Vec2 }
-  | { readonly kind: 'frameEnd'; readonly at: Vec2 }
-  | { readonly kind: 'frameDrop' }
+  /** In bursts, steps that follow closely are one; in a drag all is one step until its end. */
+  | { readonly kind: 'zoom'; readonly at: Vec2; readonly factor: number; readonly within: 'burst' | 'drag' }
+  | { readonly kind: 'pan'; readonly dx: number; readonly dy: number; readonly within: 'burst' | 'drag' }
+  /** Turns the paper about the middle of the pane, as a hand that moves from one place to the other turns it. */
+  | { readonly kind: 'twist'; readonly from: Vec2; readonly to: Vec2 }
+  /** Turns the paper about a place, counterclockwise. */
+  | { readonly kind: 'twistBy'; readonly at: Vec2; readonly angleRad: number }
+  /** The drag is over: what it did is one step. With a velocity, px a ms, it glides on. */
+  | { readonly kind: 'dragEnd'; readonly velocity?: Vec2 }
+  /** An action by its id, done at a place. */
+  | { readonly kind: 'act'; readonly id: string; readonly at: Vec2 }
+  /** A navigation that is borrowed while a key is held; null gives the hand back to the tool. */
+  | { readonly kind: 'borrow'; readonly act: string | null }
+  /** Frames the area between two corners as they are seen. */
+  | { readonly kind: 'frame'; readonly corner: Vec3; readonly at: Vec2 }
+  /** Goes where the lens looks. */
+  | { readonly kind: 'dive'; readonly at: Vec2; readonly ratio: number }
+  /** Twists the view so that the line lies level. */
+  | { readonly kind: 'level'; readonly from: Vec3; readonly to: Vec3 }
   | { readonly kind: 'leaveTool' };
 
 /** What a recogniser makes of one sample. */

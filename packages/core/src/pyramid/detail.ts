@@ -94,8 +94,8 @@ function pathOf(table: ItemTable, item: number): Path {
   return { ops, coords: table.xy.view().subarray(start, start + 2 * count) };
 }
 
-/** The path with its points moved; half-axes and angles of arcs are no points. */
-function shifted({ ops, coords }: Path, origin: Vec2): Path {
+/** The path with its points moved by −`origin`; half-axes and angles of arcs are no points. */
+export function shifted({ ops, coords }: Path, origin: Vec2): Path {
   const moved = Float64Array.from(coords);
   let at = 0;
   for (let i = 0; i < ops.length; i++) {

@@ -3,12 +3,16 @@ import { describe, expect, it } from 'vitest';
 import { planCamera, type Camera } from '../camera/camera.ts';
 import {
   BURST_GAP_MS,
+  branchOf,
   branchPosition,
   canGoBack,
   canGoForward,
   currentCamera,
   goBack,
   goForward,
+  goToEntry,
+  leftTips,
+  pruned,
   record,
   startTrail,
 } from './trail.ts';
@@ -64,5 +68,44 @@ describe('trail', () => {
         });
       }),
     );
+  });
+
+  it('finds the branches that were left, and goes to any view', () => {
+    let trail = startTrail(view(0), 0);
+    for (let i = 1; i <= 3; i++) trail = record(trail, view(i), 'jump', i);
+    trail = goBack(goBack(trail)); // at 1
+    trail = record(trail, view(10), 'jump', 10);
+    expect(branchOf(trail)).toEqual([0, 1, 4]);
+    expect(leftTips(trail, 1)).toEqual([3]);
+    trail = goToEntry(trail, 3);
+    expect(branchOf(trail)).toEqual([0, 1, 2, 3]);
+    expect(leftTips(trail, 1)).toEqual([4]);
+    expect(currentCamera(goForward(goBack(trail)))).toEqual(view(3));
+  });
+
+  it('stays a tree of one root when the oldest is forgotten, and forgets the present view last', () => {
+    const acts = fc.array(fc.oneof(fc.constant('back' as const), fc.integer({ min: 0, max: 500 })), { minLength: 5 });
+    fc.assert(
+      fc.property(acts, fc.integer({ min: 1, max: 20 }), (list, most) => {
+        let trail = startTrail(view(-1), 0);
+        list.forEach((act, i) => {
+          trail = act === 'back' ? goBack(trail) : record(trail, view(act), 'jump', i);
+        });
+        const small = pruned(trail, most);
+        expect(small.entries.length).toBeLessThanOrEqual(most);
+        expect(currentCamera(small)).toBe(currentCamera(trail));
+        expect(small.entries.filter(({ parent }) => parent < 0)).toHaveLength(1);
+        for (let i = 0; i < small.entries.length; i++) expect(small.entries[i]!.parent).toBeLessThan(i);
+        expect(branchOf(small)).toContain(small.current);
+      }),
+    );
+  });
+
+  it('is bounded', () => {
+    let trail = startTrail(view(0), 0);
+    for (let i = 1; i < 3000; i++) trail = record(trail, view(i), 'jump', i);
+    expect(trail.entries.length).toBeLessThanOrEqual(1200);
+    expect(currentCamera(trail)).toEqual(view(2999));
+    expect(currentCamera(goBack(trail))).toEqual(view(2998));
   });
 });

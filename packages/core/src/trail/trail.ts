@@ -27,6 +27,10 @@ export interface Trail {
 /** A pause longer than this ends a burst of notches or key presses, ms. */
 export const BURST_GAP_MS = 500;
 
+/** So many views are kept at most; when there are more, only this many stay. */
+const MOST_ENTRIES = 1200;
+const KEPT_ENTRIES = 1000;
+
 export function startTrail(camera: Camera, timeMs: number): Trail {
   return { entries: [{ camera, kind: 'open', timeMs, parent: -1 }], current: 0, forward: [-1] };
 }
@@ -44,11 +48,76 @@ export function record(trail: Trail, camera: Camera, kind: StepKind, timeMs: num
     return { ...trail, entries: trail.entries.with(trail.current, { ...present, camera, timeMs }) };
   }
   const index = trail.entries.length;
-  return {
+  const grown = {
     entries: [...trail.entries, { camera, kind, timeMs, parent: trail.current }],
     current: index,
     forward: [...trail.forward.with(trail.current, index), -1],
   };
+  return grown.entries.length > MOST_ENTRIES ? pruned(grown, KEPT_ENTRIES) : grown;
+}
+
+/**
+ * Forgets the oldest views, those of the branch being walked last. What hung on a forgotten view hangs on the nearest
+ * one before it that is left, or on the first.
+ */
+export function pruned(trail: Trail, most: number): Trail {
+  const { entries } = trail;
+  if (entries.length <= most) return trail;
+  const branch = new Set(branchOf(trail));
+  const byWorth = entries
+    .map((_, index) => index)
+    .sort((a, b) => Number(branch.has(b)) - Number(branch.has(a)) || b - a);
+  const kept = [...new Set([trail.current, ...byWorth])].slice(0, Math.max(most, 1)).sort((a, b) => a - b);
+  const placeOf = new Map(kept.map((index, place) => [index, place]));
+  const keptParent = (index: number): number => {
+    let at = entries[index]!.parent;
+    while (at >= 0 && !placeOf.has(at)) at = entries[at]!.parent;
+    return at < 0 ? -1 : placeOf.get(at)!;
+  };
+  const parents = kept.map(keptParent);
+  const root = parents.indexOf(-1);
+  return {
+    entries: kept.map((index, place) => ({
+      ...entries[index]!,
+      parent: parents[place]! >= 0 || place === root ? parents[place]! : root,
+    })),
+    current: placeOf.get(trail.current)!,
+    forward: kept.map((index) => {
+      let at = trail.forward[index]!;
+      while (at >= 0 && !placeOf.has(at)) at = trail.forward[at]!;
+      return at < 0 ? -1 : placeOf.get(at)!;
+    }),
+  };
+}
+
+/** The views of the branch being walked, first to last, as indices of entries. */
+export function branchOf(trail: Trail): number[] {
+  const branch: number[] = [];
+  for (let at = trail.current; at >= 0; at = trail.entries[at]!.parent) branch.push(at);
+  branch.reverse();
+  for (let at = trail.forward[trail.current]!; at >= 0; at = trail.forward[at]!) branch.push(at);
+  return branch;
+}
+
+/** To any view; the branch through it becomes the one being walked. */
+export function goToEntry(trail: Trail, entry: number): Trail {
+  if (entry === trail.current || !trail.entries[entry]) return trail;
+  const forward = [...trail.forward];
+  for (let at = entry; trail.entries[at]!.parent >= 0; at = trail.entries[at]!.parent)
+    forward[trail.entries[at]!.parent] = at;
+  return { ...trail, current: entry, forward };
+}
+
+/** Where the branches end that were left at a view, newest first. */
+export function leftTips(trail: Trail, entry: number): number[] {
+  const tips: number[] = [];
+  trail.entries.forEach(({ parent }, child) => {
+    if (parent !== entry || trail.forward[entry] === child) return;
+    let tip = child;
+    while (trail.forward[tip]! >= 0) tip = trail.forward[tip]!;
+    tips.push(tip);
+  });
+  return tips.reverse();
 }
 
 export const canGoBack = (trail: Trail): boolean => trail.entries[trail.current]!.parent >= 0;
@@ -71,9 +140,6 @@ export const currentCamera = (trail: Trail): Camera => trail.entries[trail.curre
 
 /** How long the branch being walked is, and where on it the pane stands, from 0. */
 export function branchPosition(trail: Trail): { length: number; index: number } {
-  let index = 0;
-  for (let at = trail.entries[trail.current]!.parent; at >= 0; at = trail.entries[at]!.parent) index++;
-  let length = index + 1;
-  for (let at = trail.forward[trail.current]!; at >= 0; at = trail.forward[at]!) length++;
-  return { length, index };
+  const branch = branchOf(trail);
+  return { length: branch.length, index: branch.indexOf(trail.current) };
 }

@@ -1,18 +1,26 @@
 import { Tooltip } from 'antd';
 import type { ReactElement } from 'react';
+import { shownKey, useBindings } from './bindings';
 import { keyCaps } from './keys';
 
 interface ActionTipProps {
   readonly name: string;
   readonly sentence: string;
-  readonly keys?: readonly string[];
+  /** Whose keys are told. */
+  readonly actionId?: string;
   readonly placement?: 'right' | 'top' | 'bottom' | 'bottomRight';
   readonly children: ReactElement;
 }
 
 /** What every control says on hover and focus: its name, one sentence, its keys. */
-export function ActionTip({ name, sentence, keys = [], placement = 'right', children }: ActionTipProps): ReactElement {
-  const [shown] = keys;
+export function ActionTip({
+  name,
+  sentence,
+  actionId = '',
+  placement = 'right',
+  children,
+}: ActionTipProps): ReactElement {
+  const shown = shownKey(useBindings()[actionId] ?? []);
   const title = (
     <span className="action-tip">
       <strong>{name}</strong>

@@ -1,16 +1,21 @@
 import type { LucideIcon } from 'lucide-react';
+import type { ScreenPoint } from '@gull-pane/core/camera/camera';
 import type { DrawingStore } from '../store/drawing-store';
 import type { PaneStore } from '../store/pane-store';
+import type { ToolStore } from '../store/tool-store';
+import type { UiStore } from '../store/ui-store';
 
 /** What an action works on. */
 export interface ActionTarget {
   readonly pane: PaneStore;
   readonly drawing: DrawingStore;
+  readonly tools: ToolStore;
+  readonly ui: UiStore;
 }
 
 /**
- * Something that can be done to the active pane. One description serves its button, its tooltip and its keys; a new one
- * is an entry in a file of this folder.
+ * Something that can be done to the active pane. One description serves its button, its tooltip, its keys, its row in
+ * the menu and what hands do; a new one is an entry in a file of this folder.
  */
 export interface Action {
   readonly id: string;
@@ -20,7 +25,8 @@ export interface Action {
   /** Each as `KeyboardEvent.key`, with `Shift+` before it where that is held; the first is the one that is shown. */
   readonly keys: readonly string[];
   readonly icon: LucideIcon;
-  run(target: ActionTarget): void;
+  /** @param at where in the pane it is meant, CSS px; the cursor or the middle if absent */
+  run(target: ActionTarget, at?: ScreenPoint): void;
   isEnabled?(target: ActionTarget): boolean;
   /** For tools: whether it is the one in hand. */
   isOn?(target: ActionTarget): boolean;

@@ -1,6 +1,9 @@
 import { expect, it } from 'vitest';
-import { actionOfKey, keyCaps } from './keys';
-import { viewActions } from './view-actions';
+import { clashesOf } from '@gull-pane/core/intent/inputs';
+import { profileIds } from '@gull-pane/core/intent/profiles';
+import { actionById, allActions } from './all-actions';
+import { bindingsOf, bindingsOfProfile, nameOfAct, shownKey } from './bindings';
+import { inputOfKey, keyCaps } from './keys';
 
 const press = (key: string, more: Partial<KeyboardEvent> = {}) => ({
   key,
@@ -11,26 +14,45 @@ const press = (key: string, more: Partial<KeyboardEvent> = {}) => ({
   ...more,
 });
 
-it('finds actions by their keys, whatever the case', () => {
-  expect(actionOfKey(viewActions, press('a'))?.id).toBe('fit-all');
-  expect(actionOfKey(viewActions, press('A'))?.id).toBe('fit-all');
-  expect(actionOfKey(viewActions, press('Backspace'))?.id).toBe('back');
-  expect(actionOfKey(viewActions, press('Backspace', { shiftKey: true }))?.id).toBe('forward');
-  expect(actionOfKey(viewActions, press('+', { shiftKey: true }))?.id).toBe('closer');
+it('writes key presses as bindings do, whatever the case', () => {
+  expect(inputOfKey(press('a'))).toBe('a');
+  expect(inputOfKey(press('A'))).toBe('a');
+  expect(inputOfKey(press('Backspace', { shiftKey: true }))).toBe('Shift+Backspace');
+  expect(inputOfKey(press('+', { shiftKey: true }))).toBe('Shift++');
 });
 
 it('leaves the browser’s own keys alone', () => {
-  expect(actionOfKey(viewActions, press('a', { ctrlKey: true }))).toBeUndefined();
-  expect(actionOfKey(viewActions, press('+', { metaKey: true }))).toBeUndefined();
+  expect(inputOfKey(press('a', { ctrlKey: true }))).toBeNull();
+  expect(inputOfKey(press('+', { metaKey: true }))).toBeNull();
 });
 
 it('writes key caps as they stand on a keyboard', () => {
   expect(keyCaps('Shift+Backspace')).toEqual(['Shift', 'Backspace']);
   expect(keyCaps('c')).toEqual(['C']);
   expect(keyCaps('ArrowLeft')).toEqual(['←']);
+  expect(keyCaps('Shift+?')).toEqual(['?']);
+  expect(keyCaps('Ctrl+drag:wheel')).toEqual(['Ctrl']);
+  expect(keyCaps('hold:p')).toEqual(['P']);
 });
 
-it('gives no key to two actions', () => {
-  const keys = viewActions.flatMap((action) => action.keys);
-  expect(new Set(keys).size).toBe(keys.length);
+it('has no clash in any profile that comes with it', () => {
+  for (const id of profileIds) expect(clashesOf(bindingsOfProfile(id))).toEqual([]);
+});
+
+it('gives every action a key, and every act a name', () => {
+  for (const { id } of allActions) expect(shownKey(bindingsOfProfile('wheel-button')[id] ?? [])).toBeDefined();
+  for (const act of Object.keys(bindingsOfProfile('touch'))) expect(nameOfAct(act)).not.toBe(act);
+});
+
+it('lets every act of a profile be done: by an action or as a lasting movement', () => {
+  const lasting = ['pan', 'zoom', 'twist', 'orbit', 'lens'];
+  for (const id of profileIds)
+    for (const act of Object.keys(bindingsOfProfile(id)))
+      expect(actionById.has(act) || lasting.includes(act)).toBe(true);
+});
+
+it('puts own changes over the profile that they began with', () => {
+  const bindings = bindingsOf({ profile: 'own', own: { base: 'right-drag', changes: { 'fit-all': ['f'] } } });
+  expect(bindings['fit-all']).toEqual(['f']);
+  expect(bindings.pan).toEqual(bindingsOfProfile('right-drag').pan);
 });

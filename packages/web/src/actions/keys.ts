@@ -1,4 +1,5 @@
-import type { Action } from './action';
+import { modifiersOf } from '@gull-pane/core/intent/samples';
+import { partsOf, type Input } from '@gull-pane/core/intent/inputs';
 
 /** How a key is written on its cap. */
 const caps: Readonly<Record<string, string>> = {
@@ -8,31 +9,34 @@ const caps: Readonly<Record<string, string>> = {
   ArrowDown: '↓',
   ' ': 'Space',
   '-': '−',
+  ContextMenu: 'Menu',
 };
 
-/** The caps of a key as actions name it: `Shift+Backspace` is two. */
-export function keyCaps(key: string): string[] {
-  const isShifted = key.startsWith('Shift+') && key.length > 6;
-  const plain = isShifted ? key.slice(6) : key;
-  const cap = caps[plain] ?? (plain.length === 1 ? plain.toUpperCase() : plain);
-  return isShifted ? ['Shift', cap] : [cap];
+/** The caps of an input: the keys held with it and, if it has one, its own. `Shift+Backspace` is two. */
+export function keyCaps(input: Input): string[] {
+  const { modifiers, key } = partsOf(input);
+  if (key === null) return [...modifiers];
+  const cap = caps[key] ?? (key.length === 1 ? key.toUpperCase() : key);
+  // what Shift makes of a key is on its cap already
+  const isShifted = key.length === 1 && key.toUpperCase() === key.toLowerCase();
+  return [...(isShifted ? modifiers.filter((modifier) => modifier !== 'Shift') : modifiers), cap];
 }
 
 type KeyPress = Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'altKey' | 'metaKey'>;
 
-/** The action that a key press means, if any; keys with Ctrl, Alt or Meta are the browser's. */
-export function actionOfKey(actions: readonly Action[], press: KeyPress): Action | undefined {
-  if (press.ctrlKey || press.altKey || press.metaKey) return undefined;
+/** A key press as bindings write it; null if the browser or the system owns it. */
+export function inputOfKey(press: KeyPress): Input | null {
+  if (press.ctrlKey || press.altKey || press.metaKey) return null;
   const plain = press.key.length === 1 ? press.key.toLowerCase() : press.key;
-  const name = press.shiftKey ? `Shift+${plain}` : plain;
-  return actions.find(({ keys }) => keys.includes(name));
+  return `${modifiersOf({ ctrl: false, alt: false, shift: press.shiftKey })}${plain}`;
 }
 
 /** Whether a key press belongs to what has the focus: typing, and the keys that widgets use themselves. */
 export function isTakenByFocus(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
-    return target.getAttribute('type') !== 'checkbox';
-  const isWidget = target.closest('[role="menu"], [role="dialog"], [role="listbox"]') !== null;
+    return !['checkbox', 'radio'].includes(target.getAttribute('type') ?? '') || key.startsWith('Arrow');
+  const isWidget =
+    target.closest('[role="menu"], [role="dialog"], [role="listbox"], [role="slider"], [role="radiogroup"]') !== null;
   return isWidget || (key === ' ' && target.closest('button, [role="button"]') !== null);
 }

@@ -1,18 +1,57 @@
 import { useEffect } from 'react';
-import type { Action, ActionTarget } from './action';
-import { actionOfKey, isTakenByFocus } from './keys';
+import { actionById } from './all-actions';
+import type { ActionTarget } from './action';
+import { bindingsInUse } from './bindings';
+import { inputOfKey, isTakenByFocus } from './keys';
 
-/** Listens to the keys of actions while the page is open. */
-export function useActionKeys(actions: readonly Action[], target: ActionTarget): void {
+/** A key that borrows a movement is a mere press if it comes up so soon and nothing was done with it, ms. */
+const TAP_MS = 300;
+
+/** What keys that borrow a movement do. */
+export interface Borrowing {
+  /** @param key null when it comes up @returns whether a hand used it since it went down */
+  hold(key: string | null, timeMs: number): boolean;
+}
+
+/** Listens to the keys of actions, and to those that borrow a movement, while the page is open. */
+export function useActionKeys(target: ActionTarget, borrowing: Borrowing): void {
   useEffect(() => {
+    let held: { readonly key: string; readonly sinceMs: number } | null = null;
+    const run = (input: string): boolean => {
+      const action = actionById.get(bindingsInUse().acts.get(input) ?? '');
+      if (!action) return false;
+      if (action.isEnabled?.(target) !== false) action.run(target);
+      return true;
+    };
     const press = (event: KeyboardEvent): void => {
       if (event.defaultPrevented || isTakenByFocus(event.target, event.key)) return;
-      const action = actionOfKey(actions, event);
-      if (!action) return;
-      event.preventDefault();
-      if (action.isEnabled?.(target) !== false) action.run(target);
+      const input = inputOfKey(event);
+      if (input === null) return;
+      if (bindingsInUse().acts.has(`hold:${input}`)) {
+        event.preventDefault();
+        if (held || event.repeat) return;
+        held = { key: input, sinceMs: event.timeStamp };
+        borrowing.hold(input, event.timeStamp);
+      } else if (run(input)) event.preventDefault();
+    };
+    const release = (event: KeyboardEvent): void => {
+      if (!held || event.key.toLowerCase() !== held.key.toLowerCase()) return;
+      const { key, sinceMs } = held;
+      held = null;
+      const wasUsed = borrowing.hold(null, event.timeStamp);
+      if (!wasUsed && event.timeStamp - sinceMs < TAP_MS) run(key);
+    };
+    const letGo = (): void => {
+      if (held) borrowing.hold(null, performance.now());
+      held = null;
     };
     window.addEventListener('keydown', press);
-    return () => window.removeEventListener('keydown', press);
-  }, [actions, target]);
+    window.addEventListener('keyup', release);
+    window.addEventListener('blur', letGo);
+    return () => {
+      window.removeEventListener('keydown', press);
+      window.removeEventListener('keyup', release);
+      window.removeEventListener('blur', letGo);
+    };
+  }, [target, borrowing]);
 }

@@ -1,16 +1,21 @@
-import { ArrowLeft, ArrowRight, Frame, Maximize, ZoomIn, ZoomOut } from 'lucide-react';
+import { ArrowLeft, ArrowRight, Crosshair, FileText, Maximize, Minimize2, ZoomIn, ZoomOut } from 'lucide-react';
+import { fitPoints } from '@gull-pane/core/camera/fit';
+import { centreAt, panBy } from '@gull-pane/core/camera/pan';
+import { zoomAboutMiddle } from '@gull-pane/core/camera/zoom';
+import { sheetOf } from '@gull-pane/core/spatial/sheet';
 import { canGoBack, canGoForward } from '@gull-pane/core/trail/trail';
-import type { Action } from './action';
+import type { Action, ActionTarget } from './action';
 
-export const frameCornersAction: Action = {
-  id: 'frame-corners',
-  name: 'Frame corners',
-  sentence: 'Drag over an area, or click two corners, and it fills the pane.',
-  keys: ['c'],
-  icon: Frame,
-  run: ({ pane }) => pane.getState().chooseTool(pane.getState().tool === 'frame' ? 'none' : 'frame'),
-  isOn: ({ pane }) => pane.getState().tool === 'frame',
-};
+/** How much Closer and Farther change the scale. */
+export const STEP_FACTOR = 2;
+/** How far an arrow key moves the view, as a share of the pane's shorter side. */
+const KEY_PAN_SHARE = 0.2;
+
+const zoomAction = (action: Omit<Action, 'run'>, factor: number): Action => ({
+  ...action,
+  run: ({ pane }) =>
+    pane.getState().travel((from, viewport, limits) => zoomAboutMiddle(from, viewport, factor, limits)),
+});
 
 export const fitAllAction: Action = {
   id: 'fit-all',
@@ -21,22 +26,66 @@ export const fitAllAction: Action = {
   run: ({ pane }) => pane.getState().fitAll(),
 };
 
-export const closerAction: Action = {
-  id: 'closer',
-  name: 'Closer',
-  sentence: 'Twice as large about the middle of the pane.',
-  keys: ['+', '=', 'Shift++'],
-  icon: ZoomIn,
-  run: ({ pane }) => pane.getState().step(1),
+export const closerAction = zoomAction(
+  {
+    id: 'closer',
+    name: 'Closer',
+    sentence: 'Twice as large about the middle of the pane.',
+    keys: ['+', '=', 'Shift++'],
+    icon: ZoomIn,
+  },
+  STEP_FACTOR,
+);
+
+export const fartherAction = zoomAction(
+  {
+    id: 'farther',
+    name: 'Farther',
+    sentence: 'Half as large about the middle of the pane.',
+    keys: ['-', 'Shift+_'],
+    icon: ZoomOut,
+  },
+  1 / STEP_FACTOR,
+);
+
+export const twiceOutAction = zoomAction(
+  {
+    id: 'twice-out',
+    name: 'Twice out',
+    sentence: 'Two steps farther in one go: a quarter as large.',
+    keys: ['o'],
+    icon: Minimize2,
+  },
+  STEP_FACTOR ** -2,
+);
+
+export const centreHereAction: Action = {
+  id: 'centre-here',
+  name: 'Centre here',
+  sentence: 'Brings the point under the cursor to the middle of the pane.',
+  keys: ['m'],
+  icon: Crosshair,
+  run({ pane }, at) {
+    const { cursor, isFlying } = pane.getState();
+    const point = at ?? cursor;
+    if (!point || isFlying) return; // the point under the cursor is another one when the travel ends
+    pane.getState().travel((from, viewport) => centreAt(from, viewport, point));
+  },
 };
 
-export const fartherAction: Action = {
-  id: 'farther',
-  name: 'Farther',
-  sentence: 'Half as large about the middle of the pane.',
-  keys: ['-', 'Shift+_'],
-  icon: ZoomOut,
-  run: ({ pane }) => pane.getState().step(-1),
+const sheetIn = ({ drawing }: ActionTarget): readonly number[] | null => sheetOf(drawing.getState().layers);
+
+export const fitSheetAction: Action = {
+  id: 'fit-sheet',
+  name: 'Fit sheet',
+  sentence: 'The sheet that the drawing stands on fills the pane.',
+  keys: ['s'],
+  icon: FileText,
+  run(target) {
+    const corners = sheetIn(target);
+    if (corners) target.pane.getState().travel((from, viewport, limits) => fitPoints(from, viewport, corners, limits));
+  },
+  isEnabled: (target) => sheetIn(target) !== null,
 };
 
 export const backAction: Action = {
@@ -61,12 +110,16 @@ export const forwardAction: Action = {
 
 /** Moves by keys; they have no buttons. */
 const shift = (key: string, where: string, right: number, down: number): Action => ({
-  id: `shift-${where}`,
+  id: `look-${where}`,
   name: `Look ${where}`,
   sentence: `Moves the view a fifth of the pane ${where}.`,
   keys: [key],
   icon: ArrowRight,
-  run: ({ pane }) => pane.getState().shift(right, down),
+  run: ({ pane }) =>
+    pane.getState().travel((from, { widthPx, heightPx }) => {
+      const side = Math.min(widthPx, heightPx) * KEY_PAN_SHARE;
+      return panBy(from, -right * side, -down * side);
+    }, 'keys'),
 });
 export const shiftActions: readonly Action[] = [
   shift('ArrowLeft', 'left', -1, 0),
@@ -74,12 +127,3 @@ export const shiftActions: readonly Action[] = [
   shift('ArrowUp', 'up', 0, -1),
   shift('ArrowDown', 'down', 0, 1),
 ];
-
-/** What the tool rail shows, in groups. */
-export const railGroups: readonly (readonly Action[])[] = [
-  [frameCornersAction, fitAllAction],
-  [closerAction, fartherAction],
-  [backAction, forwardAction],
-];
-
-export const viewActions: readonly Action[] = [...railGroups.flat(), ...shiftActions];

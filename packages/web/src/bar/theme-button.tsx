@@ -21,7 +21,7 @@ const choices: readonly ThemeChoice[] = [
 
 /** Buttons of fixed meaning, one a theme; the one in use is pressed. */
 export function ThemeButtons(): ReactElement {
-  const { theme: inUse, setTheme } = usePreferences();
+  const { theme: inUse, set } = usePreferences();
   return (
     <div role="group" aria-label="Theme" className="theme-buttons">
       {choices.map(({ theme, name, label, sentence, icon: Icon }) => (
@@ -31,7 +31,7 @@ export function ThemeButtons(): ReactElement {
             className="icon-button"
             aria-label={label}
             aria-pressed={inUse === theme}
-            onClick={() => setTheme(theme)}
+            onClick={() => set({ theme })}
           >
             <Icon size={18} aria-hidden />
           </button>

@@ -36,3 +36,11 @@ export function coordinateText(value: number, unitsPerPx: number): string {
   const sign = value < 0 ? '−' : '';
   return `${sign}${whole.replace(/\B(?=(\d{3})+$)/g, '\u202f')}${rest === undefined ? '' : `.${rest}`}`;
 }
+
+/** A length with all digits that mean something to a drafter: a millionth of the unit, trailing zeros left out. */
+export function exactText(value: number): string {
+  const [whole, rest = ''] = Math.abs(value).toFixed(6).split('.') as [string, string?];
+  const decimals = rest.replace(/0+$/, '');
+  const isZero = Number(whole) === 0 && decimals === '';
+  return `${value < 0 && !isZero ? '−' : ''}${whole.replace(/\B(?=(\d{3})+$)/g, '\u202f')}${decimals === '' ? '' : `.${decimals}`}`;
+}

@@ -1,18 +1,23 @@
-import { useEffect, useMemo, useState, type ReactElement } from 'react';
+import { useEffect, useState, type ReactElement } from 'react';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import { emptyBox } from '@gull-pane/core/geometry/box';
 import { supportOfVisible } from '@gull-pane/core/spatial/support';
+import type { ActionTarget } from '../actions/action';
 import { useActionKeys } from '../actions/use-action-keys';
-import { viewActions } from '../actions/view-actions';
+import { HelpButtons } from '../bar/help-buttons';
 import { DrawingSwitcher } from '../bar/drawing-switcher';
 import { TopBar } from '../bar/top-bar';
+import { PaneHands } from '../input/pane-hands';
 import { reportDrawing } from '../inspect/inspection';
 import { Pane } from '../panes/pane';
 import { StatusLine } from '../panes/status-line';
 import { LayersPanel } from '../shelf/layers-panel';
 import { Shelf } from '../shelf/shelf';
 import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
-import { createPaneStore, type PaneStore } from '../store/pane-store';
+import { createPaneStore } from '../store/pane-store';
+import { usePreferences } from '../store/preferences-store';
+import { createToolStore } from '../store/tool-store';
+import { createUiStore } from '../store/ui-store';
 import { readViewAddress } from '../store/view-address';
 import { keepAddress } from '../store/keep-address';
 import { ToolRail } from '../tools/tool-rail';
@@ -20,9 +25,10 @@ import './workspace.css';
 
 /** An open drawing: shelf, tools, pane, and the line that says what comes next. */
 export function Workspace({ content }: { readonly content: DrawingContent }): ReactElement {
-  const [{ drawing, pane }] = useState(() => createStores(content));
-  const target = useMemo(() => ({ drawing, pane }), [drawing, pane]);
-  useActionKeys(viewActions, target);
+  const [target] = useState(() => createTarget(content));
+  const [hands] = useState(() => new PaneHands(target));
+  const { drawing, pane } = target;
+  useActionKeys(target, hands);
   useEffect(() => {
     document.title = `${content.drawing.name} · Gull Pane`;
   }, [content]);
@@ -40,6 +46,7 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
     <div className="workspace">
       <TopBar>
         <DrawingSwitcher drawing={content.drawing} />
+        <HelpButtons target={target} />
       </TopBar>
       <div className="work-area">
         <Shelf>
@@ -47,15 +54,15 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
         </Shelf>
         <ToolRail target={target} />
         <main className="panes">
-          <Pane drawing={drawing} pane={pane} />
+          <Pane target={target} hands={hands} />
         </main>
       </div>
-      <StatusLine drawing={drawing} pane={pane} />
+      <StatusLine target={target} />
     </div>
   );
 }
 
-function createStores(content: DrawingContent): { drawing: DrawingStore; pane: PaneStore } {
+function createTarget(content: DrawingContent): ActionTarget {
   const address = readViewAddress(new URLSearchParams(location.search));
   const drawing = createDrawingStore(content, address.hidden);
   const pane = createPaneStore('1', {
@@ -63,9 +70,10 @@ function createStores(content: DrawingContent): { drawing: DrawingStore; pane: P
     support: () => supportOf(drawing),
     now: () => performance.now(),
     prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
+    glides: () => usePreferences.getState().glides,
     ...(address.camera ? { initial: address.camera } : {}),
   });
-  return { drawing, pane };
+  return { drawing, pane, tools: createToolStore(), ui: createUiStore() };
 }
 
 /** The points that a fit looks at: those of the visible layers, or of all where none of them has any. */

@@ -1,28 +1,107 @@
-import type { ReactElement } from 'react';
+import { Navigation2 } from 'lucide-react';
+import { useState, type ReactElement } from 'react';
+import { Popover } from 'antd';
 import { useStore } from 'zustand';
 import { screenToWorld } from '@gull-pane/core/camera/camera';
 import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
+import { formatLength, scaleBarFor } from '@gull-pane/core/camera/scale-bar';
+import { bearingOf, formatBearing } from '@gull-pane/core/camera/twist';
+import type { ActionTarget } from '../actions/action';
+import { ActionTip } from '../actions/action-tip';
 import { coordinateText } from '../pages/figures';
-import type { DrawingStore } from '../store/drawing-store';
+import { usePreferences } from '../store/preferences-store';
 import type { PaneStore } from '../store/pane-store';
+import { BearingPanel } from './bearing-panel';
+import { ScalePanel } from './scale-panel';
 
-interface PaneFootProps {
-  readonly drawing: DrawingStore;
-  readonly pane: PaneStore;
-}
+/** The widest that the scale bar gets, CSS px. */
+const BAR_PX = 120;
 
 /** The strip along a pane's lower edge: how one looks, at what scale, and where the cursor is. */
-export function PaneFoot({ drawing, pane }: PaneFootProps): ReactElement {
-  const scale = useStore(pane, (state) => formatScale(scaleDenominator(state.camera)));
+export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { drawing, pane } = target;
   const { unit } = useStore(drawing, (state) => state.drawing);
   return (
     <footer className="pane-foot">
-      <span className="foot-view">Plan, north up</span>
-      <span className="figures" aria-label="Scale" title="Scale on a screen of 96 px to the inch">
-        {scale}
-      </span>
+      <BearingButton target={target} />
+      <ScaleButton target={target} />
+      {unit !== 'none' && <Bar pane={pane} />}
       <CursorPlace pane={pane} unit={unit} />
     </footer>
+  );
+}
+
+function BearingButton({ target }: { readonly target: ActionTarget }): ReactElement {
+  const [isOpen, setOpen] = useState(false);
+  const bearing = useStore(target.pane, ({ camera }) => bearingOf(camera));
+  const text = bearing === 0 ? 'Plan, north up' : `Plan, ${formatBearing(bearing)} up`;
+  return (
+    <Popover
+      open={isOpen}
+      onOpenChange={setOpen}
+      trigger="click"
+      placement="topLeft"
+      destroyOnHidden
+      content={<BearingPanel target={target} />}
+    >
+      <span>
+        <ActionTip name="Bearing" sentence="What lies at the top; the needle points north." placement="top">
+          <button
+            type="button"
+            className="foot-button foot-view"
+            aria-label={`Bearing, ${text}`}
+            aria-expanded={isOpen}
+          >
+            <Navigation2
+              size={14}
+              aria-hidden
+              className="north"
+              style={{ transform: `rotate(${(-bearing * 180) / Math.PI}deg)` }}
+            />
+            {text}
+          </button>
+        </ActionTip>
+      </span>
+    </Popover>
+  );
+}
+
+function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElement {
+  const [isOpen, setOpen] = useState(false);
+  const mmPerPx = usePreferences((state) => state.mmPerPx);
+  const scale = useStore(target.pane, ({ camera }) => formatScale(scaleDenominator(camera, mmPerPx)));
+  return (
+    <Popover
+      open={isOpen}
+      onOpenChange={setOpen}
+      trigger="click"
+      placement="top"
+      destroyOnHidden
+      content={<ScalePanel target={target} onDone={() => setOpen(false)} />}
+    >
+      <span>
+        <ActionTip
+          name="Scale"
+          sentence="Go to an exact scale, or measure your screen so that it is true."
+          placement="top"
+        >
+          <button type="button" className="foot-button figures" aria-label="Scale" aria-expanded={isOpen}>
+            {scale}
+          </button>
+        </ActionTip>
+      </span>
+    </Popover>
+  );
+}
+
+function Bar({ pane }: { readonly pane: PaneStore }): ReactElement {
+  const unitsPerPx = useStore(pane, ({ camera }) => camera.unitsPerPx);
+  const { length, widthPx } = scaleBarFor(unitsPerPx, BAR_PX);
+  return (
+    <span className="scale-bar figures" role="img" aria-label={`Scale bar, ${formatLength(length)}`}>
+      <i style={{ width: widthPx }} />
+      {formatLength(length)}
+    </span>
   );
 }
 

@@ -1,8 +1,10 @@
 import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { cameraAxes, eyeOf, widthWorld } from '@gull-pane/core/camera/camera';
+import { cameraAxes, eyeOf, screenToWorld, widthWorld } from '@gull-pane/core/camera/camera';
 import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchPosition } from '@gull-pane/core/trail/trail';
+import type { ActionTarget } from '../actions/action';
+import type { PaneHands, SnapFinder } from '../input/pane-hands';
 import { attachPaneInput } from '../input/pane-input';
 import { reportPane } from '../inspect/inspection';
 import { Notice } from '../pages/notice';
@@ -10,54 +12,67 @@ import { DrawingScene } from '../render/drawing-scene';
 import { allLooks } from '../render/pane-view';
 import { Stage } from '../render/stage';
 import { usePreferences } from '../store/preferences-store';
-import type { DrawingStore } from '../store/drawing-store';
 import type { PaneStore } from '../store/pane-store';
+import { toolInHand } from '../store/tool-store';
 import { groundOf } from '../theme/themes';
 import { startTileWorker } from '../tiles/start-tile-worker';
-import { FrameOverlay } from './frame-overlay';
+import { LensView } from './lens-view';
 import { PaneFoot } from './pane-foot';
+import { ShortMenu } from './short-menu';
+import { ToolOverlay } from './tool-overlay';
 import './pane.css';
 
 interface PaneProps {
-  readonly drawing: DrawingStore;
-  readonly pane: PaneStore;
+  readonly target: ActionTarget;
+  readonly hands: PaneHands;
 }
 
 /** One view of the drawing: the picture, what lies over it while a tool is running, and its foot. */
-export function Pane({ drawing, pane }: PaneProps): ReactElement {
+export function Pane({ target, hands }: PaneProps): ReactElement {
+  const { drawing, pane, tools } = target;
   const surface = useRef<HTMLDivElement>(null);
   const lines = useRef<HTMLCanvasElement>(null);
   const letters = useRef<HTMLCanvasElement>(null);
   const [canDraw] = useState(hasWebGl);
-  const tool = useStore(pane, (state) => state.tool);
+  const [scene, setScene] = useState<DrawingScene | null>(null);
+  const tool = useStore(tools, toolInHand);
 
   useEffect(() => {
     if (!canDraw) return undefined;
-    return showDrawing(surface.current!, lines.current!, letters.current!, drawing, pane);
-  }, [drawing, pane, canDraw]);
-  useEffect(() => attachPaneInput(surface.current!, pane), [pane]);
+    const shown = showDrawing(surface.current!, lines.current!, letters.current!, target);
+    setScene(shown.scene);
+    hands.snapBy(shown.findSnap);
+    return () => {
+      hands.snapBy(null);
+      setScene(null);
+      shown.stop();
+    };
+  }, [target, hands, canDraw]);
+  useEffect(() => attachPaneInput(surface.current!, pane, hands), [pane, hands]);
 
-  const { name } = useStore(drawing, (state) => state.drawing);
+  const { name, unit } = useStore(drawing, (state) => state.drawing);
   return (
     <section className="pane" aria-label={`Pane, ${name}`}>
       <div
         ref={surface}
         className="pane-surface"
-        data-tool={tool}
+        data-tool={tool ?? 'none'}
         tabIndex={0}
         role="application"
-        aria-label={`${name}: arrows move, plus and minus zoom, A fits all`}
+        aria-label={`${name}: arrows move, plus and minus zoom, A fits all, question mark tells all keys`}
       >
         <canvas ref={lines} className="pane-canvas" aria-hidden />
         <canvas ref={letters} className="pane-canvas" aria-hidden />
-        <FrameOverlay pane={pane} />
+        <ToolOverlay pane={pane} tools={tools} unit={unit} />
+        <LensView drawing={drawing} pane={pane} tools={tools} scene={scene} />
+        <ShortMenu target={target} />
         {!canDraw && (
           <Notice title="The drawing can’t be shown here" isError>
             <p>This browser gives no access to WebGL 2. Turn on hardware acceleration, or use another browser.</p>
           </Notice>
         )}
       </div>
-      <PaneFoot drawing={drawing} pane={pane} />
+      <PaneFoot target={target} />
     </section>
   );
 }
@@ -69,17 +84,24 @@ function hasWebGl(): boolean {
   return context !== null;
 }
 
-/** Ties the stores to the picture. @returns a function that undoes it all */
+/** So near a point is drawn, CSS px. */
+const SNAP_PX = 12;
+
+interface ShownDrawing {
+  readonly scene: DrawingScene;
+  readonly findSnap: SnapFinder;
+  stop(): void;
+}
+
+/** Ties the stores to the picture. */
 function showDrawing(
   surface: HTMLElement,
   lines: HTMLCanvasElement,
   letters: HTMLCanvasElement,
-  drawing: DrawingStore,
-  pane: PaneStore,
-): () => void {
+  { drawing, pane }: ActionTarget,
+): ShownDrawing {
   const { drawing: dto, tileset } = drawing.getState();
-  const wake = (): void => stage.wake();
-  const scene = new DrawingScene(dto, tileset, groundOf(usePreferences.getState().theme), startTileWorker, wake);
+  const scene = new DrawingScene(dto, tileset, groundOf(usePreferences.getState().theme), startTileWorker);
   const { id } = pane.getState();
   const stage = new Stage(
     lines,
@@ -106,20 +128,29 @@ function showDrawing(
   measure();
   void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
   const stops = [
-    pane.subscribe(wake),
-    drawing.subscribe(wake),
+    scene.onChange(stage.wake),
+    pane.subscribe(stage.wake),
+    drawing.subscribe(stage.wake),
     usePreferences.subscribe(({ theme }, before) => {
       if (theme === before.theme) return;
       scene.setGround(groundOf(theme));
-      wake();
+      stage.wake();
     }),
     reportPane(id, () => ({ ...inspectPane(surface, stage, pane), cachedBytes: scene.cachedBytes })),
   ];
-  return () => {
-    for (const stop of stops) stop();
-    observer.disconnect();
-    stage.dispose();
-    scene.dispose();
+  return {
+    scene,
+    findSnap: (at) => {
+      const { camera, viewport } = pane.getState();
+      const { hidden } = drawing.getState();
+      return scene.findSnap(id, screenToWorld(camera, viewport, at), SNAP_PX * camera.unitsPerPx, hidden);
+    },
+    stop: () => {
+      for (const stop of stops) stop();
+      observer.disconnect();
+      stage.dispose();
+      scene.dispose();
+    },
   };
 }
 
@@ -139,7 +170,7 @@ function inspectPane(surface: HTMLElement, stage: Stage, pane: PaneStore): Omit<
       up: cameraAxes(camera).up,
       widthWorld: widthWorld(camera, viewport),
     },
-    scaleDenominator: scaleDenominator(camera),
+    scaleDenominator: scaleDenominator(camera, usePreferences.getState().mmPerPx),
     drawn: stage.counts,
     pendingTiles: stage.pendingTiles,
     frameMs: stage.frameMs,

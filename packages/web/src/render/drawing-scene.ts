@@ -3,7 +3,10 @@ import { colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
+import type { Vec2 } from '@gull-pane/core/geometry/vec';
+import type { Snap } from '@gull-pane/core/snap/snap';
 import { Refiner } from '../tiles/refiner';
+import { Snapper } from '../tiles/snapper';
 import { TileCache, type TileLoader } from '../tiles/tile-cache';
 import { readTileset, type Tileset } from '../tiles/tileset';
 import { makeMaterials, type DrawingMaterials } from './materials';
@@ -19,20 +22,19 @@ export class DrawingScene {
   readonly materials: DrawingMaterials;
   readonly #cache: TileCache;
   readonly #refiner: Refiner;
+  readonly #snapper: Snapper;
   readonly #base: string;
   readonly #drawables = new Map<number, TileDrawable>();
   readonly #wants = new Map<string, readonly number[]>();
   #ground: Colour;
   #textColours: readonly string[] = [];
 
-  /** @param onChange a tile has come or can't be had */
-  constructor(
-    drawing: DrawingDto,
-    json: TilesetJson,
-    ground: Colour,
-    startWorker: () => TileLoader,
-    onChange: () => void,
-  ) {
+  readonly #listeners = new Set<() => void>();
+
+  constructor(drawing: DrawingDto, json: TilesetJson, ground: Colour, startWorker: () => TileLoader) {
+    const onChange = (): void => {
+      for (const listener of this.#listeners) listener();
+    };
     this.tileset = readTileset(json);
     this.#ground = ground;
     this.materials = makeMaterials(makeStyleTexture(this.tileset.styles, ground), drawing.counts.objects);
@@ -42,6 +44,7 @@ export class DrawingScene {
       if (fine) this.#drawables.get(tile)?.setFine(fine);
       onChange();
     });
+    this.#snapper = new Snapper(startWorker);
     this.#cache = new TileCache({
       urlOf: (tile) => this.#base + this.tileset.tiles[tile]!.uri,
       loader: startWorker(),
@@ -63,6 +66,12 @@ export class DrawingScene {
         onChange();
       },
     });
+  }
+
+  /** @param listener called when a tile has come or can't be had @returns a function that ends that */
+  onChange(listener: () => void): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
   }
 
   get ground(): Colour {
@@ -96,6 +105,26 @@ export class DrawingScene {
     return this.#refiner.isBusyWith(tile);
   }
 
+  /**
+   * What a point is drawn to among the lines that a pane shows.
+   * @param at drawing coordinates
+   * @param hidden ids of layers that aren't shown
+   */
+  findSnap(pane: string, at: Vec2, radius: number, hidden: ReadonlySet<number>): Promise<Snap | null> {
+    const { tiles, styles } = this.tileset;
+    const near = (this.#wants.get(pane) ?? []).filter((tile) => {
+      const { centre, halfSize, detail } = tiles[tile]!;
+      const [dx, dy] = [Math.abs(at.x - centre.x) - halfSize.x, Math.abs(at.y - centre.y) - halfSize.y];
+      return detail !== '' && dx <= radius && dy <= radius;
+    });
+    return this.#snapper.find({
+      at: { x: at.x, y: at.y },
+      radius,
+      tiles: near.map((tile) => ({ tile, url: this.#base + tiles[tile]!.detail, origin: tiles[tile]!.origin })),
+      hidden: styles.flatMap(({ layer }, style) => (hidden.has(layer) ? [style] : [])),
+    });
+  }
+
   textColour(style: number): string {
     return this.#textColours[style] ?? '#000000';
   }
@@ -124,6 +153,7 @@ export class DrawingScene {
   dispose(): void {
     this.#cache.close();
     this.#refiner.close();
+    this.#snapper.close();
     for (const drawable of this.#drawables.values()) drawable.dispose();
     for (const material of this.materials.all) material.dispose();
     (this.materials.fill.uniforms.styles!.value as { dispose(): void }).dispose();

@@ -6,12 +6,17 @@ import './shelf.css';
 
 /** The shelf at the left: open with its panel, or folded to a strip of icons with labels. */
 export function Shelf({ children }: { readonly children: ReactNode }): ReactElement {
-  const { isShelfOpen, setShelfOpen } = usePreferences();
+  const { isShelfOpen, set } = usePreferences();
   if (!isShelfOpen) {
     return (
       <aside className="shelf shelf-folded" aria-label="Shelf">
         <ActionTip name="Layers" sentence="Opens the shelf with the drawing’s layers.">
-          <button type="button" className="shelf-label" aria-expanded={false} onClick={() => setShelfOpen(true)}>
+          <button
+            type="button"
+            className="shelf-label"
+            aria-expanded={false}
+            onClick={() => set({ isShelfOpen: true })}
+          >
             <Layers size={18} aria-hidden />
             Layers
             <PanelLeftOpen size={14} aria-hidden />
@@ -31,7 +36,7 @@ export function Shelf({ children }: { readonly children: ReactNode }): ReactElem
             className="icon-button"
             aria-label="Fold the shelf"
             aria-expanded
-            onClick={() => setShelfOpen(false)}
+            onClick={() => set({ isShelfOpen: false })}
           >
             <PanelLeftClose size={18} aria-hidden />
           </button>

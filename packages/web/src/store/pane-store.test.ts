@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { planCamera, screenToWorld, worldToScreen, type Camera } from '@gull-pane/core/camera/camera';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
+import { zoomAboutMiddle } from '@gull-pane/core/camera/zoom';
 import { branchPosition } from '@gull-pane/core/trail/trail';
 import { createPaneStore, type PaneStore } from './pane-store';
 
@@ -13,6 +14,7 @@ let prefersStill = false;
 const make = (initial?: Camera): PaneStore => {
   const store = createPaneStore('1', {
     ...{ limits: scaleLimitsFor(extents), support: () => support, now: () => time, prefersStill: () => prefersStill },
+    glides: () => true,
     ...(initial ? { initial } : {}),
   });
   store.getState().resize(viewport);
@@ -23,6 +25,8 @@ const arrive = (store: PaneStore): void => {
   time += 5000;
   store.getState().advance();
 };
+const step = (store: PaneStore, steps: number): void =>
+  store.getState().travel((from, size, limits) => zoomAboutMiddle(from, size, 2 ** steps, limits));
 const steps = (store: PaneStore): { length: number; index: number } => branchPosition(store.getState().trail);
 
 beforeEach(() => {
@@ -48,17 +52,17 @@ describe('a pane', () => {
   it('takes a burst of notches as one step by when they were turned, not by when they were drawn', () => {
     const store = make();
     for (let i = 0; i < 5; i++) {
-      store.getState().apply({ kind: 'zoom', at: { x: 10, y: 20 }, factor: 1.2 }, 2000 + 50 * i);
+      store.getState().apply({ kind: 'zoom', at: { x: 10, y: 20 }, factor: 1.2, within: 'burst' }, 2000 + 50 * i);
       time += 900; // a slow machine
     }
     expect(steps(store)).toEqual({ length: 2, index: 1 });
-    store.getState().apply({ kind: 'zoom', at: { x: 10, y: 20 }, factor: 1.2 }, 4000);
+    store.getState().apply({ kind: 'zoom', at: { x: 10, y: 20 }, factor: 1.2, within: 'burst' }, 4000);
     expect(steps(store)).toEqual({ length: 3, index: 2 });
   });
 
   it('takes a drag as one step at its end', () => {
     const store = make();
-    for (let i = 0; i < 20; i++) store.getState().apply({ kind: 'pan', dx: 3, dy: 1 }, time);
+    for (let i = 0; i < 20; i++) store.getState().apply({ kind: 'pan', dx: 3, dy: 1, within: 'drag' }, time);
     expect(steps(store)).toEqual({ length: 1, index: 0 });
     store.getState().apply({ kind: 'dragEnd' }, time);
     expect(steps(store)).toEqual({ length: 2, index: 1 });
@@ -70,7 +74,7 @@ describe('a pane', () => {
   it('travels, is on its way between, and arrives exactly', () => {
     const store = make();
     const before = store.getState().camera;
-    store.getState().step(1);
+    step(store, 1);
     expect(store.getState().isFlying).toBe(true);
     time += 60;
     store.getState().advance();
@@ -85,18 +89,18 @@ describe('a pane', () => {
   it('goes on from where a travel leads when a key is pressed again', () => {
     const store = make();
     const before = store.getState().camera;
-    for (let i = 0; i < 3; i++) store.getState().step(1);
+    for (let i = 0; i < 3; i++) step(store, 1);
     arrive(store);
     expect(store.getState().camera.unitsPerPx).toBe(before.unitsPerPx / 8);
   });
 
   it('is taken over by the hand in the middle of a travel', () => {
     const store = make();
-    store.getState().step(2);
+    step(store, 2);
     time += 60;
     store.getState().advance();
     const seen = store.getState().camera;
-    store.getState().apply({ kind: 'pan', dx: 10, dy: 0 }, time);
+    store.getState().apply({ kind: 'pan', dx: 10, dy: 0, within: 'drag' }, time);
     arrive(store);
     expect(store.getState().camera.unitsPerPx).toBe(seen.unitsPerPx);
   });
@@ -104,7 +108,7 @@ describe('a pane', () => {
   it('jumps where motion is not wanted', () => {
     prefersStill = true;
     const store = make();
-    store.getState().step(-1);
+    step(store, -1);
     expect(store.getState().isFlying).toBe(false);
     store.getState().back();
     store.getState().forward();
@@ -116,13 +120,10 @@ describe('framing', () => {
   it('keeps its first corner in the drawing while the view moves under it', () => {
     const store = make();
     const corner = screenToWorld(store.getState().camera, viewport, { x: 200, y: 300 });
-    store.getState().chooseTool('frame');
-    store.getState().apply({ kind: 'frameBegin', at: { x: 200, y: 300 } }, time);
-    store.getState().apply({ kind: 'zoom', at: { x: 700, y: 100 }, factor: 2 }, time);
+    store.getState().apply({ kind: 'zoom', at: { x: 700, y: 100 }, factor: 2, within: 'burst' }, time);
     const { camera } = store.getState();
     const other = screenToWorld(camera, viewport, { x: 900, y: 500 });
-    store.getState().apply({ kind: 'frameMove', at: { x: 900, y: 500 } }, time);
-    store.getState().apply({ kind: 'frameEnd', at: { x: 900, y: 500 } }, time);
+    store.getState().apply({ kind: 'frame', corner, at: { x: 900, y: 500 } }, time);
     arrive(store);
     for (const world of [corner, other]) {
       const at = worldToScreen(store.getState().camera, viewport, world);
@@ -131,15 +132,73 @@ describe('framing', () => {
         [at.y, viewport.heightPx - at.y].some((gap) => Math.abs(gap) < 0.01);
       expect(isOnEdge).toBe(true);
     }
-    expect(store.getState().frame).toBeNull();
+  });
+});
+
+describe('a pan that is let go while it moves', () => {
+  it('glides on with the speed of the hand and is one step', () => {
+    const store = make();
+    const at = (): number => store.getState().camera.target.x / store.getState().camera.unitsPerPx;
+    store.getState().apply({ kind: 'pan', dx: -20, dy: 0, within: 'drag' }, time);
+    store.getState().apply({ kind: 'dragEnd', velocity: { x: -1, y: 0 } }, time);
+    expect(steps(store)).toEqual({ length: 2, index: 1 });
+    const begin = at();
+    time += 10;
+    store.getState().advance();
+    expect(at() - begin).toBeCloseTo(10, 0); // 1 px a ms
+    arrive(store);
+    expect(at() - begin).toBeGreaterThan(100);
+    expect(steps(store)).toEqual({ length: 2, index: 1 });
+    store.getState().back();
+    arrive(store);
+    expect(store.getState().camera.target.x).toBe(412_600_000);
   });
 
-  it('is dropped without a step', () => {
+  it('stands where motion is not wanted', () => {
+    prefersStill = true;
     const store = make();
-    store.getState().apply({ kind: 'frameBegin', at: { x: 1, y: 1 } }, time);
-    store.getState().apply({ kind: 'frameDrop' }, time);
-    store.getState().apply({ kind: 'leaveTool' }, time);
-    expect(steps(store)).toEqual({ length: 1, index: 0 });
-    expect(store.getState().tool).toBe('none');
+    store.getState().apply({ kind: 'pan', dx: -20, dy: 0, within: 'drag' }, time);
+    const { camera } = store.getState();
+    store.getState().apply({ kind: 'dragEnd', velocity: { x: -1, y: 0 } }, time);
+    arrive(store);
+    expect(store.getState().camera).toBe(camera);
+  });
+});
+
+describe('the trail', () => {
+  it('is scrubbed between its views, and let go at the nearest', () => {
+    const store = make();
+    for (let i = 0; i < 3; i++) {
+      step(store, 1);
+      arrive(store);
+    }
+    const scales = store.getState().trail.entries.map(({ camera }) => camera.unitsPerPx);
+    store.getState().scrub(1.5);
+    const between = store.getState().camera.unitsPerPx;
+    expect(between).toBeLessThan(scales[1]!);
+    expect(between).toBeGreaterThan(scales[2]!);
+    store.getState().scrub(0.3);
+    expect(steps(store)).toEqual({ length: 4, index: 3 }); // nothing is decided yet
+    store.getState().endScrub();
+    arrive(store);
+    expect(store.getState().camera.unitsPerPx).toBe(scales[0]);
+    expect(steps(store)).toEqual({ length: 4, index: 0 });
+    store.getState().forward();
+    arrive(store);
+    expect(store.getState().camera.unitsPerPx).toBe(scales[1]);
+  });
+
+  it('reaches a branch that was left', () => {
+    const store = make();
+    step(store, 1);
+    arrive(store);
+    const left = store.getState().camera;
+    store.getState().back();
+    arrive(store);
+    step(store, -1);
+    arrive(store);
+    store.getState().goTo(1);
+    arrive(store);
+    expect(store.getState().camera).toEqual(left);
   });
 });

@@ -2,7 +2,6 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import {
   planCamera,
   sameCamera,
-  screenToWorld,
   worldToScreen,
   type Camera,
   type ScreenPoint,
@@ -11,56 +10,60 @@ import {
 import { fitPoints } from '@gull-pane/core/camera/fit';
 import { easeInOut, flightBetween, type Flight } from '@gull-pane/core/camera/flight';
 import { frameCorners } from '@gull-pane/core/camera/frame';
+import { glideFrom } from '@gull-pane/core/camera/glide';
 import { clampScale, type ScaleLimits } from '@gull-pane/core/camera/limits';
-import { centreAt, panBy } from '@gull-pane/core/camera/pan';
-import { zoomAbout, zoomAboutMiddle } from '@gull-pane/core/camera/zoom';
-import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import { panBy } from '@gull-pane/core/camera/pan';
+import { handTurn, levelLine, twistAbout } from '@gull-pane/core/camera/twist';
+import { zoomAbout } from '@gull-pane/core/camera/zoom';
+import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { Intent } from '@gull-pane/core/intent/intents';
 import {
+  branchOf,
   currentCamera,
   goBack,
   goForward,
+  goToEntry,
   record,
   startTrail,
   type StepKind,
   type Trail,
 } from '@gull-pane/core/trail/trail';
 
-/** The left button's tool. */
-export type ToolName = 'none' | 'frame';
-
-/** How much Closer and Farther change the scale. */
-export const STEP_FACTOR = 2;
-/** How far an arrow key moves the view, as a share of the pane's shorter side. */
-export const KEY_PAN_SHARE = 0.2;
-
 export interface PaneState {
   readonly id: string;
   readonly viewport: Viewport;
+  readonly limits: ScaleLimits;
   /** What is shown at this moment, also in the middle of a flight. */
   readonly camera: Camera;
   readonly trail: Trail;
-  readonly tool: ToolName;
-  /** The frame being drawn: its first corner stands in the world, so that the view may move under it. */
-  readonly frame: { readonly corner: Vec3; readonly to: ScreenPoint } | null;
   /** Where the cursor is over the pane. */
   readonly cursor: ScreenPoint | null;
   readonly isFlying: boolean;
+  /** Place on the branch being walked while it is scrubbed, from 0, in between allowed; null otherwise. */
+  readonly scrubAt: number | null;
 }
 
 export interface PaneActions {
   resize(viewport: Viewport): void;
   /** Does what a hand wanted. @param timeMs when it did, on the clock of `now`: a slow machine doesn't split a burst */
   apply(intent: Intent, timeMs: number): void;
+  /**
+   * Travels to a view as one step of the trail. Every key, button and menu row ends here.
+   * @param step from the view that is shown or, while travelling, the one that is travelled to
+   */
+  travel(step: (from: Camera, viewport: Viewport, limits: ScaleLimits) => Camera, kind?: StepKind): void;
   fitAll(): void;
-  /** Closer by {@link STEP_FACTOR} per step about the middle; negative steps go farther. */
-  step(steps: number): void;
-  /** Moves the view over the drawing by shares of the pane's shorter side, right and down. */
-  shift(right: number, down: number): void;
   back(): void;
   forward(): void;
-  chooseTool(tool: ToolName): void;
+  /** To any view of the trail; the branch through it becomes the one that is walked. */
+  goTo(entry: number): void;
+  /** Shows a place on the branch being walked, between two views, too. @param position from 0 */
+  scrub(position: number): void;
+  /** Lets go of the scrub: the nearest view is gone to. */
+  endScrub(): void;
   setCursor(at: ScreenPoint | null): void;
+  /** A trail that was kept elsewhere takes the place of this one's beginning; what is shown stays. */
+  restoreTrail(trail: Trail): void;
   /** Moves a running flight on; called once a frame. */
   advance(): void;
 }
@@ -74,6 +77,8 @@ export interface PaneSurroundings {
   readonly support: () => ArrayLike<number>;
   readonly now: () => number;
   readonly prefersStill: () => boolean;
+  /** Whether a pan goes on with the speed of the hand. */
+  readonly glides: () => boolean;
   /** The view to begin with; everything fitted if absent. */
   readonly initial?: Camera;
 }
@@ -81,12 +86,18 @@ export interface PaneSurroundings {
 /** State of one pane and the only code that changes it: every gesture, key and button ends in one of its actions. */
 export function createPaneStore(id: string, around: PaneSurroundings): PaneStore {
   const { limits, now } = around;
-  let flight: { readonly path: Flight; readonly startMs: number } | null = null;
+  let flight: { readonly path: Flight; readonly startMs: number; readonly isEased: boolean } | null = null;
   let hasSize = false;
 
   return createStore<PaneState & PaneActions>((set, get) => {
     const showAll = (camera: Camera, viewport: Viewport): Camera =>
       fitPoints(camera, viewport, around.support(), limits);
+
+    /** What a hand does: shown at once, on the trail when the drag is over. */
+    const drag = (camera: Camera): void => {
+      flight = null;
+      set({ camera, isFlying: false });
+    };
 
     /** A view reached at once, by hand. */
     const moveTo = (camera: Camera, kind: StepKind, timeMs: number): void => {
@@ -96,39 +107,45 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       set({ camera, trail: record(trail, camera, kind, timeMs), isFlying: false });
     };
 
-    /** A view to travel to; it is on the trail from the start, so that Back works while travelling. */
-    const flyTo = (camera: Camera, trail: Trail): void => {
-      const { camera: seen, viewport } = get();
-      const path = flightBetween(seen, camera, viewport);
+    const fly = (path: Flight, end: Camera, trail: Trail, isEased: boolean): void => {
       if (around.prefersStill() || path.durationMs === 0) {
         flight = null;
-        set({ camera, trail, isFlying: false });
+        set({ camera: end, trail, isFlying: false });
         return;
       }
-      flight = { path, startMs: now() };
+      flight = { path, startMs: now(), isEased };
       set({ trail, isFlying: true });
     };
-    const jumpTo = (camera: Camera, kind: StepKind = 'jump'): void =>
-      flyTo(camera, record(get().trail, camera, kind, now()));
+    /** A view to travel to; it is on the trail from the start, so that Back works while travelling. */
+    const flyTo = (camera: Camera, trail: Trail): void =>
+      fly(flightBetween(get().camera, camera, get().viewport), camera, trail, true);
 
-    const zoomBySteps = (steps: number): void => {
-      const { viewport, trail, isFlying } = get();
-      // while travelling, a further press goes on from where the travel leads
-      const from = isFlying ? currentCamera(trail) : get().camera;
-      const camera = zoomAboutMiddle(from, viewport, STEP_FACTOR ** steps, limits);
-      if (!sameCamera(camera, from)) jumpTo(camera);
+    /** From what is seen, as a hand means it. */
+    const jumpTo = (camera: Camera): void => {
+      if (sameCamera(camera, get().camera) && !flight) return;
+      flyTo(camera, record(get().trail, camera, 'jump', now()));
+    };
+
+    const endDrag = (velocity: Vec2 | undefined): void => {
+      const { camera, trail } = get();
+      const isGliding = velocity !== undefined && around.glides() && !around.prefersStill();
+      const glide = isGliding ? glideFrom(camera, velocity) : null;
+      const end = glide ? glide.at(1) : camera;
+      const next = record(trail, end, 'drag', now());
+      if (glide) fly(glide, end, next, false);
+      else set({ trail: next });
     };
 
     const start = around.initial ?? planCamera({ x: 0, y: 0, z: 0 }, clampScale(1, limits));
     return {
       id,
+      limits,
       viewport: { widthPx: 0, heightPx: 0 },
       camera: start,
       trail: startTrail(start, now()),
-      tool: 'none',
-      frame: null,
       cursor: null,
       isFlying: false,
+      scrubAt: null,
 
       resize(viewport) {
         if (viewport.widthPx === get().viewport.widthPx && viewport.heightPx === get().viewport.heightPx) return;
@@ -140,64 +157,56 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       },
 
       apply(intent, timeMs) {
-        const { camera, viewport, frame } = get();
+        const { camera, viewport } = get();
         switch (intent.kind) {
           case 'zoom': {
-            moveTo(zoomAbout(camera, viewport, intent.at, intent.factor, limits), 'wheel', timeMs);
+            const zoomed = zoomAbout(camera, viewport, intent.at, intent.factor, limits);
+            if (intent.within === 'burst') moveTo(zoomed, 'wheel', timeMs);
+            else drag(zoomed);
             return;
           }
-          case 'pan':
-            flight = null;
-            set({ camera: panBy(camera, intent.dx, intent.dy), isFlying: false });
-            return;
-          case 'dragEnd': {
-            set({ trail: record(get().trail, camera, 'drag', now()) });
+          case 'pan': {
+            const moved = panBy(camera, intent.dx, intent.dy);
+            if (intent.within === 'burst') moveTo(moved, 'wheel', timeMs);
+            else drag(moved);
             return;
           }
-          case 'centre': {
-            jumpTo(centreAt(camera, viewport, intent.at));
+          case 'twist': {
+            const { widthPx, heightPx } = viewport;
+            const middle = { x: widthPx / 2, y: heightPx / 2 };
+            drag(twistAbout(camera, viewport, middle, handTurn(viewport, intent.from, intent.to)));
             return;
           }
-          case 'fitAll': {
-            get().fitAll();
+          case 'twistBy':
+            drag(twistAbout(camera, viewport, intent.at, intent.angleRad));
             return;
-          }
-          case 'frameBegin': {
-            set({ frame: { corner: screenToWorld(camera, viewport, intent.at), to: intent.at } });
+          case 'dragEnd':
+            endDrag(intent.velocity);
             return;
-          }
-          case 'frameMove': {
-            if (frame) set({ frame: { ...frame, to: intent.at } });
+          case 'frame':
+            jumpTo(frameCorners(camera, viewport, worldToScreen(camera, viewport, intent.corner), intent.at, limits));
             return;
-          }
-          case 'frameEnd': {
-            set({ frame: null });
-            if (!frame) return;
-            const corner = worldToScreen(camera, viewport, frame.corner);
-            jumpTo(frameCorners(camera, viewport, corner, intent.at, limits));
+          case 'dive':
+            jumpTo(zoomAbout(camera, viewport, intent.at, intent.ratio, limits));
             return;
-          }
-          case 'frameDrop': {
-            set({ frame: null });
+          case 'level':
+            jumpTo(levelLine(camera, intent.from, intent.to));
             return;
-          }
-          case 'leaveTool': {
-            set({ tool: 'none', frame: null });
+          case 'act': // whoever knows the actions does these
+          case 'borrow':
+          case 'leaveTool':
             return;
-          }
         }
       },
 
-      fitAll() {
-        const { camera, viewport } = get();
-        jumpTo(showAll(camera, viewport));
-      },
-      step: zoomBySteps,
-      shift(right, down) {
+      travel(step, kind = 'jump') {
         const { viewport, trail, isFlying, camera: seen } = get();
-        const side = Math.min(viewport.widthPx, viewport.heightPx) * KEY_PAN_SHARE;
         const from = isFlying ? currentCamera(trail) : seen;
-        jumpTo(panBy(from, -right * side, -down * side), 'keys');
+        const camera = step(from, viewport, limits);
+        if (!sameCamera(camera, from) || !sameCamera(camera, seen)) flyTo(camera, record(trail, camera, kind, now()));
+      },
+      fitAll() {
+        get().travel(showAll);
       },
       back() {
         const trail = goBack(get().trail);
@@ -207,16 +216,39 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         const trail = goForward(get().trail);
         if (trail !== get().trail) flyTo(currentCamera(trail), trail);
       },
-      chooseTool(tool) {
-        set({ tool, frame: null });
+      goTo(entry) {
+        const trail = goToEntry(get().trail, entry);
+        set({ scrubAt: null });
+        if (!sameCamera(currentCamera(trail), get().camera)) flyTo(currentCamera(trail), trail);
+        else set({ trail });
+      },
+      scrub(position) {
+        const { trail, viewport } = get();
+        const branch = branchOf(trail);
+        const at = Math.min(Math.max(position, 0), branch.length - 1);
+        const cameraOf = (index: number): Camera => trail.entries[branch[index]!]!.camera;
+        const before = Math.min(Math.floor(at), Math.max(branch.length - 2, 0));
+        flight = null;
+        const after = Math.min(before + 1, branch.length - 1);
+        const path = flightBetween(cameraOf(before), cameraOf(after), viewport);
+        set({ camera: path.at(at - before), scrubAt: at, isFlying: false });
+      },
+      endScrub() {
+        const { scrubAt, trail } = get();
+        if (scrubAt !== null) get().goTo(branchOf(trail)[Math.round(scrubAt)]!);
       },
       setCursor(cursor) {
         set({ cursor });
       },
+      restoreTrail(trail) {
+        const { camera } = get();
+        set({ trail: record(trail, camera, 'open', now()) });
+      },
       advance() {
         if (!flight) return;
-        const share = (now() - flight.startMs) / flight.path.durationMs;
-        const camera = flight.path.at(easeInOut(Math.min(Math.max(share, 0), 1)));
+        const { path, startMs, isEased } = flight;
+        const share = Math.min(Math.max((now() - startMs) / path.durationMs, 0), 1);
+        const camera = path.at(isEased ? easeInOut(share) : share);
         if (share >= 1) flight = null;
         set({ camera, isFlying: flight !== null });
       },

@@ -1,13 +1,27 @@
 import { create } from 'zustand';
 import { persist } from 'zustand/middleware';
+import { MM_PER_CSS_PX } from '@gull-pane/core/camera/scale';
+import { notchPercent } from '@gull-pane/core/intent/hands';
+import type { Bindings } from '@gull-pane/core/intent/inputs';
+import type { ProfileId } from '@gull-pane/core/intent/profiles';
 
 export type ThemeName = 'chart-room' | 'night-watch';
 
 interface Preferences {
   readonly theme: ThemeName;
   readonly isShelfOpen: boolean;
-  setTheme(theme: ThemeName): void;
-  setShelfOpen(isShelfOpen: boolean): void;
+  readonly isTrailOpen: boolean;
+  /** The habits in use. */
+  readonly profile: ProfileId | 'own';
+  /** Own bindings; where an act is absent, those of the profile that they began with hold. */
+  readonly own: { readonly base: ProfileId; readonly changes: Bindings };
+  readonly percentPerNotch: number;
+  readonly isWheelReversed: boolean;
+  /** Whether a pan goes on with the speed of the hand. */
+  readonly glides: boolean;
+  /** Millimetres of a CSS px on this screen. */
+  readonly mmPerPx: number;
+  set(change: Partial<Omit<Preferences, 'set'>>): void;
 }
 
 /** What a person has chosen on this machine; kept in the browser. */
@@ -16,8 +30,14 @@ export const usePreferences = create<Preferences>()(
     (set) => ({
       theme: 'chart-room',
       isShelfOpen: true,
-      setTheme: (theme) => set({ theme }),
-      setShelfOpen: (isShelfOpen) => set({ isShelfOpen }),
+      isTrailOpen: true,
+      profile: 'wheel-button',
+      own: { base: 'wheel-button', changes: {} },
+      percentPerNotch: notchPercent.usual,
+      isWheelReversed: false,
+      glides: true,
+      mmPerPx: MM_PER_CSS_PX,
+      set: (change) => set(change),
     }),
     { name: 'gull-pane-preferences' },
   ),

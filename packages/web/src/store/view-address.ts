@@ -1,6 +1,10 @@
 import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
+import { bearingOf, twistTo } from '@gull-pane/core/camera/twist';
 
-/** The part of a page's address that says where a pane looks: `x`, `y`, `s` (drawing units per px), `hide` (layers). */
+/**
+ * The part of a page's address that says where a pane looks: `x`, `y`, `s` (drawing units per px), `up`
+ * (bearing at the top, degrees, where it isn't north), `hide` (layers).
+ */
 export interface ViewAddress {
   readonly camera: Camera | null;
   readonly hidden: readonly number[];
@@ -11,7 +15,10 @@ export function readViewAddress(search: URLSearchParams): ViewAddress {
   const [x, y, s] = numbers as [number, number, number];
   const isView = numbers.every(Number.isFinite) && s > 0;
   const hidden = (search.get('hide') ?? '').split(',').filter((part) => /^\d+$/.test(part));
-  return { camera: isView ? planCamera({ x, y, z: 0 }, s) : null, hidden: hidden.map(Number) };
+  const up = Number(search.get('up') ?? 0);
+  const bearingRad = Number.isFinite(up) ? (up * Math.PI) / 180 : 0;
+  const camera = isView ? twistTo(planCamera({ x, y, z: 0 }, s), bearingRad) : null;
+  return { camera, hidden: hidden.map(Number) };
 }
 
 /** Doubles are written in full, so that a reload brings back the very view. */
@@ -21,6 +28,8 @@ export function writeViewAddress(camera: Camera, hidden: ReadonlySet<number>): U
     y: String(camera.target.y),
     s: String(camera.unitsPerPx),
   });
+  const bearingRad = bearingOf(camera);
+  if (bearingRad !== 0) search.set('up', String((bearingRad * 180) / Math.PI));
   if (hidden.size > 0) search.set('hide', [...hidden].sort((a, b) => a - b).join(','));
   return search;
 }

@@ -2,7 +2,7 @@ import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { Action, ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
-import { railGroups } from '../actions/view-actions';
+import { railGroups } from '../actions/all-actions';
 import './tool-rail.css';
 
 /** The vertical strip of tools and moves beside the panes; no button ever changes its meaning. */
@@ -22,10 +22,10 @@ export function ToolRail({ target }: { readonly target: ActionTarget }): ReactEl
 
 function RailButton({ action, target }: { readonly action: Action; readonly target: ActionTarget }): ReactElement {
   const isEnabled = useStore(target.pane, () => action.isEnabled?.(target) ?? true);
-  const isOn = useStore(target.pane, () => action.isOn?.(target));
+  const isOn = useStore(target.tools, () => action.isOn?.(target));
   const Icon = action.icon;
   return (
-    <ActionTip name={action.name} sentence={action.sentence} keys={action.keys}>
+    <ActionTip name={action.name} sentence={action.sentence} actionId={action.id}>
       <button
         type="button"
         className="icon-button"

@@ -1,0 +1,48 @@
+import type { Camera, Viewport } from '../camera/camera.ts';
+import { screenToWorld } from '../camera/camera.ts';
+import type { Vec2, Vec3 } from '../geometry/vec.ts';
+import type { Hands } from '../intent/hands.ts';
+import type { Intent } from '../intent/intents.ts';
+import type { Sample } from '../intent/samples.ts';
+import type { Snap } from '../snap/snap.ts';
+
+/** What a tool knows of the pane that a sample comes from. */
+export interface ToolView {
+  readonly camera: Camera;
+  readonly viewport: Viewport;
+  /** What a point is drawn to at the cursor; null if nothing is near or the tool doesn't snap. */
+  readonly snap: Snap | null;
+  readonly hands: Hands;
+}
+
+export interface ToolStep<State> {
+  readonly state: State;
+  readonly intents: readonly Intent[];
+}
+
+/**
+ * Something that the left button does until it is put away. One grammar for all: left places, Enter or a double click
+ * finishes, Escape steps back once and then leaves. Navigation passes a tool by: its points stand in the drawing.
+ */
+export interface Tool<State> {
+  readonly initial: State;
+  step(state: State, sample: Sample, view: ToolView): ToolStep<State>;
+  /** Whether a next point is waited for, so that the pane moves on when the cursor reaches its edge. */
+  readonly isPending: (state: State) => boolean;
+  readonly snaps?: boolean;
+  /** Whether the wheel is the tool's. */
+  readonly takesWheel?: boolean;
+}
+
+/** A left button that moves less than this clicks, it doesn't drag; CSS px. */
+export const CLICK_PX = 4;
+
+export const stay = <State>(state: State): ToolStep<State> => ({ state, intents: [] });
+export const placeOf = ({ x, y }: Vec2): Vec2 => ({ x, y });
+export const isClickAt = (a: Vec2 | null, b: Vec2): boolean =>
+  a !== null && Math.abs(b.x - a.x) <= CLICK_PX && Math.abs(b.y - a.y) <= CLICK_PX;
+
+/** The point that a place on the screen means: what it snaps to, or what lies under it. */
+export function pointAt(at: Vec2, { camera, viewport, snap }: ToolView): Vec3 {
+  return snap ? { ...snap.point, z: camera.target.z } : screenToWorld(camera, viewport, at);
+}

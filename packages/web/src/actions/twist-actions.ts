@@ -1,0 +1,48 @@
+import { Compass, RotateCcw, RotateCw } from 'lucide-react';
+import { bearingOf, twistTo } from '@gull-pane/core/camera/twist';
+import type { Action } from './action';
+
+const QUARTER = Math.PI / 2;
+
+/** To the next multiple of a quarter turn on that side, so that a twisted view comes square again. */
+function nextQuarter(bearingRad: number, side: 1 | -1): number {
+  const quarters = bearingRad / QUARTER;
+  const next = side > 0 ? Math.floor(quarters + 1e-6) + 1 : Math.ceil(quarters - 1e-6) - 1;
+  return next * QUARTER;
+}
+
+const turn = (action: Omit<Action, 'run'>, side: 1 | -1): Action => ({
+  ...action,
+  run: ({ pane }) => pane.getState().travel((from) => twistTo(from, nextQuarter(bearingOf(from), side))),
+});
+
+export const quarterLeftAction = turn(
+  {
+    id: 'quarter-left',
+    name: 'Turn a quarter left',
+    sentence: 'Turns the drawing counterclockwise to the next right angle.',
+    keys: ['['],
+    icon: RotateCcw,
+  },
+  1,
+);
+export const quarterRightAction = turn(
+  {
+    id: 'quarter-right',
+    name: 'Turn a quarter right',
+    sentence: 'Turns the drawing clockwise to the next right angle.',
+    keys: [']'],
+    icon: RotateCw,
+  },
+  -1,
+);
+
+export const squareUpAction: Action = {
+  id: 'square-up',
+  name: 'Square up',
+  sentence: 'Puts north at the top again.',
+  keys: ['u'],
+  icon: Compass,
+  run: ({ pane }) => pane.getState().travel((from) => twistTo(from, 0)),
+  isEnabled: ({ pane }) => bearingOf(pane.getState().camera) !== 0,
+};

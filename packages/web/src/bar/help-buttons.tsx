@@ -1,0 +1,27 @@
+import type { ReactElement } from 'react';
+import { useStore } from 'zustand';
+import type { ActionTarget } from '../actions/action';
+import { ActionTip } from '../actions/action-tip';
+import { handsAction, keysAction } from '../actions/help-actions';
+
+/** Opens what tells and what sets how hands move the view. */
+export function HelpButtons({ target }: { readonly target: ActionTarget }): ReactElement {
+  const panel = useStore(target.ui, (state) => state.panel);
+  return (
+    <div role="group" aria-label="Keys and hands" className="help-buttons">
+      {[handsAction, keysAction].map((action) => (
+        <ActionTip key={action.id} {...action} actionId={action.id} placement="bottomRight">
+          <button
+            type="button"
+            className="icon-button"
+            aria-label={action.name}
+            aria-expanded={panel === action.id}
+            onClick={() => action.run(target)}
+          >
+            <action.icon size={18} aria-hidden />
+          </button>
+        </ActionTip>
+      ))}
+    </div>
+  );
+}

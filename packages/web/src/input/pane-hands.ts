@@ -1,0 +1,172 @@
+import { edgePush } from '@gull-pane/core/intent/edge-push';
+import { createFingerPointer } from '@gull-pane/core/intent/finger-pointer';
+import type { Hands } from '@gull-pane/core/intent/hands';
+import type { Intent } from '@gull-pane/core/intent/intents';
+import { createNavigation } from '@gull-pane/core/intent/navigation';
+import type { PointerSample, Sample } from '@gull-pane/core/intent/samples';
+import type { Snap } from '@gull-pane/core/snap/snap';
+import type { ToolView } from '@gull-pane/core/tools/tool';
+import { actionById } from '../actions/all-actions';
+import { bindingsInUse } from '../actions/bindings';
+import type { ActionTarget } from '../actions/action';
+import { usePreferences } from '../store/preferences-store';
+import { isPending, machines, toolInHand } from '../store/tool-store';
+
+/** Finds what the cursor is drawn to. @param at CSS px in the pane */
+export type SnapFinder = (at: { readonly x: number; readonly y: number }) => Promise<Snap | null>;
+
+/** The cursor must have been at the edge so long before the pane moves on, ms. */
+const EDGE_DELAY_MS = 150;
+
+/**
+ * What hands do over a pane, from samples to the stores: navigation has the first say, what it leaves goes to the tool
+ * in hand. A tool that snaps sees a press only once its snap has been looked for, and all samples in their order.
+ */
+export class PaneHands {
+  #findSnap: SnapFinder | null = null;
+  readonly #navigate: ReturnType<typeof createNavigation>;
+  readonly #finger = createFingerPointer();
+  #timer: number | undefined;
+  #edge: { readonly sinceMs: number; lastMs: number; hasMoved: boolean; frame: number } | null = null;
+  #forTool: Promise<void> = Promise.resolve();
+  #waiting = 0;
+  #isHoldUsed = false;
+
+  constructor(private readonly target: ActionTarget) {
+    this.#navigate = createNavigation(() => this.#hands());
+  }
+
+  readonly feed = (sample: Sample): void => {
+    if (sample.type === 'down' || sample.type === 'wheel') this.#isHoldUsed = true;
+    const tool = toolInHand(this.target.tools.getState());
+    const isForTool = sample.type === 'wheel' && tool !== null && machines[tool].takesWheel === true;
+    let isTaken = false;
+    if (!isForTool) {
+      const understood = this.#navigate(sample);
+      isTaken = understood.isTaken;
+      this.#apply(understood.intents, sample.timeMs);
+      if (understood.deadlineMs !== undefined) this.#wakeAt(understood.deadlineMs);
+    }
+    if (sample.type === 'touch') for (const pointer of this.#finger(sample)) this.#feedTool(pointer);
+    else if (!isTaken && sample.type !== 'time' && sample.type !== 'hold') this.#feedTool(sample);
+    if (sample.type === 'move') this.#watchEdge();
+  };
+
+  /** A key that borrows a movement goes down or, with null, up. @returns whether it was used meanwhile */
+  hold(key: string | null, timeMs: number): boolean {
+    const wasUsed = this.#isHoldUsed;
+    this.#isHoldUsed = false;
+    this.feed({ type: 'hold', key, timeMs });
+    return wasUsed;
+  }
+
+  /** While a pane shows a drawing, points are drawn to its lines. */
+  snapBy(findSnap: SnapFinder | null): void {
+    this.#findSnap = findSnap;
+  }
+
+  readonly stop = (): void => {
+    window.clearTimeout(this.#timer);
+    if (this.#edge) cancelAnimationFrame(this.#edge.frame);
+    this.#edge = null;
+  };
+
+  #hands(): Hands {
+    const { percentPerNotch, isWheelReversed } = usePreferences.getState();
+    const { acts } = bindingsInUse();
+    const hasTool = toolInHand(this.target.tools.getState()) !== null;
+    return { actOf: (input) => acts.get(input), percentPerNotch, isWheelReversed, hasTool };
+  }
+
+  #apply(intents: readonly Intent[], timeMs: number): void {
+    const { pane, tools } = this.target;
+    for (const intent of intents) {
+      if (intent.kind === 'act') {
+        const action = actionById.get(intent.id);
+        if (action && action.isEnabled?.(this.target) !== false) action.run(this.target, intent.at);
+      } else if (intent.kind === 'borrow') tools.getState().borrow(intent.act);
+      else pane.getState().apply(intent, timeMs);
+    }
+  }
+
+  #feedTool(sample: Sample): void {
+    const { tools } = this.target;
+    const tool = toolInHand(tools.getState());
+    if (tool === null) return;
+    const snaps = machines[tool].snaps === true;
+    if (!snaps && this.#waiting === 0) {
+      this.#step(sample, null);
+      return;
+    }
+    // moves needn't wait for their snap; what places a point does
+    const places = sample.type === 'down' || sample.type === 'up';
+    if (sample.type === 'move' && snaps) this.#lookForSnap(sample);
+    if (!places && this.#waiting === 0) {
+      this.#step(sample, tools.getState().snap);
+      return;
+    }
+    this.#waiting++;
+    this.#forTool = this.#forTool.then(async () => {
+      const snap = places && snaps ? await this.#snapAt(sample) : null;
+      this.#waiting--;
+      this.#step(sample, snap);
+    });
+  }
+
+  #step(sample: Sample, snap: Snap | null): void {
+    const { pane, tools } = this.target;
+    const { camera, viewport } = pane.getState();
+    const view: ToolView = { camera, viewport, snap, hands: this.#hands() };
+    this.#apply(tools.getState().feed(sample, view), sample.timeMs);
+  }
+
+  #snapAt(at: { x: number; y: number }): Promise<Snap | null> {
+    return this.#findSnap?.({ x: at.x, y: at.y }) ?? Promise.resolve(null);
+  }
+
+  #lookForSnap(sample: PointerSample): void {
+    void this.#snapAt(sample).then((snap) => {
+      const { cursor } = this.target.pane.getState();
+      if (cursor?.x === sample.x && cursor.y === sample.y) this.target.tools.getState().setSnap(snap);
+    });
+  }
+
+  #wakeAt(deadlineMs: number): void {
+    window.clearTimeout(this.#timer);
+    const wake = (): void => this.feed({ type: 'time', timeMs: performance.now() });
+    this.#timer = window.setTimeout(wake, Math.max(deadlineMs - performance.now(), 0));
+  }
+
+  /** With a point pending, the pane moves on while the cursor is at its edge. */
+  #watchEdge(): void {
+    if (this.#edge || !this.#edgeSpeed()) return;
+    const nowMs = performance.now();
+    this.#edge = { sinceMs: nowMs, lastMs: nowMs, hasMoved: false, frame: requestAnimationFrame(this.#moveOn) };
+  }
+
+  #edgeSpeed(): { x: number; y: number } | null {
+    const { pane, tools } = this.target;
+    const { cursor, viewport } = pane.getState();
+    return cursor && isPending(tools.getState()) ? edgePush(cursor, viewport) : null;
+  }
+
+  readonly #moveOn = (): void => {
+    const edge = this.#edge;
+    if (!edge) return;
+    const nowMs = performance.now();
+    const speed = this.#edgeSpeed();
+    const { pane } = this.target;
+    if (!speed) {
+      if (edge.hasMoved) pane.getState().apply({ kind: 'dragEnd' }, nowMs);
+      this.#edge = null;
+      return;
+    }
+    if (nowMs - edge.sinceMs >= EDGE_DELAY_MS) {
+      const forMs = Math.min(nowMs - edge.lastMs, 100);
+      pane.getState().apply({ kind: 'pan', dx: speed.x * forMs, dy: speed.y * forMs, within: 'drag' }, nowMs);
+      edge.hasMoved = true;
+    }
+    edge.lastMs = nowMs;
+    edge.frame = requestAnimationFrame(this.#moveOn);
+  };
+}

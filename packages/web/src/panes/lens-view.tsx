@@ -1,0 +1,91 @@
+import { useEffect, useRef, useState, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import { lensCamera } from '@gull-pane/core/camera/lens';
+import type { DrawingScene } from '../render/drawing-scene';
+import { allLooks } from '../render/pane-view';
+import { Stage } from '../render/stage';
+import type { DrawingStore } from '../store/drawing-store';
+import type { PaneStore } from '../store/pane-store';
+import { toolInHand, type ToolStore } from '../store/tool-store';
+
+/** Diameter of the lens, CSS px. */
+export const LENS_PX = 260;
+
+interface LensViewProps {
+  readonly drawing: DrawingStore;
+  readonly pane: PaneStore;
+  readonly tools: ToolStore;
+  readonly scene: DrawingScene | null;
+}
+
+/** The lens at the cursor, while it is in hand: drawn from the tiles of its own scale. */
+export function LensView({ drawing, pane, tools, scene }: LensViewProps): ReactElement | null {
+  const isOn = useStore(tools, (state) => toolInHand(state) === 'lens');
+  const cursor = useStore(pane, (state) => state.cursor);
+  const ratio = useStore(tools, (state) => state.states.lens.ratio);
+  if (!isOn || !cursor || !scene) return null;
+  return (
+    <div
+      className="lens"
+      role="img"
+      aria-label={`Lens, ${ratioText(ratio)} enlarged`}
+      style={{ left: cursor.x - LENS_PX / 2, top: cursor.y - LENS_PX / 2, width: LENS_PX, height: LENS_PX }}
+    >
+      <LensPicture drawing={drawing} pane={pane} tools={tools} scene={scene} />
+      <span className="lens-cross" />
+      <span className="lens-ratio figures">{ratioText(ratio)}</span>
+    </div>
+  );
+}
+
+export const ratioText = (ratio: number): string => `${ratio >= 10 ? Math.round(ratio) : Number(ratio.toFixed(1))}×`;
+
+function LensPicture({
+  drawing,
+  pane,
+  tools,
+  scene,
+}: Omit<LensViewProps, 'scene'> & { readonly scene: DrawingScene }): ReactElement {
+  const lines = useRef<HTMLCanvasElement>(null);
+  const letters = useRef<HTMLCanvasElement>(null);
+  const [viewport] = useState({ widthPx: LENS_PX, heightPx: LENS_PX });
+  useEffect(() => {
+    const stage = new Stage(
+      lines.current!,
+      letters.current!,
+      {
+        id: `${pane.getState().id}/lens`,
+        advance: () => undefined,
+        view: () => {
+          const { camera, viewport: around, cursor, limits } = pane.getState();
+          const at = cursor ?? { x: around.widthPx / 2, y: around.heightPx / 2 };
+          const { ratio } = tools.getState().states.lens;
+          return {
+            camera: lensCamera(camera, around, at, ratio, limits),
+            viewport,
+            hidden: drawing.getState().hidden,
+            looks: allLooks,
+          };
+        },
+      },
+      scene,
+    );
+    stage.resize(LENS_PX, LENS_PX, window.devicePixelRatio);
+    const stops = [
+      pane.subscribe(stage.wake),
+      tools.subscribe(stage.wake),
+      drawing.subscribe(stage.wake),
+      scene.onChange(stage.wake),
+    ];
+    return () => {
+      for (const stop of stops) stop();
+      stage.dispose();
+    };
+  }, [drawing, pane, tools, scene, viewport]);
+  return (
+    <>
+      <canvas ref={lines} aria-hidden />
+      <canvas ref={letters} aria-hidden />
+    </>
+  );
+}

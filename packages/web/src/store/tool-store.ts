@@ -1,0 +1,121 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { Intent } from '@gull-pane/core/intent/intents';
+import type { Sample } from '@gull-pane/core/intent/samples';
+import type { Snap } from '@gull-pane/core/snap/snap';
+import { distanceTool, type DistanceState } from '@gull-pane/core/tools/distance';
+import { frameCornersTool, type FrameState } from '@gull-pane/core/tools/frame-corners';
+import { lensTool, type LensState } from '@gull-pane/core/tools/lens';
+import { levelLineTool, type LevelState } from '@gull-pane/core/tools/level-line';
+import type { Tool, ToolView } from '@gull-pane/core/tools/tool';
+
+/** What each tool remembers, by its id. */
+export interface ToolStates {
+  readonly frame: FrameState;
+  readonly lens: LensState;
+  readonly level: LevelState;
+  readonly distance: DistanceState;
+}
+export type ToolId = keyof ToolStates;
+
+export const machines: { readonly [Id in ToolId]: Tool<ToolStates[Id]> } = {
+  ...{ frame: frameCornersTool, lens: lensTool, level: levelLineTool, distance: distanceTool },
+};
+
+/** Tools that only move the view: they interrupt the one at work and give the hand back to it. */
+const moving: ReadonlySet<ToolId> = new Set(['frame', 'lens', 'level']);
+
+export interface ToolState {
+  /** The tool at work: it keeps its points whatever the view does. */
+  readonly working: ToolId | null;
+  /** A tool that moves the view and has interrupted it. */
+  readonly interrupting: ToolId | null;
+  /** What a held key borrows. */
+  readonly borrowed: string | null;
+  readonly states: ToolStates;
+  /** What the cursor is drawn to. */
+  readonly snap: Snap | null;
+  /** Takes a tool in hand, or puts it away if it is. */
+  toggle(tool: ToolId): void;
+  leave(): void;
+  borrow(act: string | null): void;
+  setSnap(snap: Snap | null): void;
+  setRatio(ratio: number): void;
+  /** Lets the tool in hand see a sample. @returns what it wants of the view */
+  feed(sample: Sample, view: ToolView): readonly Intent[];
+}
+
+export type ToolStore = StoreApi<ToolState>;
+
+const fresh = (): ToolStates => ({
+  frame: frameCornersTool.initial,
+  lens: lensTool.initial,
+  level: levelLineTool.initial,
+  distance: distanceTool.initial,
+});
+
+/** The tool that the left button is for now. */
+export function toolInHand({
+  borrowed,
+  interrupting,
+  working,
+}: Pick<ToolState, 'borrowed' | 'interrupting' | 'working'>): ToolId | null {
+  return borrowed === 'lens' ? 'lens' : (interrupting ?? working);
+}
+
+/** Whether a next point is waited for. */
+export function isPending(state: ToolState): boolean {
+  const tool = toolInHand(state);
+  if (tool === null) return false;
+  const { isPending: asks } = machines[tool] as Tool<ToolStates[ToolId]>;
+  return asks(state.states[tool]);
+}
+
+/** Which tool is in hand, and what it remembers: one for all panes, so that a line may begin in one and end in another. */
+export function createToolStore(): ToolStore {
+  return createStore<ToolState>((set, get) => {
+    const forget = (tool: ToolId): ToolStates => {
+      const { states } = get();
+      if (tool === 'lens') return { ...states, lens: { ...states.lens, at: null } };
+      return { ...states, [tool]: fresh()[tool] };
+    };
+    return {
+      working: null,
+      interrupting: null,
+      borrowed: null,
+      states: fresh(),
+      snap: null,
+      toggle(tool) {
+        const { working, interrupting } = get();
+        if (tool === interrupting || (tool === working && interrupting === null)) get().leave();
+        else if (moving.has(tool)) set({ interrupting: tool, states: forget(tool), snap: null });
+        else set({ working: tool, interrupting: null, states: forget(tool), snap: null });
+      },
+      leave() {
+        const { working, interrupting } = get();
+        if (interrupting) set({ interrupting: null, states: forget(interrupting), snap: null });
+        else if (working) set({ working: null, states: forget(working), snap: null });
+      },
+      borrow(borrowed) {
+        set({ borrowed });
+      },
+      setSnap(snap) {
+        if (get().snap !== snap) set({ snap });
+      },
+      setRatio(ratio) {
+        const { states } = get();
+        set({ states: { ...states, lens: { ...states.lens, ratio } } });
+      },
+      feed(sample, view) {
+        const tool = toolInHand(get());
+        if (!tool) return [];
+        const { state, intents } = stepOf(tool, get().states, sample, view);
+        if (state !== get().states[tool]) set({ states: { ...get().states, [tool]: state } });
+        if (intents.some(({ kind }) => kind === 'leaveTool')) get().leave();
+        return intents;
+      },
+    };
+  });
+}
+
+const stepOf = <Id extends ToolId>(id: Id, states: ToolStates, sample: Sample, view: ToolView) =>
+  (machines[id] as Tool<ToolStates[Id]>).step(states[id], sample, view);

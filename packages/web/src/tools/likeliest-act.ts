@@ -1,0 +1,44 @@
+import { canGoBack } from '@gull-pane/core/trail/trail';
+import type { ActionTarget } from '../actions/action';
+import { backAction, fitAllAction } from '../actions/view-actions';
+import type { Sample } from '@gull-pane/core/intent/samples';
+import { toolInHand } from '../store/tool-store';
+
+/** What is most likely meant next: the first row of the short menu. */
+export interface LikelyAct {
+  readonly name: string;
+  readonly keyName: string;
+  run(): void;
+}
+
+export function likeliestAct(target: ActionTarget): LikelyAct {
+  const { pane, tools } = target;
+  const inHand = toolInHand(tools.getState());
+  const { frame, level, distance } = tools.getState().states;
+  const say = (type: 'enter' | 'escape') => () => {
+    const { camera, viewport } = pane.getState();
+    const hands = { actOf: () => undefined, percentPerNotch: 20, isWheelReversed: false, hasTool: true };
+    const sample: Sample = { type, timeMs: performance.now() };
+    const intents = tools.getState().feed(sample, { camera, viewport, snap: null, hands });
+    for (const intent of intents) pane.getState().apply(intent, sample.timeMs);
+  };
+  const leave = { name: 'Put the tool away', keyName: 'Escape', run: say('escape') };
+  switch (inHand) {
+    case 'distance':
+      if (distance.points.length === 0) return leave;
+      if (distance.isDone) return { name: 'Clear the measurement', keyName: 'Escape', run: say('escape') };
+      return distance.points.length > 1
+        ? { name: 'Finish the measurement', keyName: 'Enter', run: say('enter') }
+        : { name: 'Take the point back', keyName: 'Escape', run: say('escape') };
+    case 'frame':
+      return frame.corner ? { name: 'Take the corner back', keyName: 'Escape', run: say('escape') } : leave;
+    case 'level':
+      return level.from ? { name: 'Take the point back', keyName: 'Escape', run: say('escape') } : leave;
+    case 'lens':
+      return leave;
+    case null: {
+      const action = canGoBack(pane.getState().trail) ? backAction : fitAllAction;
+      return { name: action.name, keyName: action.keys[0]!, run: () => action.run(target) };
+    }
+  }
+}

@@ -1,0 +1,189 @@
+import { InputNumber } from 'antd';
+import type { ReactElement } from 'react';
+import { useStore } from 'zustand';
+import { lensRatio } from '@gull-pane/core/camera/lens';
+import { partsOf, type Bindings, type Input } from '@gull-pane/core/intent/inputs';
+import type { ActionTarget } from '../actions/action';
+import { KeyCaps } from '../actions/action-tip';
+import { shownKey, useBindings } from '../actions/bindings';
+import { toolInHand, type ToolStore } from '../store/tool-store';
+
+/** What is expected next and which keys help, in one sentence, in every state. */
+export function Prompt({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { tools, pane } = target;
+  const inHand = useStore(tools, toolInHand);
+  const borrowed = useStore(tools, (state) => state.borrowed);
+  const interrupted = useStore(tools, ({ interrupting, working }) => (interrupting ? working : null));
+  const isScrubbing = useStore(pane, (state) => state.scrubAt !== null);
+  if (isScrubbing) return <>Drag along the trail; let go at the view you want.</>;
+  if (borrowed !== null && borrowed !== 'lens') return <Borrowed act={borrowed} isWorking={inHand !== null} />;
+  switch (inHand) {
+    case 'frame':
+      return <FramePrompt tools={tools} isInterrupting={interrupted !== null} />;
+    case 'lens':
+      return <LensPrompt tools={tools} />;
+    case 'level':
+      return <LevelPrompt tools={tools} />;
+    case 'distance':
+      return <DistancePrompt tools={tools} />;
+    case null:
+      return <Idle />;
+  }
+}
+
+const borrowedSentences: Readonly<Record<string, string>> = {
+  pan: 'Drag to pan',
+  zoom: 'Drag up for closer, down for farther',
+  twist: 'Drag around the middle to twist',
+  orbit: 'Drag to pan: a plan never tilts',
+};
+
+const Borrowed = ({ act, isWorking }: { readonly act: string; readonly isWorking: boolean }): ReactElement => (
+  <>
+    {borrowedSentences[act] ?? 'Drag'}; let the key go and {isWorking ? 'the tool goes on.' : 'all is as it was.'}
+  </>
+);
+
+function FramePrompt({
+  tools,
+  isInterrupting,
+}: {
+  readonly tools: ToolStore;
+  readonly isInterrupting: boolean;
+}): ReactElement {
+  const hasCorner = useStore(tools, ({ states }) => states.frame.corner !== null);
+  return hasCorner ? (
+    <>
+      Click the opposite corner; the wheel still zooms, the edge moves the view. <KeyCaps keyName="Escape" /> takes the
+      first corner back.
+    </>
+  ) : (
+    <>
+      Click a corner of the area, or drag across it. <KeyCaps keyName="Escape" />{' '}
+      {isInterrupting ? 'goes back to the measurement.' : 'leaves.'}
+    </>
+  );
+}
+
+function LensPrompt({ tools }: { readonly tools: ToolStore }): ReactElement {
+  const ratio = useStore(tools, ({ states }) => states.lens.ratio);
+  return (
+    <>
+      Click to go where the lens looks; the wheel changes how much it enlarges:
+      <InputNumber
+        className="ratio-input"
+        aria-label="Enlargement of the lens"
+        size="small"
+        min={lensRatio.min}
+        max={lensRatio.max}
+        step={0.5}
+        value={Number(ratio.toFixed(2))}
+        suffix="×"
+        onChange={(value) => {
+          if (value !== null) tools.getState().setRatio(value);
+        }}
+      />
+      <KeyCaps keyName="Escape" /> leaves.
+    </>
+  );
+}
+
+function LevelPrompt({ tools }: { readonly tools: ToolStore }): ReactElement {
+  const hasPoint = useStore(tools, ({ states }) => states.level.from !== null);
+  return hasPoint ? (
+    <>
+      Click a second point of the line. <KeyCaps keyName="Escape" /> takes the first one back.
+    </>
+  ) : (
+    <>
+      Click a point of the line that shall lie level. <KeyCaps keyName="Escape" /> leaves.
+    </>
+  );
+}
+
+function DistancePrompt({ tools }: { readonly tools: ToolStore }): ReactElement {
+  const { points, isDone } = useStore(tools, ({ states }) => states.distance);
+  if (isDone) {
+    return (
+      <>
+        Click to begin the next measurement. <KeyCaps keyName="Escape" /> clears this one.
+      </>
+    );
+  }
+  if (points.length === 0) {
+    return (
+      <>
+        Click where the distance begins; ends, middles and crossings draw the cursor. <KeyCaps keyName="Escape" />{' '}
+        leaves.
+      </>
+    );
+  }
+  return (
+    <>
+      Click the next point.{' '}
+      {points.length > 1 && (
+        <>
+          <KeyCaps keyName="Enter" /> or a double click finishes,{' '}
+        </>
+      )}
+      <KeyCaps keyName="Escape" /> takes the last point back.
+    </>
+  );
+}
+
+/** How the view is moved, in the words of the habits in use. */
+function Idle(): ReactElement {
+  const bindings = useBindings();
+  const frame = shownKey(bindings['frame-corners'] ?? []);
+  const fit = shownKey(bindings['fit-all'] ?? []);
+  const keys = shownKey(bindings.keys ?? []);
+  return (
+    <>
+      {sentence('zooms', bindings, 'zoom')}
+      {sentence('pans', bindings, 'pan')}
+      {frame !== undefined && (
+        <>
+          <KeyCaps keyName={frame} /> frames corners,{' '}
+        </>
+      )}
+      {fit !== undefined && (
+        <>
+          <KeyCaps keyName={fit} /> fits all,{' '}
+        </>
+      )}
+      {keys !== undefined && (
+        <>
+          <KeyCaps keyName={keys} /> tells all.
+        </>
+      )}
+    </>
+  );
+}
+
+function sentence(verb: string, bindings: Bindings, act: string): ReactElement | null {
+  const [first] = bindings[act] ?? [];
+  if (first === undefined) return null;
+  return (
+    <>
+      <InputText input={first} isFirst={act === 'zoom'} /> {verb},{' '}
+    </>
+  );
+}
+
+/** An input as a person reads it: caps for keys, words for hands. */
+export function InputText({
+  input,
+  isFirst = false,
+}: {
+  readonly input: Input;
+  readonly isFirst?: boolean;
+}): ReactElement {
+  const { words } = partsOf(input);
+  const told = isFirst ? words.charAt(0).toUpperCase() + words.slice(1) : words;
+  return (
+    <span className="input-text">
+      <KeyCaps keyName={input} />
+      {told !== '' && ` ${told}`}
+    </span>
+  );
+}

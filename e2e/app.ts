@@ -79,8 +79,20 @@ export async function settled(page: Page): Promise<InspectedPane> {
   return inspectPane(page);
 }
 
+/** Forgets where the panes of all drawings have been, so that a test begins with a trail of one view. */
+export async function forgetTrails(app: RunningApp): Promise<void> {
+  const drawings = (await (await fetch(`${app.url}api/drawings`)).json()) as { id: string }[];
+  const empty = {
+    method: 'PUT',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ views: [], current: 0 }),
+  };
+  for (const { id } of drawings) await fetch(`${app.url}api/drawings/${id}/trail`, empty);
+}
+
 /** Opens the site plan from the list of drawings, as a person would. */
 export async function openSitePlan(page: Page, app: RunningApp): Promise<InspectedPane> {
+  await forgetTrails(app);
   await page.goto(app.url);
   await page.getByRole('link', { name: 'Site general arrangement' }).click();
   await expect(page.getByRole('button', { name: 'Fit all' })).toBeVisible();

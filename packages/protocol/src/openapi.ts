@@ -6,6 +6,7 @@ import { DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './dra
 import { JobDto } from './jobs.ts';
 import { problemCatalogue, type ProblemCode } from './problems.ts';
 import { OpenSessionDto } from './session.ts';
+import { TrailDto } from './trail.ts';
 
 type Dto = new () => object;
 type Json = Readonly<Record<string, unknown>>;
@@ -99,6 +100,19 @@ export const operations: readonly Operation[] = [
   {
     ...{ method: 'get', path: '/api/drawings/{id}/tiles/{revision}/{tile}', summary: 'A tile, or the detail of one' },
     ...{ answer: { ...bytes('model/gltf-binary'), ...bytes('application/octet-stream') }, problems: ['not-found'] },
+  },
+  {
+    ...{
+      method: 'get',
+      path: '/api/drawings/{id}/trail',
+      summary: 'Where its pane has been',
+      answer: json(ref(TrailDto)),
+    },
+    problems: ['drawing-not-found'],
+  },
+  {
+    ...{ method: 'put', path: '/api/drawings/{id}/trail', summary: 'Keeps where its pane has been', status: 204 },
+    ...{ body: json(ref(TrailDto)), problems: ['drawing-not-found', 'bad-request'] },
   },
   {
     ...{ method: 'get', path: '/api/jobs/{id}', summary: 'An import job', answer: json(ref(JobDto)) },

@@ -11,6 +11,7 @@ import { openApiRoutes } from './plugins/openapi.ts';
 import { problemHandling } from './plugins/problems.ts';
 import type { Services } from './plugins/services.ts';
 import { tileRoutes } from './plugins/tiles.ts';
+import { trailRoutes } from './plugins/trails.ts';
 import { Problem } from './problem.ts';
 import { webApp } from './plugins/web-app.ts';
 
@@ -21,6 +22,7 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   drawingRoutes,
   jobRoutes,
   tileRoutes,
+  trailRoutes,
 ];
 
 /** Largest body that isn't a file. */

@@ -91,3 +91,13 @@ export function sameCamera(a: Camera, b: Camera): boolean {
       a.orientation.w === b.orientation.w)
   );
 }
+
+/** Whether two cameras show the same, but for the last digits of their direction. */
+export function sameView(a: Camera, b: Camera): boolean {
+  const dot =
+    a.orientation.x * b.orientation.x +
+    a.orientation.y * b.orientation.y +
+    a.orientation.z * b.orientation.z +
+    a.orientation.w * b.orientation.w;
+  return sameCamera(a, { ...b, orientation: a.orientation }) && Math.abs(dot) > 1 - 1e-14;
+}

@@ -226,7 +226,7 @@ describe('profiles', () => {
       words: 'drag the wheel',
     });
     expect(partsOf('double:finger').words).toBe('press the finger twice');
-    expect(partsOf('hold:p')).toEqual({ modifiers: [], key: 'p', words: 'hold and drag' });
+    expect(partsOf('hold:p')).toEqual({ modifiers: [], key: 'p', words: 'while held' });
     expect(partsOf('Shift++')).toEqual({ modifiers: ['Shift'], key: '+', words: '' });
   });
 

@@ -54,7 +54,7 @@ export interface InputParts {
   readonly modifiers: readonly string[];
   /** A key cap; null if the input is no key. */
   readonly key: string | null;
-  /** `turn the wheel`, `hold … and drag`; empty for a mere key. */
+  /** `turn the wheel`, `while held`; empty for a mere key. */
   readonly words: string;
 }
 
@@ -70,7 +70,7 @@ export function partsOf(input: Input): InputParts {
   const told = whole[rest];
   if (told !== undefined) return { modifiers, key: null, words: told };
   const [kind, what] = [rest.slice(0, rest.indexOf(':')), rest.slice(rest.indexOf(':') + 1)];
-  if (kind === 'hold' && what !== '') return { modifiers, key: what, words: 'hold and drag' };
+  if (kind === 'hold' && what !== '') return { modifiers, key: what, words: 'while held' };
   const verb = kinds[kind];
   const button = buttons[what];
   if (verb === undefined || button === undefined) return { modifiers, key: rest, words: '' };

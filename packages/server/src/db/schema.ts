@@ -1,4 +1,5 @@
 import type { CountsDto, ExtentsDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import {
   bigint,
@@ -84,3 +85,10 @@ export const jobs = pgTable(
   },
   (table) => [index('import_job_drawing').on(table.drawingId)],
 );
+
+export const trails = pgTable('trail', {
+  drawingId: uuid()
+    .primaryKey()
+    .references(() => drawings.id, { onDelete: 'cascade' }),
+  trail: jsonb().$type<TrailDto>().notNull(),
+});

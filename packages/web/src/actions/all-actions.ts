@@ -23,13 +23,13 @@ export const railGroups: readonly (readonly Action[])[] = [
   [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction],
 ];
 
-/** What the short menu shows below its first row, in groups. */
-export const menuGroups: readonly (readonly Action[])[] = [
-  [centreHereAction, frameCornersAction, lensAction],
-  [fitAllAction, fitSheetAction, closerAction, fartherAction, twiceOutAction],
-  [backAction, forwardAction],
-  [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction],
-  [distanceAction],
+/** What the short menu shows below its first row, and what it has in further menus. */
+export const menuRows: readonly Action[] = [centreHereAction, frameCornersAction, lensAction, fitAllAction];
+export const furtherMenus: readonly { readonly name: string; readonly actions: readonly Action[] }[] = [
+  { name: 'Scale', actions: [closerAction, fartherAction, twiceOutAction, fitSheetAction] },
+  { name: 'Trail', actions: [backAction, forwardAction] },
+  { name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
+  { name: 'Measure', actions: [distanceAction] },
 ];
 
 export const allActions: readonly Action[] = [

@@ -1,4 +1,4 @@
-import { AlignHorizontalJustifyCenter, Frame, Ruler, Search } from 'lucide-react';
+import { Aperture, Frame, MoveHorizontal, Ruler } from 'lucide-react';
 import { toolInHand, type ToolId } from '../store/tool-store';
 import type { Action } from './action';
 
@@ -25,7 +25,7 @@ export const lensAction = tool(
     name: 'Lens',
     sentence: 'Shows what is under the cursor enlarged; a click goes there. Hold its key to borrow it.',
     keys: ['l'],
-    icon: Search,
+    icon: Aperture,
   },
   'lens',
 );
@@ -36,7 +36,7 @@ export const levelLineAction = tool(
     name: 'Level a line',
     sentence: 'Show a slanted line by two points, and the view twists until it lies level.',
     keys: ['v'],
-    icon: AlignHorizontalJustifyCenter,
+    icon: MoveHorizontal,
   },
   'level',
 );

@@ -1,4 +1,4 @@
-import { ArrowLeft, ArrowRight, Crosshair, FileText, Maximize, Minimize2, ZoomIn, ZoomOut } from 'lucide-react';
+import { ArrowLeft, ArrowRight, Crosshair, FileText, Maximize, Minus, Plus, Shrink } from 'lucide-react';
 import { fitPoints } from '@gull-pane/core/camera/fit';
 import { centreAt, panBy } from '@gull-pane/core/camera/pan';
 import { zoomAboutMiddle } from '@gull-pane/core/camera/zoom';
@@ -32,7 +32,7 @@ export const closerAction = zoomAction(
     name: 'Closer',
     sentence: 'Twice as large about the middle of the pane.',
     keys: ['+', '=', 'Shift++'],
-    icon: ZoomIn,
+    icon: Plus,
   },
   STEP_FACTOR,
 );
@@ -43,7 +43,7 @@ export const fartherAction = zoomAction(
     name: 'Farther',
     sentence: 'Half as large about the middle of the pane.',
     keys: ['-', 'Shift+_'],
-    icon: ZoomOut,
+    icon: Minus,
   },
   1 / STEP_FACTOR,
 );
@@ -54,7 +54,7 @@ export const twiceOutAction = zoomAction(
     name: 'Twice out',
     sentence: 'Two steps farther in one go: a quarter as large.',
     keys: ['o'],
-    icon: Minimize2,
+    icon: Shrink,
   },
   STEP_FACTOR ** -2,
 );

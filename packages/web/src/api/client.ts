@@ -2,6 +2,7 @@ import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/dra
 import { readDto, readDtoList } from '@gull-pane/protocol/dto';
 import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
+import { TrailDto } from '@gull-pane/protocol/trail';
 import { useAccess } from '../store/access-store';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 
@@ -58,6 +59,11 @@ export const api = {
   layers: async (id: string): Promise<LayerDto[]> => readDtoList(LayerDto, await send(`/api/drawings/${id}/layers`)),
   tileset: async (id: string): Promise<TilesetJson> =>
     (await send(`/api/drawings/${id}/tiles/tileset.json`)) as TilesetJson,
+  trail: async (id: string): Promise<TrailDto> => readDto(TrailDto, await send(`/api/drawings/${id}/trail`)),
+  /** Goes on when the page is left meanwhile. */
+  keepTrail: async (id: string, trail: TrailDto): Promise<void> => {
+    await send(`/api/drawings/${id}/trail`, { ...json('PUT', trail), keepalive: true });
+  },
   rename: async (id: string, name: string): Promise<DrawingDto> =>
     readDto(DrawingDto, await send(`/api/drawings/${id}`, json('PATCH', { name }))),
   remove: async (id: string): Promise<void> => {

@@ -17,9 +17,9 @@ export function DrawingPage(): ReactElement {
   const [loaded, setLoaded] = useState<Loading | null>(null);
   useEffect(() => {
     let isCurrent = true;
-    Promise.all([api.drawing(drawingId), api.layers(drawingId), api.tileset(drawingId)]).then(
-      ([drawing, layers, tileset]) => {
-        if (isCurrent) setLoaded({ id: drawingId, content: { drawing, layers, tileset } });
+    Promise.all([api.drawing(drawingId), api.layers(drawingId), api.tileset(drawingId), api.trail(drawingId)]).then(
+      ([drawing, layers, tileset, trail]) => {
+        if (isCurrent) setLoaded({ id: drawingId, content: { drawing, layers, tileset, trail } });
       },
       (error: unknown) => {
         if (isCurrent) setLoaded({ id: drawingId, trouble: troubleOf(error) });

@@ -1,4 +1,6 @@
 import { useEffect, useState, type ReactElement } from 'react';
+import { api } from '../api/client';
+import { sameView } from '@gull-pane/core/camera/camera';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import { emptyBox } from '@gull-pane/core/geometry/box';
 import { supportOfVisible } from '@gull-pane/core/spatial/support';
@@ -7,6 +9,8 @@ import { useActionKeys } from '../actions/use-action-keys';
 import { HelpButtons } from '../bar/help-buttons';
 import { DrawingSwitcher } from '../bar/drawing-switcher';
 import { TopBar } from '../bar/top-bar';
+import { HandsPanel } from '../help/hands-panel';
+import { KeysSheet } from '../help/keys-sheet';
 import { PaneHands } from '../input/pane-hands';
 import { reportDrawing } from '../inspect/inspection';
 import { Pane } from '../panes/pane';
@@ -19,7 +23,10 @@ import { usePreferences } from '../store/preferences-store';
 import { createToolStore } from '../store/tool-store';
 import { createUiStore } from '../store/ui-store';
 import { readViewAddress } from '../store/view-address';
+import { keepTrail, trailFromDto } from '../store/keep-trail';
 import { keepAddress } from '../store/keep-address';
+import type { ThumbnailMaker } from '../trail/thumbnail-maker';
+import { TrailStrip } from '../trail/trail-strip';
 import { ToolRail } from '../tools/tool-rail';
 import './workspace.css';
 
@@ -32,7 +39,9 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
   useEffect(() => {
     document.title = `${content.drawing.name} · Gull Pane`;
   }, [content]);
+  const [maker, setMaker] = useState<ThumbnailMaker | null>(null);
   useEffect(() => keepAddress(pane, drawing), [pane, drawing]);
+  useEffect(() => keepTrail(pane, (trail) => api.keepTrail(drawing.getState().drawing.id, trail)), [pane, drawing]);
   useEffect(
     () =>
       reportDrawing(() => {
@@ -54,10 +63,13 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
         </Shelf>
         <ToolRail target={target} />
         <main className="panes">
-          <Pane target={target} hands={hands} />
+          <Pane target={target} hands={hands} onMaker={setMaker} />
         </main>
       </div>
+      <TrailStrip target={target} maker={maker} />
       <StatusLine target={target} />
+      <KeysSheet target={target} />
+      <HandsPanel target={target} />
     </div>
   );
 }
@@ -65,13 +77,18 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
 function createTarget(content: DrawingContent): ActionTarget {
   const address = readViewAddress(new URLSearchParams(location.search));
   const drawing = createDrawingStore(content, address.hidden);
+  const trail = trailFromDto(content.trail);
+  const last = trail?.entries[trail.current]?.camera;
+  // an address tells the direction in degrees: of the same view the trail knows all digits
+  const initial = last && address.camera && sameView(last, address.camera) ? last : address.camera;
   const pane = createPaneStore('1', {
     limits: scaleLimitsFor(content.drawing.extents ?? emptyBox),
     support: () => supportOf(drawing),
     now: () => performance.now(),
     prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
     glides: () => usePreferences.getState().glides,
-    ...(address.camera ? { initial: address.camera } : {}),
+    ...(initial ? { initial } : {}),
+    ...(trail ? { trail } : {}),
   });
   return { drawing, pane, tools: createToolStore(), ui: createUiStore() };
 }

@@ -15,6 +15,7 @@ import { usePreferences } from '../store/preferences-store';
 import type { PaneStore } from '../store/pane-store';
 import { toolInHand } from '../store/tool-store';
 import { groundOf } from '../theme/themes';
+import { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { startTileWorker } from '../tiles/start-tile-worker';
 import { LensView } from './lens-view';
 import { PaneFoot } from './pane-foot';
@@ -25,10 +26,12 @@ import './pane.css';
 interface PaneProps {
   readonly target: ActionTarget;
   readonly hands: PaneHands;
+  /** Told what makes thumbnails of this pane's views, while there is one. */
+  readonly onMaker: (maker: ThumbnailMaker | null) => void;
 }
 
 /** One view of the drawing: the picture, what lies over it while a tool is running, and its foot. */
-export function Pane({ target, hands }: PaneProps): ReactElement {
+export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
   const { drawing, pane, tools } = target;
   const surface = useRef<HTMLDivElement>(null);
   const lines = useRef<HTMLCanvasElement>(null);
@@ -42,12 +45,14 @@ export function Pane({ target, hands }: PaneProps): ReactElement {
     const shown = showDrawing(surface.current!, lines.current!, letters.current!, target);
     setScene(shown.scene);
     hands.snapBy(shown.findSnap);
+    onMaker(shown.maker);
     return () => {
       hands.snapBy(null);
+      onMaker(null);
       setScene(null);
       shown.stop();
     };
-  }, [target, hands, canDraw]);
+  }, [target, hands, onMaker, canDraw]);
   useEffect(() => attachPaneInput(surface.current!, pane, hands), [pane, hands]);
 
   const { name, unit } = useStore(drawing, (state) => state.drawing);
@@ -90,6 +95,7 @@ const SNAP_PX = 12;
 interface ShownDrawing {
   readonly scene: DrawingScene;
   readonly findSnap: SnapFinder;
+  readonly maker: ThumbnailMaker;
   stop(): void;
 }
 
@@ -127,6 +133,8 @@ function showDrawing(
   observer.observe(surface);
   measure();
   void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
+  const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
+  const maker = new ThumbnailMaker(scene, id, isCalm, () => drawing.getState().hidden);
   const stops = [
     scene.onChange(stage.wake),
     pane.subscribe(stage.wake),
@@ -134,12 +142,14 @@ function showDrawing(
     usePreferences.subscribe(({ theme }, before) => {
       if (theme === before.theme) return;
       scene.setGround(groundOf(theme));
+      maker.forget();
       stage.wake();
     }),
     reportPane(id, () => ({ ...inspectPane(surface, stage, pane), cachedBytes: scene.cachedBytes })),
   ];
   return {
     scene,
+    maker,
     findSnap: (at) => {
       const { camera, viewport } = pane.getState();
       const { hidden } = drawing.getState();
@@ -148,6 +158,7 @@ function showDrawing(
     stop: () => {
       for (const stop of stops) stop();
       observer.disconnect();
+      maker.dispose();
       stage.dispose();
       scene.dispose();
     },

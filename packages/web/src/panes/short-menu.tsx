@@ -3,14 +3,16 @@ import { useMemo, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { ScreenPoint } from '@gull-pane/core/camera/camera';
 import type { Action, ActionTarget } from '../actions/action';
-import { menuGroups } from '../actions/all-actions';
+import { furtherMenus, menuRows } from '../actions/all-actions';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
 import { likeliestAct } from '../tools/likeliest-act';
 import './short-menu.css';
 
 /** Half a row: so the first one lies under the pointer, and a second right click there does it. */
-const HALF_ROW_PX = 18;
+const HALF_ROW_PX = 20;
+/** How high the menu is: where less is left below, it opens upwards, its first row at the bottom. */
+const HEIGHT_PX = 350;
 
 /** The menu of the right button: the likeliest next act first, then what can be done with the view. */
 export function ShortMenu({ target }: { readonly target: ActionTarget }): ReactElement | null {
@@ -20,6 +22,7 @@ export function ShortMenu({ target }: { readonly target: ActionTarget }): ReactE
 
 function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: ScreenPoint }): ReactElement {
   const bindings = useBindings();
+  const isUpwards = useStore(target.pane, ({ viewport }) => at.y > viewport.heightPx - HEIGHT_PX && at.y > HEIGHT_PX);
   const items = useMemo((): MenuProps['items'] => {
     const close = (): void => target.ui.getState().set({ menuAt: null });
     const row = (key: string, name: string, keyName: string | undefined, run: () => void, isEnabled = true) => ({
@@ -52,18 +55,21 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
         action.isEnabled?.(target) !== false,
       );
     const first = likeliestAct(target);
-    return [
+    const rows = [
       row('likeliest', first.name, first.keyName, first.run),
-      ...menuGroups.flatMap((group, index) => [{ key: `gap-${index}`, type: 'divider' as const }, ...group.map(rowOf)]),
+      { key: 'gap', type: 'divider' as const },
+      ...menuRows.map(rowOf),
+      { key: 'further', type: 'divider' as const },
+      ...furtherMenus.map(({ name, actions }) => ({ key: name, label: name, children: actions.map(rowOf) })),
     ];
-  }, [bindings, target, at]);
-  const height = target.pane.getState().viewport.heightPx;
+    return isUpwards ? rows.reverse() : rows;
+  }, [bindings, target, at, isUpwards]);
   return (
     <Dropdown
       open
       autoFocus
       trigger={[]}
-      placement="bottomLeft"
+      placement={isUpwards ? 'topLeft' : 'bottomLeft'}
       autoAdjustOverflow={{ adjustX: 1, adjustY: 0 }}
       menu={{ items: items ?? [], className: 'short-menu' }}
       popupRender={(menu) => (
@@ -84,7 +90,7 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
     >
       <span
         className="menu-place"
-        style={{ left: at.x - 24, top: Math.min(at.y - HALF_ROW_PX, Math.max(height - 40, 0)) }}
+        style={{ left: at.x - 24, top: isUpwards ? at.y + HALF_ROW_PX : at.y - HALF_ROW_PX }}
       />
     </Dropdown>
   );

@@ -38,10 +38,7 @@ export function ToolOverlay({ pane, tools, unit }: OverlayProps): ReactElement {
         )}
       </svg>
       {snap && cursor && (inHand === 'distance' || inHand === 'level') && (
-        <span
-          className="tool-tag snap-word"
-          style={tagPlace(seen({ ...snap.point, z: camera.target.z }), viewport, 14)}
-        >
+        <span className="tool-tag snap-word" style={wordPlace(seen({ ...snap.point, z: camera.target.z }))}>
           {snap.kind}
         </span>
       )}
@@ -119,6 +116,9 @@ function DistanceTag({ points, next, seen, viewport, unit }: DistanceTagProps): 
     </div>
   );
 }
+
+/** Above a ring, so that what is measured has its place below. */
+const wordPlace = ({ x, y }: Vec2): Record<string, number> => ({ left: Math.max(x + 12, 4), top: Math.max(y - 34, 4) });
 
 /** Beside a point, on the side where there is room. */
 function tagPlace({ x, y }: Vec2, { widthPx, heightPx }: Viewport, gap: number): Record<string, number> {

@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 
 /** What is fetched of a drawing before it can be shown. */
@@ -7,6 +8,8 @@ export interface DrawingContent {
   readonly drawing: DrawingDto;
   readonly layers: readonly LayerDto[];
   readonly tileset: TilesetJson;
+  /** Where its pane has been before. */
+  readonly trail: TrailDto;
 }
 
 /** The drawing that is open, and which of its layers are hidden. */

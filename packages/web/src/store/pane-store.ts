@@ -62,8 +62,6 @@ export interface PaneActions {
   /** Lets go of the scrub: the nearest view is gone to. */
   endScrub(): void;
   setCursor(at: ScreenPoint | null): void;
-  /** A trail that was kept elsewhere takes the place of this one's beginning; what is shown stays. */
-  restoreTrail(trail: Trail): void;
   /** Moves a running flight on; called once a frame. */
   advance(): void;
 }
@@ -81,6 +79,8 @@ export interface PaneSurroundings {
   readonly glides: () => boolean;
   /** The view to begin with; everything fitted if absent. */
   readonly initial?: Camera;
+  /** Where the pane has been before; the view to begin with is its next one. */
+  readonly trail?: Trail;
 }
 
 /** State of one pane and the only code that changes it: every gesture, key and button ends in one of its actions. */
@@ -152,7 +152,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         if (!hasSize && viewport.widthPx > 0 && viewport.heightPx > 0) {
           hasSize = true;
           const camera = around.initial ?? showAll(get().camera, viewport);
-          set({ viewport, camera, trail: startTrail(camera, now()) });
+          const trail = around.trail ? record(around.trail, camera, 'open', now()) : startTrail(camera, now());
+          set({ viewport, camera, trail });
         } else set({ viewport });
       },
 
@@ -239,10 +240,6 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       },
       setCursor(cursor) {
         set({ cursor });
-      },
-      restoreTrail(trail) {
-        const { camera } = get();
-        set({ trail: record(trail, camera, 'open', now()) });
       },
       advance() {
         if (!flight) return;

@@ -1,0 +1,33 @@
+import { lastingActs, type ActId } from '@gull-pane/core/intent/inputs';
+import type { Action } from '../actions/action';
+import { railGroups } from '../actions/all-actions';
+import { lastingNames } from '../actions/bindings';
+import { handsAction, keysAction, menuAction } from '../actions/help-actions';
+import { centreHereAction, shiftActions } from '../actions/view-actions';
+
+/** One act as the sheet and the editor tell it. */
+export interface ActRow {
+  readonly id: ActId;
+  readonly name: string;
+  readonly sentence: string;
+}
+
+const rowsOf = (actions: readonly Action[]): ActRow[] =>
+  actions.map(({ id, name, sentence }) => ({ id, name, sentence }));
+const [measuring = [], frames = [], steps = [], trail = [], twists = []] = railGroups;
+
+/** Everything that can be done by hands and keys, in groups. */
+export const actGroups: readonly { readonly name: string; readonly rows: readonly ActRow[] }[] = [
+  { name: 'Moving about', rows: [...lastingActs.map((id) => ({ id, ...lastingNames[id] })), ...rowsOf(shiftActions)] },
+  { name: 'Frames', rows: rowsOf([...frames, centreHereAction]) },
+  { name: 'Steps', rows: rowsOf([...steps, ...trail]) },
+  { name: 'Twist', rows: rowsOf(twists) },
+  { name: 'Measuring and help', rows: rowsOf([...measuring, menuAction, keysAction, handsAction]) },
+];
+
+/** In every tool, in every profile. */
+export const grammar: readonly (readonly [keys: readonly string[], does: string])[] = [
+  [[], 'The left button picks or places.'],
+  [['Enter'], 'or a double click finishes.'],
+  [['Escape'], 'steps back once, then puts the tool away.'],
+];

@@ -1,0 +1,158 @@
+import { LinearSRGBColorSpace, WebGLRenderer } from 'three';
+import { sameCamera, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import type { DrawingScene } from '../render/drawing-scene';
+import { PanePicture } from '../render/pane-picture';
+import { allLooks } from '../render/pane-view';
+import { TextPainter } from '../render/text-painter';
+
+/** Size of a thumbnail's picture; it is shown smaller and, when it is looked at, so large. CSS px. */
+export const THUMBNAIL = { widthPx: 240, heightPx: 150 } as const;
+/** Segments and triangles of a thumbnail: so many that it takes no longer than a frame. */
+const MOST_WEIGHT = 24_000;
+/** So many pictures are kept, the last looked at last. */
+const MOST_KEPT = 150;
+/** From one thumbnail to the next, ms: a hand that begins to move finds the machine free. */
+const PAUSE_MS = 60;
+/** So long tiles are waited for, ms. */
+const PATIENCE_MS = 1500;
+
+/** What a thumbnail is wanted of. */
+export interface Wanted {
+  readonly camera: Camera;
+  readonly viewport: Viewport;
+}
+
+/**
+ * Makes small pictures of views while nothing else is going on: one at a time, from the tiles that are there, on a
+ * canvas of its own. Bounded: the oldest pictures are given up and made again when they are looked at.
+ */
+export class ThumbnailMaker {
+  readonly #renderer: WebGLRenderer;
+  readonly #letters = document.createElement('canvas');
+  readonly #sheet = document.createElement('canvas');
+  #picture: PanePicture;
+  readonly #pictures = new Map<Camera, string>();
+  #wanted: readonly Wanted[] = [];
+  #timer: number | undefined;
+  #waitingSinceMs: number | null = null;
+  readonly #listeners = new Set<() => void>();
+
+  /** @param isCalm whether the pane is at rest: only then is anything made */
+  constructor(
+    private readonly scene: DrawingScene,
+    private readonly id: string,
+    private readonly isCalm: () => boolean,
+    private readonly hidden: () => ReadonlySet<number>,
+  ) {
+    this.#renderer = new WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
+    this.#renderer.outputColorSpace = LinearSRGBColorSpace;
+    this.#renderer.autoClear = false;
+    this.#renderer.sortObjects = false;
+    this.#renderer.setSize(THUMBNAIL.widthPx, THUMBNAIL.heightPx, false);
+    for (const canvas of [this.#letters, this.#sheet])
+      Object.assign(canvas, { width: THUMBNAIL.widthPx, height: THUMBNAIL.heightPx });
+    this.#picture = this.#startPicture();
+  }
+
+  /** The picture of a view, as an address; undefined while it isn't made. */
+  of(camera: Camera): string | undefined {
+    return this.#pictures.get(camera);
+  }
+
+  /** @param wanted the views that are looked at, most wanted first */
+  want(wanted: readonly Wanted[]): void {
+    this.#wanted = wanted;
+    for (const { camera } of [...wanted].reverse()) {
+      const picture = this.#pictures.get(camera);
+      if (picture === undefined) continue;
+      this.#pictures.delete(camera);
+      this.#pictures.set(camera, picture);
+    }
+    this.#later();
+  }
+
+  /** All pictures look different now: they are made anew. */
+  forget(): void {
+    for (const picture of this.#pictures.values()) URL.revokeObjectURL(picture);
+    this.#pictures.clear();
+    this.#later();
+  }
+
+  onMade(listener: () => void): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  }
+
+  get kept(): number {
+    return this.#pictures.size;
+  }
+
+  dispose(): void {
+    window.clearTimeout(this.#timer);
+    this.#wanted = [];
+    this.#picture.dispose();
+    this.#renderer.dispose();
+    for (const picture of this.#pictures.values()) URL.revokeObjectURL(picture);
+  }
+
+  #startPicture(): PanePicture {
+    return new PanePicture(
+      `${this.id}/thumbnails`,
+      this.scene,
+      this.#renderer,
+      new TextPainter(this.#letters.getContext('2d')!),
+    );
+  }
+
+  #later(): void {
+    if (this.#timer !== undefined || !this.#wanted.some(({ camera }) => !this.#pictures.has(camera))) return;
+    this.#timer = window.setTimeout(() => {
+      this.#timer = undefined;
+      this.#make();
+    }, PAUSE_MS);
+  }
+
+  #make(): void {
+    const next = this.#wanted.find(({ camera }) => !this.#pictures.has(camera));
+    if (!next) return;
+    if (!this.isCalm()) {
+      this.#later();
+      return;
+    }
+    const { camera, viewport } = next;
+    const factor = Math.max(viewport.widthPx / THUMBNAIL.widthPx, viewport.heightPx / THUMBNAIL.heightPx);
+    const small = { ...camera, unitsPerPx: camera.unitsPerPx * factor };
+    this.#picture.drawOnePass(
+      { camera: small, viewport: THUMBNAIL, hidden: this.hidden(), looks: allLooks },
+      MOST_WEIGHT,
+    );
+    this.#waitingSinceMs ??= performance.now();
+    if (this.#picture.pendingTiles > 0 && performance.now() - this.#waitingSinceMs < PATIENCE_MS) {
+      this.#later();
+      return;
+    }
+    this.#waitingSinceMs = null;
+    this.scene.want(`${this.id}/thumbnails`, []);
+    const sheet = this.#sheet.getContext('2d')!;
+    sheet.drawImage(this.#renderer.domElement, 0, 0);
+    sheet.drawImage(this.#letters, 0, 0);
+    this.#sheet.toBlob(
+      (blob) => {
+        if (blob) this.#keep(camera, URL.createObjectURL(blob));
+        this.#later();
+      },
+      'image/webp',
+      0.8,
+    );
+  }
+
+  #keep(camera: Camera, picture: string): void {
+    this.#pictures.set(camera, picture);
+    const [oldest] = this.#pictures;
+    if (this.#pictures.size > MOST_KEPT && oldest && !sameCamera(oldest[0], camera)) {
+      URL.revokeObjectURL(oldest[1]);
+      this.#pictures.delete(oldest[0]);
+    }
+    for (const listener of this.#listeners) listener();
+  }
+}

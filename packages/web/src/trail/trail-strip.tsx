@@ -1,0 +1,203 @@
+import { Tooltip } from 'antd';
+import { ChevronDown, ChevronUp, GitBranch } from 'lucide-react';
+import { useEffect, useReducer, useRef, useState, type PointerEvent, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
+import { branchOf, leftTips, type Trail } from '@gull-pane/core/trail/trail';
+import { notchesOf } from '@gull-pane/core/intent/wheel-notches';
+import type { ActionTarget } from '../actions/action';
+import { ActionTip } from '../actions/action-tip';
+import { usePreferences } from '../store/preferences-store';
+import type { ThumbnailMaker } from './thumbnail-maker';
+import './trail-strip.css';
+
+/** A view's place in the strip, from one to the next, CSS px. */
+const STEP_PX = 104;
+/** A press that moves so far scrubs. */
+const DRAG_PX = 4;
+/** Views left and right of those in sight for which pictures are made, too. */
+const SPARE = 4;
+
+interface TrailStripProps {
+  readonly target: ActionTarget;
+  readonly maker: ThumbnailMaker | null;
+}
+
+/** Where the pane has been: click a view to go there, drag along the strip to scrub, turn the wheel to walk. */
+export function TrailStrip(props: TrailStripProps): ReactElement {
+  const isOpen = usePreferences((state) => state.isTrailOpen);
+  const set = usePreferences((state) => state.set);
+  const trail = useStore(props.target.pane, (state) => state.trail);
+  const branch = branchOf(trail);
+  const Icon = isOpen ? ChevronDown : ChevronUp;
+  const name = isOpen ? 'Fold the trail' : 'Open the trail';
+  return (
+    <section className="trail" aria-label="Trail" data-open={isOpen}>
+      <ActionTip name={name} sentence="Where this pane has been, newest at the right." placement="top">
+        <button
+          type="button"
+          className="trail-fold"
+          aria-label={name}
+          aria-expanded={isOpen}
+          onClick={() => set({ isTrailOpen: !isOpen })}
+        >
+          <Icon size={16} aria-hidden />
+          <span>
+            Trail
+            <small className="figures">
+              {branch.indexOf(trail.current) + 1} of {branch.length}
+            </small>
+          </span>
+        </button>
+      </ActionTip>
+      {isOpen && <Strip {...props} trail={trail} branch={branch} />}
+    </section>
+  );
+}
+
+interface StripProps extends TrailStripProps {
+  readonly trail: Trail;
+  readonly branch: readonly number[];
+}
+
+function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
+  const { pane } = target;
+  const list = useRef<HTMLDivElement>(null);
+  const [range, setRange] = useState({ from: 0, to: 12 });
+  const [, showMade] = useReducer((count: number) => count + 1, 0);
+  const drag = useRef<{ x: number; isScrubbing: boolean } | null>(null);
+  const scrubAt = useStore(pane, (state) => state.scrubAt);
+  const viewport = useStore(pane, (state) => state.viewport);
+  const mmPerPx = usePreferences((state) => state.mmPerPx);
+  const current = branch.indexOf(trail.current);
+
+  useEffect(() => maker?.onMade(showMade), [maker]);
+  useEffect(() => {
+    const wanted = branch.slice(Math.max(range.from - SPARE, 0), range.to + SPARE).reverse();
+    maker?.want(wanted.map((entry) => ({ camera: trail.entries[entry]!.camera, viewport })));
+  }, [maker, trail, branch, range, viewport]);
+  useEffect(() => {
+    list.current?.children[current]?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  }, [current, branch.length]);
+  useEffect(() => {
+    const strip = list.current!;
+    let turned = 0;
+    const turn = (event: WheelEvent): void => {
+      event.preventDefault();
+      turned += notchesOf(event.deltaY || event.deltaX, event.deltaMode);
+      for (; turned >= 1; turned--) pane.getState().forward();
+      for (; turned <= -1; turned++) pane.getState().back();
+    };
+    strip.addEventListener('wheel', turn, { passive: false });
+    return () => strip.removeEventListener('wheel', turn);
+  }, [pane]);
+
+  const look = (): void => {
+    const { scrollLeft, clientWidth } = list.current!;
+    setRange({ from: Math.floor(scrollLeft / STEP_PX), to: Math.ceil((scrollLeft + clientWidth) / STEP_PX) });
+  };
+  const move = (event: PointerEvent<HTMLDivElement>): void => {
+    const strip = list.current!;
+    if (!drag.current) return;
+    if (!drag.current.isScrubbing && Math.abs(event.clientX - drag.current.x) <= DRAG_PX) return;
+    if (!drag.current.isScrubbing) strip.setPointerCapture(event.pointerId);
+    drag.current.isScrubbing = true;
+    const x = event.clientX - strip.getBoundingClientRect().left + strip.scrollLeft;
+    pane.getState().scrub(x / STEP_PX - 0.5);
+  };
+  const release = (): void => {
+    if (drag.current?.isScrubbing) pane.getState().endScrub();
+    drag.current = null;
+  };
+  return (
+    <div
+      ref={list}
+      className="trail-views"
+      onScroll={look}
+      onPointerDown={(event) => {
+        drag.current = { x: event.clientX, isScrubbing: false };
+      }}
+      onPointerMove={move}
+      onPointerUp={release}
+      onPointerCancel={release}
+    >
+      {branch.map((entry, index) => {
+        const { camera } = trail.entries[entry]!;
+        const scale = formatScale(scaleDenominator(camera, mmPerPx));
+        return (
+          <div key={entry} className="trail-view">
+            <Enlarged picture={maker?.of(camera)}>
+              <button
+                type="button"
+                aria-label={`View ${index + 1}, ${scale}`}
+                aria-current={entry === trail.current ? 'step' : undefined}
+                onClick={() => pane.getState().goTo(entry)}
+              >
+                <Thumbnail picture={maker?.of(camera)} scale={scale} />
+              </button>
+            </Enlarged>
+            <Branches target={target} trail={trail} entry={entry} />
+          </div>
+        );
+      })}
+      {scrubAt !== null && <i className="trail-mark" style={{ left: (scrubAt + 0.5) * STEP_PX }} />}
+    </div>
+  );
+}
+
+/** What a view shows, larger, while the cursor rests on it. */
+function Enlarged({
+  picture,
+  children,
+}: {
+  readonly picture: string | undefined;
+  readonly children: ReactElement;
+}): ReactElement {
+  const image = picture === undefined ? '' : <img className="trail-large" src={picture} alt="" />;
+  return (
+    <Tooltip title={image} placement="top" mouseEnterDelay={0.25} classNames={{ root: 'trail-enlarged' }}>
+      {children}
+    </Tooltip>
+  );
+}
+
+function Thumbnail({ picture, scale }: { readonly picture: string | undefined; readonly scale: string }): ReactElement {
+  return (
+    <>
+      {picture === undefined ? <span className="trail-blank" /> : <img src={picture} alt="" draggable={false} />}
+      <small className="figures">{scale}</small>
+    </>
+  );
+}
+
+/** The ways that were left at a view: each is one press away. */
+function Branches({
+  target,
+  trail,
+  entry,
+}: {
+  readonly target: ActionTarget;
+  readonly trail: Trail;
+  readonly entry: number;
+}): ReactElement | null {
+  const tips = leftTips(trail, entry);
+  const [newest] = tips;
+  if (newest === undefined) return null;
+  return (
+    <ActionTip
+      name="A way left here"
+      sentence="Goes to where it ended; what you see now stays in the trail."
+      placement="top"
+    >
+      <button
+        type="button"
+        className="trail-branch"
+        aria-label={`${tips.length} ${tips.length === 1 ? 'way' : 'ways'} left here`}
+        onClick={() => target.pane.getState().goTo(newest)}
+      >
+        <GitBranch size={12} aria-hidden />
+        {tips.length > 1 && tips.length}
+      </button>
+    </ActionTip>
+  );
+}

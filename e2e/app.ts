@@ -99,6 +99,22 @@ export async function openSitePlan(page: Page, app: RunningApp): Promise<Inspect
   return settled(page);
 }
 
+/** Imports a drawing and opens it, with a trail of one view. */
+export async function openDrawing(page: Page, app: RunningApp, name: string, svg: string): Promise<InspectedPane> {
+  const body = new FormData();
+  body.append('file', new File([svg], `${name}.svg`));
+  const accepted = (await (await fetch(`${app.url}api/drawings`, { method: 'POST', body })).json()) as {
+    drawingId: string;
+  };
+  const statusNow = async (): Promise<string> => {
+    const response = await fetch(`${app.url}api/drawings/${accepted.drawingId}`);
+    return ((await response.json()) as { status: string }).status;
+  };
+  await expect.poll(statusNow).toBe('ready');
+  await page.goto(`${app.url}d/${accepted.drawingId}`);
+  return settled(page);
+}
+
 /** The world point at a page position, by what `inspect()` tells of the camera. */
 export function worldAt(pane: InspectedPane, x: number, y: number): { x: number; y: number } {
   const { rect, camera } = pane;

@@ -53,7 +53,7 @@ test('the foot tells scale and place of the cursor', async ({ page, app }) => {
   expect(Math.abs(north! - world.y)).toBeLessThanOrEqual(0.5);
   await page.keyboard.press('+');
   const closer = await settled(page);
-  const scale = await page.getByLabel('Scale').textContent();
+  const scale = await page.getByRole('button', { name: /^Scale, / }).textContent();
   expect(Number(scale!.replace('1:', '').replaceAll(/\s/g, ''))).toBeCloseTo(closer.scaleDenominator, -1);
 });
 

@@ -46,6 +46,12 @@ export interface InspectedPane {
   readonly frames: number;
   /** Decoded bytes of the tiles that are kept. */
   readonly cachedBytes: number;
+  /** Pictures of the trail that are kept. */
+  readonly thumbnails: number;
+  /** Whether a travel or a glide is on its way. */
+  readonly flying: boolean;
+  /** The tool in hand, if any. */
+  readonly tool: string | null;
   /** Nothing travels, no tile is awaited and the picture at rest is drawn. */
   readonly settled: boolean;
 }

@@ -2,7 +2,7 @@ import { Button, Input, Modal } from 'antd';
 import { Printer } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { Input } from '@gull-pane/core/intent/inputs';
+import type { Input as HandInput } from '@gull-pane/core/intent/inputs';
 import { profileOf } from '@gull-pane/core/intent/profiles';
 import type { ActionTarget } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
@@ -35,7 +35,7 @@ export function KeysSheet({ target }: { readonly target: ActionTarget }): ReactE
 }
 
 /** Keys of one cap, `+` with and without Shift, are told once. */
-const toldOnce = (inputs: readonly Input[]): Input[] =>
+const toldOnce = (inputs: readonly HandInput[]): HandInput[] =>
   [...new Map([...inputs].reverse().map((input) => [wordsOfInput(input), input])).values()].reverse();
 
 function Sheet(): ReactElement {

@@ -85,7 +85,7 @@ function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElemen
           sentence="Go to an exact scale, or measure your screen so that it is true."
           placement="top"
         >
-          <button type="button" className="foot-button figures" aria-label="Scale" aria-expanded={isOpen}>
+          <button type="button" className="foot-button figures" aria-label={`Scale, ${scale}`} aria-expanded={isOpen}>
             {scale}
           </button>
         </ActionTip>

@@ -104,7 +104,7 @@ function showDrawing(
   surface: HTMLElement,
   lines: HTMLCanvasElement,
   letters: HTMLCanvasElement,
-  { drawing, pane }: ActionTarget,
+  { drawing, pane, tools }: ActionTarget,
 ): ShownDrawing {
   const { drawing: dto, tileset } = drawing.getState();
   const scene = new DrawingScene(dto, tileset, groundOf(usePreferences.getState().theme), startTileWorker);
@@ -145,7 +145,12 @@ function showDrawing(
       maker.forget();
       stage.wake();
     }),
-    reportPane(id, () => ({ ...inspectPane(surface, stage, pane), cachedBytes: scene.cachedBytes })),
+    reportPane(id, () => ({
+      ...inspectPane(surface, stage, pane),
+      cachedBytes: scene.cachedBytes,
+      thumbnails: maker.kept,
+      tool: toolInHand(tools.getState()),
+    })),
   ];
   return {
     scene,
@@ -167,7 +172,11 @@ function showDrawing(
 
 type PaneReport = ReturnType<Parameters<typeof reportPane>[1]>;
 
-function inspectPane(surface: HTMLElement, stage: Stage, pane: PaneStore): Omit<PaneReport, 'cachedBytes'> {
+function inspectPane(
+  surface: HTMLElement,
+  stage: Stage,
+  pane: PaneStore,
+): Omit<PaneReport, 'cachedBytes' | 'thumbnails' | 'tool'> {
   const { id, camera, viewport, trail, isFlying } = pane.getState();
   const { x, y, width, height } = surface.getBoundingClientRect();
   return {
@@ -187,6 +196,7 @@ function inspectPane(surface: HTMLElement, stage: Stage, pane: PaneStore): Omit<
     frameMs: stage.frameMs,
     history: branchPosition(trail),
     frames: stage.frames,
+    flying: isFlying,
     settled: stage.isSettled && !isFlying,
   };
 }

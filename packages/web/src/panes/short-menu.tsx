@@ -22,6 +22,7 @@ export function ShortMenu({ target }: { readonly target: ActionTarget }): ReactE
 
 function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: ScreenPoint }): ReactElement {
   const bindings = useBindings();
+  const states = useStore(target.tools, (state) => state.states); // what is likely changes with what a tool holds
   const isUpwards = useStore(target.pane, ({ viewport }) => at.y > viewport.heightPx - HEIGHT_PX && at.y > HEIGHT_PX);
   const items = useMemo((): MenuProps['items'] => {
     const close = (): void => target.ui.getState().set({ menuAt: null });
@@ -54,7 +55,7 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
         () => action.run(target, at),
         action.isEnabled?.(target) !== false,
       );
-    const first = likeliestAct(target);
+    const first = likeliestAct(target, states);
     const rows = [
       row('likeliest', first.name, first.keyName, first.run),
       { key: 'gap', type: 'divider' as const },
@@ -63,7 +64,7 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
       ...furtherMenus.map(({ name, actions }) => ({ key: name, label: name, children: actions.map(rowOf) })),
     ];
     return isUpwards ? rows.reverse() : rows;
-  }, [bindings, target, at, isUpwards]);
+  }, [bindings, target, at, isUpwards, states]);
   return (
     <Dropdown
       open

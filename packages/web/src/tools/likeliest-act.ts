@@ -2,7 +2,7 @@ import { canGoBack } from '@gull-pane/core/trail/trail';
 import type { ActionTarget } from '../actions/action';
 import { backAction, fitAllAction } from '../actions/view-actions';
 import type { Sample } from '@gull-pane/core/intent/samples';
-import { toolInHand } from '../store/tool-store';
+import { toolInHand, type ToolStates } from '../store/tool-store';
 
 /** What is most likely meant next: the first row of the short menu. */
 export interface LikelyAct {
@@ -11,10 +11,9 @@ export interface LikelyAct {
   run(): void;
 }
 
-export function likeliestAct(target: ActionTarget): LikelyAct {
+export function likeliestAct(target: ActionTarget, { frame, level, distance }: ToolStates): LikelyAct {
   const { pane, tools } = target;
   const inHand = toolInHand(tools.getState());
-  const { frame, level, distance } = tools.getState().states;
   const say = (type: 'enter' | 'escape') => () => {
     const { camera, viewport } = pane.getState();
     const hands = { actOf: () => undefined, percentPerNotch: 20, isWheelReversed: false, hasTool: true };

@@ -1,6 +1,6 @@
 import { Tooltip } from 'antd';
 import { ChevronDown, ChevronUp, GitBranch } from 'lucide-react';
-import { useEffect, useReducer, useRef, useState, type PointerEvent, type ReactElement } from 'react';
+import { useEffect, useMemo, useReducer, useRef, useState, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchOf, leftTips, type Trail } from '@gull-pane/core/trail/trail';
@@ -28,7 +28,7 @@ export function TrailStrip(props: TrailStripProps): ReactElement {
   const isOpen = usePreferences((state) => state.isTrailOpen);
   const set = usePreferences((state) => state.set);
   const trail = useStore(props.target.pane, (state) => state.trail);
-  const branch = branchOf(trail);
+  const branch = useMemo(() => branchOf(trail), [trail]);
   const Icon = isOpen ? ChevronDown : ChevronUp;
   const name = isOpen ? 'Fold the trail' : 'Open the trail';
   return (
@@ -70,14 +70,24 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
   const viewport = useStore(pane, (state) => state.viewport);
   const mmPerPx = usePreferences((state) => state.mmPerPx);
   const current = branch.indexOf(trail.current);
+  // only what is in sight is there: a trail may be a thousand views long
+  const [from, to] = [Math.max(range.from - SPARE, 0), range.to + SPARE];
 
   useEffect(() => maker?.onMade(showMade), [maker]);
   useEffect(() => {
-    const wanted = branch.slice(Math.max(range.from - SPARE, 0), range.to + SPARE).reverse();
+    const wanted = branch.slice(from, to).reverse();
     maker?.want(wanted.map((entry) => ({ camera: trail.entries[entry]!.camera, viewport })));
-  }, [maker, trail, branch, range, viewport]);
+  }, [maker, trail, branch, from, to, viewport]);
+  const look = (): void => {
+    const { scrollLeft, clientWidth } = list.current!;
+    setRange({ from: Math.floor(scrollLeft / STEP_PX), to: Math.ceil((scrollLeft + clientWidth) / STEP_PX) });
+  };
   useEffect(() => {
-    list.current?.children[current]?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+    const strip = list.current!;
+    const [left, right] = [current * STEP_PX, (current + 1) * STEP_PX];
+    if (left < strip.scrollLeft) strip.scrollLeft = left;
+    else if (right > strip.scrollLeft + strip.clientWidth) strip.scrollLeft = right - strip.clientWidth;
+    look();
   }, [current, branch.length]);
   useEffect(() => {
     const strip = list.current!;
@@ -92,10 +102,6 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
     return () => strip.removeEventListener('wheel', turn);
   }, [pane]);
 
-  const look = (): void => {
-    const { scrollLeft, clientWidth } = list.current!;
-    setRange({ from: Math.floor(scrollLeft / STEP_PX), to: Math.ceil((scrollLeft + clientWidth) / STEP_PX) });
-  };
   const move = (event: PointerEvent<HTMLDivElement>): void => {
     const strip = list.current!;
     if (!drag.current) return;
@@ -121,11 +127,13 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
       onPointerUp={release}
       onPointerCancel={release}
     >
-      {branch.map((entry, index) => {
+      <i className="trail-length" style={{ width: branch.length * STEP_PX }} />
+      {branch.slice(from, to).map((entry, offset) => {
+        const index = from + offset;
         const { camera } = trail.entries[entry]!;
         const scale = formatScale(scaleDenominator(camera, mmPerPx));
         return (
-          <div key={entry} className="trail-view">
+          <div key={entry} className="trail-view" style={{ left: index * STEP_PX }}>
             <Enlarged picture={maker?.of(camera)}>
               <button
                 type="button"

@@ -119,9 +119,11 @@ export async function openDrawing(page: Page, app: RunningApp, name: string, svg
 export function worldAt(pane: InspectedPane, x: number, y: number): { x: number; y: number } {
   const { rect, camera } = pane;
   const unitsPerPx = camera.widthWorld! / rect.width;
+  const right = (x - rect.x - rect.width / 2) * unitsPerPx;
+  const up = (rect.y + rect.height / 2 - y) * unitsPerPx;
   return {
-    x: camera.target.x + (x - rect.x - rect.width / 2) * unitsPerPx,
-    y: camera.target.y - (y - rect.y - rect.height / 2) * unitsPerPx,
+    x: camera.target.x + right * camera.up.y + up * camera.up.x,
+    y: camera.target.y - right * camera.up.x + up * camera.up.y,
   };
 }
 

@@ -339,7 +339,7 @@ test('one key opens the sheet of all keys, made from the habits in use', async (
   const sheet = page.getByRole('dialog', { name: 'Keys and gestures' });
   await expect(sheet).toContainText('Hands: Right drag');
   await expect(sheet.getByText('drag the right button').first()).toBeVisible();
-  await sheet.getByLabel('Search keys and gestures').fill('quarter');
+  await sheet.getByLabel('Search keys and gestures').fill('right angle');
   await expect(sheet.getByRole('term')).toHaveText(['Turn a quarter left', 'Turn a quarter right']);
   await page.keyboard.press('Escape');
   await expect(sheet).toBeHidden();

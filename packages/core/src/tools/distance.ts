@@ -9,7 +9,8 @@ export interface DistanceState {
   readonly isDone: boolean;
   /** The cursor, CSS px. */
   readonly at: Vec2 | null;
-  readonly pressed: { readonly at: Vec2; readonly timeMs: number } | null;
+  /** The last press, and whether the button is still down: another tool may have come in between. */
+  readonly pressed: { readonly at: Vec2; readonly timeMs: number; readonly isHeld: boolean } | null;
 }
 
 const empty: DistanceState = { points: [], isDone: false, at: null, pressed: null };
@@ -29,10 +30,12 @@ export const distanceTool: Tool<DistanceState> = {
         const isDouble = isClickAt(pressed?.at ?? null, sample) && sample.timeMs - pressed!.timeMs <= DOUBLE_PRESS_MS;
         if (isDouble) return stay(finished(state));
         const next = place(state, placeOf(sample), view);
-        return stay({ ...next, pressed: { at: placeOf(sample), timeMs: sample.timeMs } });
+        return stay({ ...next, pressed: { at: placeOf(sample), timeMs: sample.timeMs, isHeld: true } });
       }
       case 'up': {
-        if (sample.button !== 'left' || !state.pressed || isClickAt(state.pressed.at, sample)) return stay(state);
+        if (sample.button !== 'left' || !state.pressed?.isHeld) return stay(state);
+        if (isClickAt(state.pressed.at, sample))
+          return stay({ ...state, pressed: { ...state.pressed, isHeld: false } });
         return stay({ ...place(state, placeOf(sample), view), pressed: null });
       }
       case 'enter':

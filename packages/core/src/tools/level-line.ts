@@ -5,9 +5,11 @@ export interface LevelState {
   readonly from: Vec3 | null;
   readonly at: Vec2 | null;
   readonly pressedAt: Vec2 | null;
+  /** Whether the button that set the first point is still down. */
+  readonly isHeld: boolean;
 }
 
-const empty: LevelState = { from: null, at: null, pressedAt: null };
+const empty: LevelState = { from: null, at: null, pressedAt: null, isHeld: false };
 
 /** Twists the view so that a line shown by two points lies level. */
 export const levelLineTool: Tool<LevelState> = {
@@ -19,14 +21,16 @@ export const levelLineTool: Tool<LevelState> = {
       case 'move':
         return stay({ ...state, at: placeOf(sample) });
       case 'down': {
-        if (sample.button !== 'left') return stay({ ...state, pressedAt: null });
+        if (sample.button !== 'left') return stay({ ...state, pressedAt: null, isHeld: false });
         const at = placeOf(sample);
-        if (!state.from) return stay({ from: pointAt(at, view), at, pressedAt: at });
+        if (!state.from) return stay({ from: pointAt(at, view), at, pressedAt: at, isHeld: true });
         return isClickAt(state.pressedAt, at) ? stay(state) : finish(state.from, at, view);
       }
       case 'up':
-        if (sample.button !== 'left' || !state.from || !state.pressedAt) return stay(state);
-        return isClickAt(state.pressedAt, sample) ? stay(state) : finish(state.from, placeOf(sample), view);
+        if (sample.button !== 'left' || !state.from || !state.isHeld) return stay(state);
+        return isClickAt(state.pressedAt, sample)
+          ? stay({ ...state, isHeld: false })
+          : finish(state.from, placeOf(sample), view);
       case 'enter':
         return state.from && state.at ? finish(state.from, state.at, view) : stay(state);
       case 'escape':

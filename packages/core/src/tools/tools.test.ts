@@ -150,6 +150,15 @@ describe('distance', () => {
     expect(lengthOf(hand.state.points)).toBeCloseTo(5000, 6);
   });
 
+  it('places nothing when a button comes up that went down for another tool', () => {
+    const hand = new InHand(distanceTool);
+    hand.feed(...click(0, 0, 0), pointer('move', 'none', 50, 50), pointer('up', 'left', 50, 50, 900));
+    expect(hand.state.points).toHaveLength(1);
+    const level = new InHand(levelLineTool);
+    level.feed(...click(0, 0, 0));
+    expect(level.kinds(pointer('up', 'left', 50, 50, 900))).toEqual([]);
+  });
+
   it('steps back point by point, then leaves', () => {
     const hand = new InHand(distanceTool);
     hand.feed(...click(0, 0, 0), ...click(30, 0, 1000));

@@ -65,7 +65,7 @@ function Habits(): ReactElement {
         <label>
           One notch enlarges by {percentPerNotch} %
           <Slider
-            aria-label="Step of the wheel"
+            ariaLabelForHandle="Step of the wheel"
             min={notchPercent.min}
             max={notchPercent.max}
             value={percentPerNotch}

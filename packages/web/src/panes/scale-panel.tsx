@@ -76,7 +76,7 @@ function ScreenMeasure({ onDone }: { readonly onDone: () => void }): ReactElemen
         100 mm
       </div>
       <Slider
-        aria-label="Length of the bar"
+        ariaLabelForHandle="Length of the bar"
         min={150}
         max={900}
         step={0.5}

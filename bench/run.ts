@@ -5,7 +5,7 @@
  *   --only   import (always), frames, pan, memory; what is left out isn't written to the results
  */
 import { execFileSync } from 'node:child_process';
-import { existsSync, mkdtempSync, readFileSync, readdirSync, rmSync, statSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
@@ -15,13 +15,15 @@ import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import config from '../playwright.config.ts';
 import { startApp, type RunningApp } from '../e2e/app.ts';
+import { browserMemory } from './browser-memory.ts';
+import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
 import { median, plain, ratio, table, type Figure } from './statistics.ts';
 
 const { values } = parseArgs({
   options: { quick: { type: 'boolean', default: false }, only: { type: 'string', multiple: true } },
 });
-const isAsked = (part: 'frames' | 'pan' | 'memory'): boolean => !values.only || values.only.includes(part);
+const isAsked = (part: 'frames' | 'pan' | 'hands' | 'memory'): boolean => !values.only || values.only.includes(part);
 const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SAMPLES = values.quick ? 5 : 15;
 const TOUR_SECONDS = values.quick ? 20 : 120;
@@ -71,6 +73,7 @@ try {
   const page = await benchPage(browser, app, bare);
   if (isAsked('frames')) await measureFrames(page, drawing, bare);
   if (isAsked('pan')) await measurePan(browser, page, app);
+  if (isAsked('hands')) await measureHands(browser, app, SAMPLES, keep);
   if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing);
 } finally {
   await browser.close();
@@ -354,19 +357,4 @@ async function measureMemoryAndIdle(at: Browser, { url }: RunningApp, drawing: D
   await new Promise((resolve) => setTimeout(resolve, 10_000));
   keep(plain('idle', 0, 'frames', '–', (await frames()) - before));
   await blank.close();
-}
-
-/** What all processes of the browser hold, bytes: shared memory counted once (proportional set size). */
-function browserMemory(): number {
-  let sum = 0;
-  for (const pid of readdirSync('/proc').filter((name) => /^\d+$/.test(name))) {
-    try {
-      if (!/chromium/.test(readFileSync(`/proc/${pid}/cmdline`, 'utf8'))) continue;
-      const [, kilobytes] = /^Pss:\s+(\d+)/m.exec(readFileSync(`/proc/${pid}/smaps_rollup`, 'utf8')) ?? [];
-      sum += 1024 * Number(kilobytes ?? 0);
-    } catch {
-      // a process that has just ended
-    }
-  }
-  return sum;
 }

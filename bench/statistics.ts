@@ -56,3 +56,9 @@ export function table(figures: readonly Figure[]): string {
     )
     .join('\n');
 }
+
+/** @param share 0 … 1 */
+export function percentile(values: readonly number[], share: number): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.min(Math.floor(share * sorted.length), sorted.length - 1)] ?? NaN;
+}

@@ -32,16 +32,64 @@ await settled(page);
 await page.mouse.move(640, 360);
 await shoot('site-plan');
 
+const press = async (...keys: string[]): Promise<void> => {
+  for (const key of keys) {
+    await page.keyboard.press(key);
+    await settled(page);
+  }
+};
+const trailIsMade = (): Promise<unknown> => page.waitForFunction(() => !document.querySelector('.trail-blank'));
+
+await page.keyboard.press('l');
+await page.mouse.move(690, 372);
+await page.getByRole('img', { name: /^Lens/ }).waitFor();
+await page.waitForLoadState('networkidle');
+await shoot('lens');
+await page.keyboard.press('Escape');
+
 await page.keyboard.press('c');
-await page.mouse.move(640, 325);
+await page.mouse.move(640, 300);
 await page.mouse.down();
-await page.mouse.move(760, 400, { steps: 3 });
+await page.mouse.move(760, 372, { steps: 3 });
 await shoot('frame-corners');
 await page.mouse.up();
 await settled(page);
+
+await page.keyboard.press('d');
+await page.mouse.click(560, 300);
+await page.mouse.move(700, 420, { steps: 4 });
+await page.getByRole('status', { name: 'Distance' }).waitFor();
+await page.waitForLoadState('networkidle');
+await trailIsMade();
+await shoot('distance');
+await page.keyboard.press('Escape');
+await page.keyboard.press('Escape');
+
+await press('+', '-', 'ArrowRight', '+', 'Backspace', 'Backspace');
+await page.getByRole('button', { name: /^Bearing, / }).click();
+await page.getByLabel('Bearing at the top').fill('336');
+await page.keyboard.press('Enter');
+await page.keyboard.press('Escape');
+await settled(page);
+await page.mouse.move(700, 320);
+await trailIsMade();
+await shoot('twisted');
+
+await page.keyboard.press('?');
+await page.getByRole('dialog', { name: 'Keys and gestures' }).waitFor();
+await shoot('keys');
+await page.keyboard.press('Escape');
+await page.keyboard.press(',');
+await page.getByRole('radio', { name: /^Own/ }).check();
+await shoot('hands');
+await page.getByRole('radio', { name: /^Wheel button/ }).check();
+await page.getByRole('button', { name: 'Close', exact: true }).click();
+
+await press('u');
 await page.getByRole('button', { name: 'Night watch, dark' }).click();
 await page.mouse.move(700, 420);
 await settled(page);
+await trailIsMade();
 await shoot('detail-at-night');
 
 await browser.close();

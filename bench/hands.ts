@@ -33,6 +33,8 @@ export async function measureHands(
     lens.push(percentile(await framesOfDrag(page, 'hover'), 0.5));
     await page.keyboard.press('Escape');
   }
+  const told = [lens, plainMoves].map((frames) => percentile(frames, 0.5).toFixed(1)).join(' and ');
+  console.log(`frames with the lens and of a pan without: ${told} ms`);
   keep(ratio('lens-frame', 1.5, 'a frame of a pan without it', { ours: lens, peer: plainMoves }));
 
   // pans with the trail open, whose new views want their thumbnails, and with it folded

@@ -79,6 +79,7 @@ await page.keyboard.press('?');
 await page.getByRole('dialog', { name: 'Keys and gestures' }).waitFor();
 await shoot('keys');
 await page.keyboard.press('Escape');
+await page.getByRole('dialog', { name: 'Keys and gestures' }).waitFor({ state: 'hidden' });
 await page.keyboard.press(',');
 await page.getByRole('radio', { name: /^Own/ }).check();
 await shoot('hands');

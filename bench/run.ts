@@ -52,7 +52,7 @@ interface BenchInPage {
   tileNames(tiles: readonly number[]): string[];
   fit(angleRad: number, rounds: number): { oursMs: number; loopMs: number; apart: number };
   panStep(camera: Camera, right: number): { ms: number };
-  setBudget(weight: number): void;
+  drawWhole(camera: Camera): void;
   cachedBytes(): number;
 }
 declare global {
@@ -289,7 +289,7 @@ async function measurePan(at: Browser, page: Page, { url }: RunningApp): Promise
   const clip = { x: 640, y: 400, width: 1, height: 1 };
   const ours: number[] = [];
   const peer: number[] = [];
-  await page.evaluate(() => window.bench.setBudget(40_000));
+  await page.evaluate((at) => window.bench.drawWhole(at), camera);
   const timed = async (act: () => Promise<unknown>): Promise<number> => {
     const before = performance.now();
     await act();

@@ -153,3 +153,44 @@ test('reduced motion jumps instead of travelling', async ({ page, app }) => {
   await page.keyboard.press('+');
   expect((await inspectPane(page)).camera.widthWorld! / before.camera.widthWorld!).toBeCloseTo(0.5, 9);
 });
+
+test('a pan shows at once what the view shows at rest', async ({ page, app }) => {
+  await openSitePlan(page, app);
+  for (const key of ['+', '+', 'ArrowUp']) {
+    await page.keyboard.press(key);
+    await settled(page);
+  }
+  const { rect } = await inspectPane(page);
+  const clip = { x: rect.x + 4, y: rect.y + 4, width: rect.width - 8, height: rect.height - 8 };
+  const before = await page.screenshot({ clip });
+  await page.mouse.move(640, 360);
+  await page.mouse.down({ button: 'middle' });
+  for (let step = 1; step <= 12; step++) await page.mouse.move(640 + 15 * step, 360 + 9 * step);
+  await page.evaluate(() => new Promise((resolve) => requestAnimationFrame(() => requestAnimationFrame(resolve))));
+  const moving = await page.screenshot({ clip });
+  await settled(page);
+  const atRest = await page.screenshot({ clip });
+  await page.mouse.up({ button: 'middle' });
+
+  /** Share of px whose colour clearly differs. */
+  const differing = (a: Buffer, b: Buffer): Promise<number> =>
+    page.evaluate(
+      async (pictures) => {
+        const [one, other] = await Promise.all(
+          pictures.map(async (picture) => {
+            const bytes = Uint8Array.from(atob(picture), (letter) => letter.charCodeAt(0));
+            const bitmap = await createImageBitmap(new Blob([bytes], { type: 'image/png' }));
+            const context = new OffscreenCanvas(bitmap.width, bitmap.height).getContext('2d')!;
+            context.drawImage(bitmap, 0, 0);
+            return context.getImageData(0, 0, bitmap.width, bitmap.height).data;
+          }),
+        );
+        let count = 0;
+        for (let i = 0; i < one!.length; i += 4) if (Math.abs(one![i]! - other![i]!) > 90) count++;
+        return count / (one!.length / 4);
+      },
+      [a.toString('base64'), b.toString('base64')],
+    );
+  expect(await differing(before, atRest)).toBeGreaterThan(0.03); // it did move
+  expect(await differing(moving, atRest)).toBeLessThan(0.01);
+});

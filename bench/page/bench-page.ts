@@ -189,14 +189,14 @@ class Bench {
     this.#readPixel();
     const before = performance.now();
     const target = { ...camera.target, x: camera.target.x + right * camera.unitsPerPx };
-    this.#picture.drawOnePass(this.#view({ ...camera, target }, false), this.#budget);
+    this.#picture.draw(this.#view({ ...camera, target }, false), before);
     this.#readPixel();
     return { ms: performance.now() - before };
   }
 
-  #budget = Infinity;
-  setBudget(weight: number): void {
-    this.#budget = weight;
+  /** Draws a view in its full looks, as a pane does before it is panned. */
+  drawWhole(camera: Camera): void {
+    this.#picture.drawOnePass(this.#view(camera, false));
   }
 
   cachedBytes(): number {

@@ -40,6 +40,15 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
     document.title = `${content.drawing.name} · Gull Pane`;
   }, [content]);
   const [maker, setMaker] = useState<ThumbnailMaker | null>(null);
+  // what was closed gives its keys back to the pane
+  useEffect(
+    () =>
+      target.ui.subscribe(({ panel, menuAt }, before) => {
+        const hasClosed = (panel === null && before.panel !== null) || (menuAt === null && before.menuAt !== null);
+        if (hasClosed) document.querySelector<HTMLElement>('.pane-surface')?.focus({ preventScroll: true });
+      }),
+    [target],
+  );
   useEffect(() => keepAddress(pane, drawing), [pane, drawing]);
   useEffect(() => keepTrail(pane, (trail) => api.keepTrail(drawing.getState().drawing.id, trail)), [pane, drawing]);
   useEffect(

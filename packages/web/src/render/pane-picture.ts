@@ -6,13 +6,14 @@ import {
   type WebGLRenderTarget,
   type WebGLRenderer,
 } from 'three';
-import { sameCamera } from '@gull-pane/core/camera/camera';
+import { sameCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { selectTiles } from '@gull-pane/core/pyramid/select';
 import type { DrawingScene } from './drawing-scene';
 import { learn, startBudget } from './frame-budget';
 import { fineWish } from './fine-wish';
 import { NearGeometry } from './near-geometry';
 import type { PaneView } from './pane-view';
+import { PictureShifter, shiftBetween, type Shift, type Strip } from './picture-shifter';
 import { RestSmoother, passShift, passesFor } from './rest-smoother';
 import type { TextPainter } from './text-painter';
 import { tileObjects } from './tile-objects';
@@ -56,6 +57,9 @@ export class PanePicture {
   readonly #scene = new Scene();
   readonly #near: NearGeometry;
   readonly #smoother: RestSmoother;
+  readonly #shifter: PictureShifter;
+  /** What the picture on the canvas shows: within half a px of the view while it is panned. */
+  #shown: Camera | null = null;
   #view: PaneView | null = null;
   #ground: unknown = null;
   #phase: Phase = 'idle';
@@ -80,6 +84,7 @@ export class PanePicture {
   ) {
     this.#near = new NearGeometry(scene.materials);
     this.#smoother = new RestSmoother(renderer);
+    this.#shifter = new PictureShifter(renderer);
     this.#scene.matrixWorldAutoUpdate = false;
     this.#camera3.matrixWorldAutoUpdate = false;
   }
@@ -114,7 +119,9 @@ export class PanePicture {
     const { viewport } = view;
     if (viewport.widthPx < 1 || viewport.heightPx < 1) return { didDraw: false, wantsMore: false };
     if (!this.#isSameView(view)) {
-      this.#beginMoving(view, nowMs);
+      const shift = this.#panTo(view);
+      if (shift) this.#movePicture(view, shift, nowMs);
+      else this.#beginMoving(view, nowMs);
       return { didDraw: true, wantsMore: true };
     }
     this.#lastLookMs = nowMs;
@@ -150,20 +157,78 @@ export class PanePicture {
   dispose(): void {
     this.#near.dispose();
     this.#smoother.dispose();
+    this.#shifter.dispose();
     this.scene.want(this.id, []);
   }
 
-  #isSameView({ camera, viewport, hidden, looks }: PaneView): boolean {
+  #isSameView(view: PaneView): boolean {
+    return this.#view !== null && sameCamera(this.#view.camera, view.camera) && this.#isSamePane(view);
+  }
+
+  /** Whether a view differs from the last one only by its camera. */
+  #isSamePane({ viewport, hidden, looks }: PaneView): boolean {
     const last = this.#view;
     return (
       last !== null &&
-      sameCamera(last.camera, camera) &&
       last.viewport.widthPx === viewport.widthPx &&
       last.viewport.heightPx === viewport.heightPx &&
       last.hidden === hidden &&
       last.looks === looks &&
       this.#ground === this.scene.ground
     );
+  }
+
+  /** How the picture that is there becomes one of a view; null if that is no pan. */
+  #panTo(view: PaneView): Shift | null {
+    if (!this.#shown || this.#drawn.size === 0 || !this.#isSamePane(view)) return null;
+    return shiftBetween(this.#shown, view.camera, view.viewport, this.renderer.getPixelRatio());
+  }
+
+  /** Pans: the picture moves as it is, and what comes into sight is drawn beside it. */
+  #movePicture(view: PaneView, shift: Shift, nowMs: number): void {
+    const before = new Set(this.#selection);
+    this.#phase = 'moving';
+    this.#movedAtMs = nowMs;
+    this.#lastLookMs = -1; // such a frame tells nothing of the pace
+    this.#view = view;
+    this.#shown = shift.camera;
+    this.#select(REST_WEIGHT);
+    const { drawn: texts } = this.texts;
+    this.#counts = { ...this.#counts, segments: 0, triangles: 0, tiles: 0 };
+    this.#shifter.apply(shift);
+    this.texts.shift(shift.right, shift.down);
+    for (const strip of shift.strips) this.#drawStrip(view, strip, before);
+    this.#counts.texts = Math.max(texts, this.texts.drawn);
+  }
+
+  /** @param before the tiles that were in sight before: of those the picture may lack some elsewhere */
+  #drawStrip(whole: PaneView, { left, top, viewport, camera }: Strip, before: ReadonlySet<number>): void {
+    const { renderer } = this;
+    const [selection, drawn] = [this.#selection, this.#drawn];
+    const pixelRatio = renderer.getPixelRatio();
+    const bottom = whole.viewport.heightPx - top - viewport.heightPx;
+    this.#view = { ...whole, camera, viewport };
+    const smallestPx = 1 / pixelRatio;
+    this.#selection = selectTiles(this.scene.tileset.tiles, camera, viewport, { budget: REST_WEIGHT, smallestPx });
+    this.#drawn = new Map();
+    const { tiles, smallest } = this.#withinPace(this.#budget.weight);
+    renderer.setViewport(left, bottom, viewport.widthPx, viewport.heightPx);
+    renderer.setScissor(left, bottom, viewport.widthPx, viewport.heightPx);
+    renderer.setScissorTest(true);
+    const { r, g, b } = this.scene.ground;
+    renderer.setClearColor((r << 16) | (g << 8) | b, 1);
+    renderer.clear(true, true, false);
+    const size = [left, top, viewport.widthPx, viewport.heightPx].map((px) => Math.round(px * pixelRatio));
+    const [x, y, width, height] = size as [number, number, number, number];
+    this.texts.within(x, y, width, height, () => this.#drawAll(tiles, smallest, null, [0, 0], tiles));
+    renderer.setScissorTest(false);
+    renderer.setViewport(0, 0, whole.viewport.widthPx, whole.viewport.heightPx);
+    for (const [tile, down] of this.#drawn) {
+      const known = drawn.get(tile);
+      if (known !== undefined) drawn.set(tile, Math.max(known, down));
+      else if (!before.has(tile)) drawn.set(tile, down);
+    }
+    [this.#view, this.#selection, this.#drawn] = [whole, selection, drawn];
   }
 
   #beginMoving(view: PaneView, nowMs: number): void {
@@ -238,6 +303,7 @@ export class PanePicture {
       return { didDraw: true, wantsMore: true };
     }
     if (this.pendingTiles > 0 || this.#isRefining()) return { didDraw: false, wantsMore: false };
+    if (this.#shown && !sameCamera(this.#shown, this.#view!.camera)) this.#rewriteTexts();
     this.#phase = 'smoothing';
     this.#pass = 0;
     this.#passes = 8;
@@ -289,6 +355,7 @@ export class PanePicture {
     this.#smoother.add(this.#pass++, this.#passes);
     if (this.#pass < this.#passes) return { didDraw: true, wantsMore: true };
     this.#smoother.present();
+    this.#shown = this.#view!.camera;
     this.#phase = 'idle';
     return { didDraw: true, wantsMore: false };
   }
@@ -321,16 +388,31 @@ export class PanePicture {
     const { renderer, scene } = this;
     this.#counts = { ...this.#counts, segments: 0, triangles: 0, tiles: 0 };
     if (!target) {
+      this.#shown = camera;
       this.texts.clear(viewport, renderer.getPixelRatio());
       this.#drawn = new Map();
       this.#counts.texts = 0;
     }
-    const rules = this.#rules();
-    this.#aim(shift);
     renderer.setRenderTarget(target);
     const { r, g, b } = scene.ground;
     renderer.setClearColor((r << 16) | (g << 8) | b, 1);
     renderer.clear(true, true, false);
+    this.#drawAll(tiles, smallest, target, shift, all);
+  }
+
+  /** Draws on cleared ground. */
+  #drawAll(
+    tiles: readonly number[],
+    smallest: number,
+    target: WebGLRenderTarget | null,
+    shift: readonly [number, number],
+    all: readonly number[],
+  ): void {
+    const { scene } = this;
+    const { camera } = this.#view!;
+    const rules = this.#rules();
+    this.#aim(shift);
+    this.renderer.setRenderTarget(target);
     const nearTiles = all.flatMap((tile) => {
       const drawable = rules.isNear(tile) ? scene.drawable(tile) : undefined;
       return drawable ? [{ drawable, body: drawable.lines(rules.needsFine(tile)) }] : [];
@@ -385,6 +467,23 @@ export class PanePicture {
     renderer.setRenderTarget(target);
     this.#render(objects);
     renderer.setRenderTarget(null);
+  }
+
+  /** Texts of a picture that was panned by whole pixels, at their exact places. */
+  #rewriteTexts(): void {
+    const { camera, viewport, hidden, looks } = this.#view!;
+    const pixelRatio = this.renderer.getPixelRatio();
+    const { styles } = this.scene.tileset;
+    this.texts.clear(viewport, pixelRatio);
+    if (!looks.texts) return;
+    for (const tile of this.#selection) {
+      const drawable = this.scene.drawable(tile);
+      if (!drawable) continue;
+      this.texts.draw(drawable.content.texts, drawable.origin, camera, viewport, pixelRatio, {
+        colourOf: (style) => (hidden.has(styles[style]!.layer) ? null : this.scene.textColour(style)),
+      });
+    }
+    this.#counts = { ...this.#counts, texts: this.texts.drawn };
   }
 
   #rules(): ViewRules {

@@ -18,6 +18,8 @@ export interface TextLook {
 /** Draws the drawing's texts on a canvas of its own above the lines: sharp at every size and turn. */
 export class TextPainter {
   #drawn = 0;
+  /** Where on the canvas the view begins that is being written, device px. */
+  #corner = { x: 0, y: 0 };
 
   constructor(private readonly context: CanvasRenderingContext2D) {}
 
@@ -30,6 +32,29 @@ export class TextPainter {
     this.context.setTransform(1, 0, 0, 1, 0, 0);
     this.context.clearRect(0, 0, viewport.widthPx * pixelRatio, viewport.heightPx * pixelRatio);
     this.#drawn = 0;
+  }
+
+  /** Moves what is written by whole pixels; what comes into sight is empty. Device px. */
+  shift(right: number, down: number): void {
+    const { context } = this;
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.globalCompositeOperation = 'copy';
+    context.drawImage(context.canvas, right, down);
+    context.globalCompositeOperation = 'source-over';
+  }
+
+  /** Writes only within a part of the canvas, device px, with the view's corner at its own. */
+  within(left: number, top: number, width: number, height: number, write: () => void): void {
+    const { context } = this;
+    context.save();
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.beginPath();
+    context.rect(left, top, width, height);
+    context.clip();
+    this.#corner = { x: left, y: top };
+    write();
+    this.#corner = { x: 0, y: 0 };
+    context.restore();
   }
 
   /** @param origin the place that the texts' positions are relative to, drawing units */
@@ -56,7 +81,8 @@ export class TextPainter {
       this.#drawn++;
       const turn = twist - angleRad; // the screen's y points down
       const [cos, sin] = [Math.cos(turn) * pixelRatio, Math.sin(turn) * pixelRatio];
-      context.setTransform(cos, sin, -sin, cos, at.x * pixelRatio, at.y * pixelRatio);
+      const { x: left, y: top } = this.#corner;
+      context.setTransform(cos, sin, -sin, cos, left + at.x * pixelRatio, top + at.y * pixelRatio);
       context.fillStyle = colour;
       if (sizePx < GREEK_BELOW_PX) {
         const width = sizePx * MEAN_LETTER * text.length;

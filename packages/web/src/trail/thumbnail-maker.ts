@@ -75,6 +75,7 @@ export class ThumbnailMaker {
   forget(): void {
     for (const picture of this.#pictures.values()) URL.revokeObjectURL(picture);
     this.#pictures.clear();
+    for (const listener of this.#listeners) listener();
     this.#later();
   }
 

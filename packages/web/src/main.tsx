@@ -3,7 +3,7 @@ import '@fontsource/ibm-plex-mono/400.css';
 import '@fontsource/ibm-plex-mono/500.css';
 import './theme/theme.css';
 import { App as AntApp, ConfigProvider } from 'antd';
-import { StrictMode, useEffect, type ReactElement } from 'react';
+import { StrictMode, useEffect, useSyncExternalStore, type ReactElement } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider, createBrowserRouter } from 'react-router';
 import { installInspection } from './inspect/inspection';
@@ -21,14 +21,21 @@ const router = createBrowserRouter([
   { path: '*', element: <NothingHere /> },
 ]);
 
+const stillness = matchMedia('(prefers-reduced-motion: reduce)');
+function watchMotion(onChange: () => void): () => void {
+  stillness.addEventListener('change', onChange);
+  return () => stillness.removeEventListener('change', onChange);
+}
+
 function GullPane(): ReactElement {
   const theme = usePreferences((preferences) => preferences.theme);
+  const prefersStill = useSyncExternalStore(watchMotion, () => stillness.matches);
   const isTokenNeeded = useAccess((access) => access.isNeeded);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   return (
-    <ConfigProvider theme={componentTheme(theme)}>
+    <ConfigProvider theme={componentTheme(theme, prefersStill)}>
       <AntApp component={false}>{isTokenNeeded ? <TokenPage /> : <RouterProvider router={router} />}</AntApp>
     </ConfigProvider>
   );

@@ -31,11 +31,13 @@ export const palettes: Readonly<Record<ThemeName, Palette>> = {
 export const groundOf = (name: ThemeName): Colour => colourFromHex(palettes[name].ground);
 
 /** The component library in our colours, corners and letters. */
-export function componentTheme(name: ThemeName): ThemeConfig {
+export function componentTheme(name: ThemeName, prefersStill: boolean): ThemeConfig {
   const palette = palettes[name];
   return {
     algorithm: name === 'night-watch' ? theme.darkAlgorithm : theme.defaultAlgorithm,
     token: {
+      // a panel whose fading out takes no time may never be told that it has ended
+      motion: !prefersStill,
       colorPrimary: palette.teal,
       colorLink: palette.teal,
       colorError: palette.accent,

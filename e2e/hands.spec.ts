@@ -339,7 +339,11 @@ test('one key opens the sheet of all keys, made from the habits in use', async (
   const sheet = page.getByRole('dialog', { name: 'Keys and gestures' });
   await expect(sheet).toContainText('Hands: Right drag');
   await expect(sheet.getByText('drag the right button').first()).toBeVisible();
-  await sheet.getByLabel('Search keys and gestures').fill('right angle');
+  const search = sheet.getByLabel('Search keys and gestures');
+  await expect(search).toBeFocused();
+  await sheet.getByText('steps back once').scrollIntoViewIfNeeded();
+  await expect(sheet.getByText('steps back once')).toBeInViewport();
+  await search.fill('right angle');
   await expect(sheet.getByRole('term')).toHaveText(['Turn a quarter left', 'Turn a quarter right']);
   await page.keyboard.press('Escape');
   await expect(sheet).toBeHidden();

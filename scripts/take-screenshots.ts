@@ -13,7 +13,8 @@ const folder = 'docs/screenshots';
 const dataFolder = await mkdtemp(join(tmpdir(), 'gull-pane-pictures-'));
 const app = await startApp(dataFolder);
 const browser = await chromium.launch(config.use?.launchOptions ?? {});
-const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+// without motion, so that nothing is caught half faded in
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
 
 const settled = (at: Page): Promise<unknown> =>
   at.waitForFunction(() => {

@@ -1,6 +1,6 @@
-import { Button, Input, Modal } from 'antd';
+import { Button, Input, Modal, type InputRef } from 'antd';
 import { Printer } from 'lucide-react';
-import { useState, type ReactElement } from 'react';
+import { useRef, useState, type ReactElement, type RefObject } from 'react';
 import { useStore } from 'zustand';
 import type { Input as HandInput } from '@gull-pane/core/intent/inputs';
 import { profileOf } from '@gull-pane/core/intent/profiles';
@@ -16,6 +16,7 @@ import './help.css';
 /** All keys and gestures, made from the bindings in use: to search and to print. */
 export function KeysSheet({ target }: { readonly target: ActionTarget }): ReactElement {
   const isOpen = useStore(target.ui, (state) => state.panel === 'keys');
+  const field = useRef<InputRef>(null);
   const close = (): void => target.ui.getState().set({ panel: null });
   return (
     <Modal
@@ -27,18 +28,23 @@ export function KeysSheet({ target }: { readonly target: ActionTarget }): ReactE
       centered
       destroyOnHidden
       className="keys-sheet"
+      afterOpenChange={(open) => {
+        if (open) field.current?.focus();
+      }}
       wrapClassName="printable"
     >
-      <Sheet />
+      <Sheet field={field} />
     </Modal>
   );
 }
 
 /** Keys of one cap, `+` with and without Shift, are told once. */
-const toldOnce = (inputs: readonly HandInput[]): HandInput[] =>
-  [...new Map([...inputs].reverse().map((input) => [wordsOfInput(input), input])).values()].reverse();
+const toldOnce = (inputs: readonly HandInput[]): HandInput[] => {
+  const words = inputs.map(wordsOfInput);
+  return inputs.filter((_, index) => words.indexOf(words[index]!) === index);
+};
 
-function Sheet(): ReactElement {
+function Sheet({ field }: { readonly field: RefObject<InputRef | null> }): ReactElement {
   const [sought, setSought] = useState('');
   const profile = usePreferences((state) => state.profile);
   const bindings = useBindings();
@@ -58,7 +64,7 @@ function Sheet(): ReactElement {
       <div className="sheet-head">
         <Input
           allowClear
-          autoFocus
+          ref={field}
           aria-label="Search keys and gestures"
           placeholder="Search: fit, wheel, Shift …"
           value={sought}
@@ -69,38 +75,40 @@ function Sheet(): ReactElement {
           Print
         </Button>
       </div>
-      <div className="sheet-columns">
-        {groups.map(({ name, rows }) => (
-          <section key={name} aria-label={name}>
-            <h3>{name}</h3>
-            <dl>
-              {rows.map((row) => (
-                <div key={row.id}>
-                  <dt title={row.sentence}>{row.name}</dt>
-                  <dd>
-                    {toldOnce(bindings[row.id] ?? []).map((input) => (
-                      <InputText key={input} input={input} />
-                    ))}
-                  </dd>
-                </div>
+      <div className="sheet-scroll">
+        <div className="sheet-columns">
+          {groups.map(({ name, rows }) => (
+            <section key={name} aria-label={name}>
+              <h3>{name}</h3>
+              <dl>
+                {rows.map((row) => (
+                  <div key={row.id}>
+                    <dt title={row.sentence}>{row.name}</dt>
+                    <dd>
+                      {toldOnce(bindings[row.id] ?? []).map((input) => (
+                        <InputText key={input} input={input} />
+                      ))}
+                    </dd>
+                  </div>
+                ))}
+              </dl>
+            </section>
+          ))}
+          {words === '' && (
+            <section aria-label="In every tool">
+              <h3>In every tool</h3>
+              {grammar.map(([keys, does]) => (
+                <p key={does}>
+                  {keys.map((key) => (
+                    <KeyCaps key={key} keyName={key} />
+                  ))}{' '}
+                  {does}
+                </p>
               ))}
-            </dl>
-          </section>
-        ))}
-        {words === '' && (
-          <section aria-label="In every tool">
-            <h3>In every tool</h3>
-            {grammar.map(([keys, does]) => (
-              <p key={does}>
-                {keys.map((key) => (
-                  <KeyCaps key={key} keyName={key} />
-                ))}{' '}
-                {does}
-              </p>
-            ))}
-          </section>
-        )}
-        {groups.length === 0 && <p>Nothing is called “{sought}”.</p>}
+            </section>
+          )}
+          {groups.length === 0 && <p>Nothing is called “{sought}”.</p>}
+        </div>
       </div>
     </>
   );

@@ -61,6 +61,7 @@ test('a distance is measured from the exact doubles, from end to end, through zo
   await expect(page.getByText('end', { exact: true })).toBeVisible();
   await click(page, x1 + 3, y1 - 4);
   await page.keyboard.press('Enter');
+  await expect(page.getByLabel('Prompt')).toContainText('Click to begin the next measurement');
   const told = (await page.getByRole('status', { name: 'Distance' }).textContent())!;
   const length = Number(/^([\d\u202f.]+) mm/.exec(told)![1]!.replaceAll('\u202f', ''));
   expect(length).toBeCloseTo(Math.hypot(max.x - min.x, max.y - min.y), 5);

@@ -6,7 +6,9 @@ import { add3, along3, dot3, scale3, sub3, type Vec2, type Vec3 } from '../geome
  * pane's upper left corner. The scale is kept per pixel, so that resizing a pane changes what fits in, not the scale.
  */
 export interface Camera {
-  readonly projection: 'parallel';
+  readonly projection: 'parallel' | 'perspective';
+  /** Vertical field of view, radians; of perspective cameras. */
+  readonly fovRad?: number;
   /** The world point in the middle of the pane. */
   readonly target: Vec3;
   /** Turns camera axes (x right, y up, z towards the viewer) into world axes. */
@@ -14,6 +16,9 @@ export interface Camera {
   /** Drawing units per CSS px in the plane through the target. */
   readonly unitsPerPx: number;
 }
+
+/** Field of view of a perspective camera that doesn't tell: 45°. */
+export const USUAL_FOV_RAD = Math.PI / 4;
 
 /** The drawing surface of a pane, CSS px. */
 export interface Viewport {
@@ -60,28 +65,45 @@ export function screenToWorld(camera: Camera, viewport: Viewport, at: ScreenPoin
   return add3(camera.target, screenOffset(camera, viewport, at));
 }
 
-/** Where a world point is seen. The difference to the target is formed first, so that large coordinates stay exact. */
+/**
+ * Where a world point is seen. The difference to the target is formed first, so that large coordinates stay exact.
+ * @returns no numbers for what lies at or behind the eye of a perspective camera
+ */
 export function worldToScreen(camera: Camera, viewport: Viewport, world: Vec3): ScreenPoint {
-  const { right, up } = cameraAxes(camera);
+  const { right, up, back } = cameraAxes(camera);
   const offset = sub3(world, camera.target);
+  let { unitsPerPx } = camera;
+  if (camera.projection === 'perspective') {
+    const distance = eyeDistance(camera, viewport);
+    const depth = distance - dot3(offset, back);
+    unitsPerPx = depth > 0 ? (unitsPerPx * depth) / distance : NaN;
+  }
   return {
-    x: viewport.widthPx / 2 + dot3(offset, right) / camera.unitsPerPx,
-    y: viewport.heightPx / 2 - dot3(offset, up) / camera.unitsPerPx,
+    x: viewport.widthPx / 2 + dot3(offset, right) / unitsPerPx,
+    y: viewport.heightPx / 2 - dot3(offset, up) / unitsPerPx,
   };
 }
 
 /** Drawing units that span the pane from left to right. */
 export const widthWorld = (camera: Camera, viewport: Viewport): number => camera.unitsPerPx * viewport.widthPx;
 
-/** A point to look from: in a parallel view any distance does, so the width of the view is taken. */
+/** From the target to the eye. In a parallel view any distance does, so the width of the view is taken. */
+export function eyeDistance(camera: Camera, viewport: Viewport): number {
+  if (camera.projection === 'parallel') return widthWorld(camera, viewport);
+  return (camera.unitsPerPx * viewport.heightPx) / 2 / Math.tan((camera.fovRad ?? USUAL_FOV_RAD) / 2);
+}
+
+/** A point to look from. */
 export function eyeOf(camera: Camera, viewport: Viewport): Vec3 {
-  return along3(camera.target, cameraAxes(camera).back, widthWorld(camera, viewport));
+  return along3(camera.target, cameraAxes(camera).back, eyeDistance(camera, viewport));
 }
 
 export function sameCamera(a: Camera, b: Camera): boolean {
   return (
     a === b ||
     (a.unitsPerPx === b.unitsPerPx &&
+      a.projection === b.projection &&
+      a.fovRad === b.fovRad &&
       a.target.x === b.target.x &&
       a.target.y === b.target.y &&
       a.target.z === b.target.z &&

@@ -26,6 +26,17 @@ export interface Style {
 
 export interface Layer {
   readonly name: string;
+  /** Whether the file has it switched off. */
+  readonly isOff?: boolean;
+}
+
+/** A sheet of a set: its part of the drawing, drawing units. */
+export interface Sheet {
+  readonly name: string;
+  readonly minX: number;
+  readonly minY: number;
+  readonly maxX: number;
+  readonly maxY: number;
 }
 
 /** One text standing in the drawing. */
@@ -68,6 +79,8 @@ export interface ReaderWarning {
   readonly count: number;
   /** Line of the first occurrence in the source, from 1. */
   readonly line?: number;
+  /** Page of it, from 1, where the source has pages. */
+  readonly page?: number;
 }
 
 /** A length unit of a drawing; `none` where the source doesn't say. */
@@ -85,4 +98,6 @@ export interface ReadResult {
   readonly layers: readonly Layer[];
   readonly styles: readonly Style[];
   readonly warnings: readonly ReaderWarning[];
+  /** In order; none where the file has no pages. */
+  readonly sheets?: readonly Sheet[];
 }

@@ -34,12 +34,13 @@ export function clipSegment(x0: number, y0: number, x1: number, y1: number, box:
 }
 
 /**
- * The part of a convex polygon that lies in a box.
+ * The part of a polygon that lies in a box. Of a convex one it is a convex ring; of any other a ring that winds as
+ * often about every point inside the box as the whole did, which may run along the box's sides.
  * Source: I. E. Sutherland and G. W. Hodgman, "Reentrant polygon clipping", CACM 17 (1974).
  * @param ring x, y pairs, not closed
  * @returns x, y pairs; empty if nothing is inside
  */
-export function clipConvex(ring: readonly number[], box: Box2): number[] {
+export function clipRing(ring: readonly number[], box: Box2): number[] {
   let points: readonly number[] = ring;
   for (let side = 0; side < 4; side++) {
     const axis = side >> 1;

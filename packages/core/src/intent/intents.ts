@@ -21,6 +21,11 @@ export type Intent =
   | { readonly kind: 'dive'; readonly at: Vec2; readonly ratio: number }
   /** Twists the view so that the line lies level. */
   | { readonly kind: 'level'; readonly from: Vec3; readonly to: Vec3 }
+  /** Picks what lies at a place. @param changes adds to what is picked or takes from it */
+  | { readonly kind: 'pick'; readonly at: Vec2; readonly changes: boolean }
+  /** Picks by a box between two corners as they are seen. */
+  | { readonly kind: 'pickBox'; readonly corner: Vec3; readonly at: Vec2; readonly changes: boolean }
+  | { readonly kind: 'clearPicks' }
   | { readonly kind: 'leaveTool' };
 
 /** What a recogniser makes of one sample. */

@@ -1,19 +1,20 @@
 import { flattenPath, within } from '../drawing/flatten.ts';
+import type { FillRule } from '../drawing/model.ts';
 import { Op, coordsOfOp, type Path } from '../drawing/path.ts';
 import type { Box2 } from '../geometry/clip.ts';
 import { Growable } from '../geometry/growable.ts';
 import type { Vec2 } from '../geometry/vec.ts';
-import type { ItemTable } from './items.ts';
+import { ItemKind, type ItemTable } from './items.ts';
 import { inDrawingOrder, type TileStyle } from './drawing-order.ts';
 import type { StyleRun } from './tile-format.ts';
 
 /**
- * A tile's detail: the definitions of its lines, fetched when it is seen so closely that the tile's own coarse form
- * would show. Doubles relative to the tile's origin.
+ * A tile's detail: the definitions of its lines or of its areas, fetched when it is seen so closely that the tile's own
+ * coarse form would show. Doubles relative to the tile's origin.
  *
  * A header of four uint32 (magic "GPD1", items, steps, doubles); per item a double, its length along the element, and
- * three uint32, style, object and number of steps, padded by one; the steps, a byte each, padded to eight; the doubles.
- * Little-endian.
+ * four uint32, style, object, number of steps and fill rule (1 if even-odd); the steps, a byte each, padded to eight;
+ * the doubles. Little-endian.
  */
 const MAGIC = 0x31445047;
 const HEADER_BYTES = 16;
@@ -25,17 +26,18 @@ export interface DetailItem {
   readonly object: number;
   /** Length along the element where the item begins, drawing units. */
   readonly along: number;
+  readonly fillRule: FillRule;
   readonly path: Path;
 }
 
-/** @param lines indices of the tile's lines */
+/** @param of indices of the tile's lines, or of its areas */
 export function encodeDetail(
   table: ItemTable,
-  lines: readonly number[],
+  of: readonly number[],
   origin: Vec2,
   styleOf: (style: number) => TileStyle,
 ): Uint8Array<ArrayBuffer> {
-  const items = inDrawingOrder(table, lines, styleOf);
+  const items = inDrawingOrder(table, of, styleOf);
   const paths = items.map((item) => shifted(pathOf(table, item), origin));
   const steps = paths.reduce((sum, { ops }) => sum + ops.length, 0);
   const doubles = paths.reduce((sum, { coords }) => sum + coords.length, 0);
@@ -53,6 +55,7 @@ export function encodeDetail(
     view.setUint32(at + 8, table.style.at(item), true);
     view.setUint32(at + 12, table.object.at(item), true);
     view.setUint32(at + 16, ops.length, true);
+    view.setUint32(at + 20, table.ruleOf(item) === 'evenodd' ? 1 : 0, true);
     for (let i = 0; i < ops.length; i++) bytes[op++] = ops[i]!;
     for (let i = 0; i < coords.length; i++, coord += 8) view.setFloat64(coord, coords[i]!, true);
   });
@@ -81,7 +84,9 @@ export function decodeDetail(bytes: Uint8Array): DetailItem[] {
     if (coord + 8 * width > bytes.length) throw new RangeError(`decodeDetail: item ${index} is damaged`);
     const coords = new Float64Array(width);
     for (let i = 0; i < width; i++, coord += 8) coords[i] = view.getFloat64(coord, true);
-    items.push({ along: view.getFloat64(at, true), style: word(at + 8), object: word(at + 12), path: { ops, coords } });
+    const fillRule = word(at + 20) === 1 ? 'evenodd' : 'nonzero';
+    const [style, object] = [word(at + 8), word(at + 12)];
+    items.push({ along: view.getFloat64(at, true), style, object, fillRule, path: { ops, coords } });
   }
   return items;
 }
@@ -90,7 +95,9 @@ function pathOf(table: ItemTable, item: number): Path {
   if (table.opsCount.at(item) > 0) return table.definitionOf(item);
   const start = table.start.at(item);
   const count = table.points.at(item);
-  const ops = Array.from({ length: count }, (_, index): number => (index === 0 ? Op.move : Op.line));
+  // an area without a definition is its triangles, each a ring
+  const begins = table.kind.at(item) === ItemKind.fill ? 3 : count;
+  const ops = Array.from({ length: count }, (_, index): number => (index % begins === 0 ? Op.move : Op.line));
   return { ops, coords: table.xy.view().subarray(start, start + 2 * count) };
 }
 

@@ -1,5 +1,5 @@
 import { flattenPath } from '../drawing/flatten.ts';
-import type { TextMark } from '../drawing/model.ts';
+import type { FillRule, TextMark } from '../drawing/model.ts';
 import { Op, coordsOfOp, type Path } from '../drawing/path.ts';
 import { Growable } from '../geometry/growable.ts';
 
@@ -8,6 +8,8 @@ export type ItemKindCode = (typeof ItemKind)[keyof typeof ItemKind];
 
 /** A line with more chords than this is placed in pieces, so that no tile gets out of hand. */
 export const MAX_CHORDS_PER_ITEM = 256;
+/** An area of more triangles than this is placed in pieces, without the definition of its outline. */
+export const MAX_TRIANGLES_PER_ITEM = 4096;
 /** What drawing one text costs, in segments. */
 const TEXT_WEIGHT = 4;
 /** What drawing one curve costs where it is small, in segments. */
@@ -40,6 +42,8 @@ export class ItemTable {
   readonly coordsStart = new Growable(Float64Array);
   readonly ops = new Growable(Uint8Array);
   readonly coords = new Growable(Float64Array);
+  /** Areas that are filled by the even-odd rule. */
+  readonly #evenOdd = new Set<number>();
 
   get length(): number {
     return this.kind.length;
@@ -81,6 +85,21 @@ export class ItemTable {
     }
   }
 
+  /**
+   * Adds an area, with the definition of its outline so that it can be filled exactly at any scale.
+   * @param xy its triangles at a coarse scale: x, y pairs, three points a triangle
+   */
+  addFill(path: Path, rule: FillRule, xy: ArrayLike<number>, style: number, object: number): void {
+    if (xy.length > 6 * MAX_TRIANGLES_PER_ITEM) {
+      this.addTriangles(xy, style, object);
+      return;
+    }
+    if (rule === 'evenodd') this.#evenOdd.add(this.length);
+    this.#add(ItemKind.fill, style, object, xy.length / 6, xy, 0, path.ops.length);
+    this.ops.append(path.ops);
+    this.coords.append(path.coords);
+  }
+
   /** @param xy x, y pairs, three points a triangle */
   addTriangles(xy: ArrayLike<number>, style: number, object: number): void {
     const step = 6 * MAX_CHORDS_PER_ITEM;
@@ -105,6 +124,10 @@ export class ItemTable {
       this.boxes.at(4 * item + 2) - this.boxes.at(4 * item),
       this.boxes.at(4 * item + 3) - this.boxes.at(4 * item + 1),
     );
+  }
+
+  ruleOf(item: number): FillRule {
+    return this.#evenOdd.has(item) ? 'evenodd' : 'nonzero';
   }
 
   /** The item's definition; empty where it is a mere polyline. */
@@ -132,7 +155,7 @@ export class ItemTable {
     style: number,
     object: number,
     weight: number,
-    xy: number[],
+    xy: ArrayLike<number>,
     along: number,
     steps: number,
   ): void {

@@ -84,14 +84,42 @@ describe('stand-ins of a tile', () => {
     const below = standInsFor(lower, inDrawingOrder(lower, all(lower), styleOf), [], 40);
     const here = standInsFor(table, inDrawingOrder(table, all(table), styleOf), [below], 400);
     const ink = tableInk(table) + tableInk(lower);
-    expect(Math.abs(inkOf(here) - ink)).toBeLessThan(2 * 1600);
-    expect(here.ends.length / 4).toBeLessThan(ink / 1600 + 2);
-    expect(here.runs.map(({ style }) => style)).toEqual([0, 1, 2]);
+    expect(Math.abs(inkOf(here.standIns) - ink)).toBeLessThan(2 * 1600);
+    expect(here.standIns.ends.length / 4).toBeLessThan(ink / 1600 + 2);
+    expect(here.standIns.runs.map(({ style }) => style)).toEqual([0, 1, 2]);
+  });
+
+  it('have the area of areas that no outline shows, where the largest thing is a px high', () => {
+    const side = (count: number, size: number, isOutlined: boolean): ItemTable => {
+      const table = new ItemTable();
+      for (let i = 0; i < count; i++) {
+        const [x, y] = [EAST + 30 * (i % 20), NORTH + 30 * Math.floor(i / 20)];
+        const square = [x, y, x + size, y, x + size, y + size, x, y, x + size, y + size, x, y + size];
+        table.addTriangles(square, 5, i);
+        if (isOutlined) table.addLine([x, y, x + size, y], 1, i);
+      }
+      return table;
+    };
+    for (const count of [3, 400]) {
+      const { standIns, fills } = standInsFor(side(count, 8, false), all(side(count, 8, false)), [], 8);
+      expect(inkOf(standIns)).toBeCloseTo(count * 8, -1); // 64 of area, 8 high: 8 long
+      expect(fills.reduce((sum, { area }) => sum + area, 0)).toBeCloseTo(count * 64, -2);
+      // the tile above is left out where 16 are a px: half as long
+      const above = standInsFor(
+        new ItemTable(),
+        [],
+        [{ standIns: { ends: new Float64Array(0), runs: [] }, fills }],
+        16,
+      );
+      expect(inkOf(above.standIns)).toBeCloseTo(count * 4, -1);
+    }
+    const table = side(3, 8, true);
+    expect(standInsFor(table, inDrawingOrder(table, all(table), styleOf), [], 8).fills).toEqual([]);
   });
 
   it('come back from a tile’s file on its grid', () => {
     const table = sampleTable(300);
-    const below = [standInsFor(table, inDrawingOrder(table, all(table), styleOf), [], 400)];
+    const below = [standInsFor(table, inDrawingOrder(table, all(table), styleOf), [], 400).standIns];
     const options = { ...{ origin, styleOf, tolerance: 0, step: 2 ** -20 }, standIns: below, longer: 6000 };
     const [back] = decodeTile(encodeTile(table, [0, 1, 2], options).bytes).standIns;
     expect(back!.runs).toEqual(below[0]!.runs);
@@ -148,7 +176,7 @@ describe('arranging by size', () => {
   });
 
   it('makes stand-ins for each class and each child with the ink of theirs', () => {
-    const { ends, runs } = standInsFor(table, all(table), [], 400);
+    const { ends, runs } = standInsFor(table, all(table), [], 400).standIns;
     const children = [{ ends: ends.map((value, index) => value - (index % 2 ? NORTH : EAST)), runs }];
     const { positions, pieces: standIns, styles, objects } = standInLines(tile, children);
     const ink = (chosen: typeof standIns): number => {

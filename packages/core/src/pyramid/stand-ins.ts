@@ -48,10 +48,20 @@ export class StandInSampler {
       const half = length / 2;
       this.#ends.append([x - half * ux, y - half * uy, x + half * ux, y + half * uy]);
       this.#owed += length;
-      const run = this.#runs.at(-1);
-      if (run?.style === style) run.count++;
-      else this.#runs.push({ style, object, count: 1 });
+      this.#count(style, object);
     }
+  }
+
+  /** Takes a line as it is: it is itself one of few. */
+  take(x0: number, y0: number, x1: number, y1: number, style: number, object: number): void {
+    this.#ends.append([x0, y0, x1, y1]);
+    this.#count(style, object);
+  }
+
+  #count(style: number, object: number): void {
+    const run = this.#runs.at(-1);
+    if (run?.style === style) run.count++;
+    else this.#runs.push({ style, object, count: 1 });
   }
 
   build(): StandIns {
@@ -63,13 +73,30 @@ export class StandInSampler {
 export const inkOfLine = (x0: number, y0: number, x1: number, y1: number): number =>
   Math.max(Math.abs(x1 - x0), Math.abs(y1 - y0));
 
+/** An area that stands for others of its style: where it lies and how large it is, drawing units. */
+export interface FillInk {
+  readonly x: number;
+  readonly y: number;
+  readonly area: number;
+  readonly style: number;
+  readonly object: number;
+}
+
+/** What a tile and all below it come to while they aren't drawn. */
+export interface TileInk {
+  readonly standIns: StandIns;
+  /** Its areas, few: what the tiles above it make their stand-ins of. */
+  readonly fills: readonly FillInk[];
+}
+
 /** Ink of one stand-in, in sizes of the largest thing that it stands for: long enough that few do. */
 const SIZES_PER_STAND_IN = 4;
 /** The length of stand-ins for things of up to a size, drawing units. */
 export const standInLength = (size: number): number => SIZES_PER_STAND_IN * Math.max(size, Number.MIN_VALUE);
 
 /**
- * Stand-ins for a tile and all below it.
+ * Stand-ins for a tile and all below it. An area becomes a line as long as it would be were it as high as the largest
+ * thing: that is about a px where the tile is left out. Areas with an outline of their own have its ink.
  * @param order the tile's own items, those of one style one after the other, neighbours together
  * @param below the stand-ins of its children
  * @param largest size of the largest thing among all of them, drawing units
@@ -77,9 +104,9 @@ export const standInLength = (size: number): number => SIZES_PER_STAND_IN * Math
 export function standInsFor(
   table: ItemTable,
   order: readonly number[],
-  below: readonly StandIns[],
+  below: readonly TileInk[],
   largest: number,
-): StandIns {
+): TileInk {
   const sampler = new StandInSampler(standInLength(largest));
   const ofStyle = new Map<number, (() => void)[]>();
   const addLater = (style: number, add: () => void): void => {
@@ -96,7 +123,8 @@ export function standInsFor(
         sampler.add(xy[i - 2]!, xy[i - 1]!, xy[i]!, xy[i + 1]!, style, object);
     });
   }
-  for (const { ends, runs } of below) {
+  for (const { standIns } of below) {
+    const { ends, runs } = standIns;
     let first = 0;
     for (const { style, object, count } of runs) {
       const [from, to] = [4 * first, 4 * (first + count)];
@@ -108,7 +136,51 @@ export function standInsFor(
     }
   }
   for (const adders of ofStyle.values()) for (const add of adders) add();
-  return sampler.build();
+  const fills = fewFills([...ownFills(table, order), ...below.flatMap((ink) => ink.fills)]);
+  for (const { x, y, area, style, object } of fills) {
+    const half = area / Math.max(largest, Number.MIN_VALUE) / 2;
+    sampler.take(x - half, y, x + half, y, style, object);
+  }
+  return { standIns: sampler.build(), fills };
+}
+
+/** The areas among a tile's items that no outline shows. */
+function ownFills(table: ItemTable, order: readonly number[]): FillInk[] {
+  const outlined = new Set(
+    order.filter((item) => table.kind.at(item) === ItemKind.line).map((i) => table.object.at(i)),
+  );
+  const xy = table.xy.view();
+  return order
+    .filter((item) => table.kind.at(item) === ItemKind.fill && !outlined.has(table.object.at(item)))
+    .map((item) => {
+      const start = table.start.at(item);
+      let area = 0;
+      for (let at = start; at < start + 2 * table.points.at(item); at += 6) {
+        const [ax, ay] = [xy[at + 2]! - xy[at]!, xy[at + 3]! - xy[at + 1]!];
+        const [bx, by] = [xy[at + 4]! - xy[at]!, xy[at + 5]! - xy[at + 1]!];
+        area += Math.abs(ax * by - ay * bx) / 2;
+      }
+      const middle = (axis: 0 | 1): number =>
+        (table.boxes.at(4 * item + axis) + table.boxes.at(4 * item + axis + 2)) / 2;
+      return { x: middle(0), y: middle(1), area, style: table.style.at(item), object: table.object.at(item) };
+    });
+}
+
+/** More areas than this are told by so many of them. */
+const MAX_FILLS = 32;
+
+/** Few areas with the area of all: systematic sampling, those of one style one after the other. */
+function fewFills(fills: readonly FillInk[]): FillInk[] {
+  const sorted = [...fills].sort((a, b) => a.style - b.style);
+  if (fills.length <= MAX_FILLS) return sorted;
+  const portion = fills.reduce((sum, { area }) => sum + area, 0) / MAX_FILLS;
+  const kept: FillInk[] = [];
+  let owed = portion / 2;
+  for (const fill of sorted) {
+    owed -= fill.area;
+    for (; owed <= 0 && portion > 0; owed += portion) kept.push({ ...fill, area: portion });
+  }
+  return kept;
 }
 
 /** How stand-ins of a tile's children stand in the tile's file: ends on a grid, and for each child its runs. */

@@ -1,7 +1,8 @@
 import type { TextAnchor, TextMark } from '../drawing/model.ts';
 import type { Vec2 } from '../geometry/vec.ts';
 import { Growable } from '../geometry/growable.ts';
-import { flattenPath, within } from '../drawing/flatten.ts';
+import { RELATIVE_CHORD_ERROR, flattenPath, within } from '../drawing/flatten.ts';
+import { Op } from '../drawing/path.ts';
 import { inDrawingOrder, type TileStyle } from './drawing-order.ts';
 import { packGlb, unpackGlb } from './glb.ts';
 import { ItemKind, type ItemTable } from './items.ts';
@@ -105,6 +106,8 @@ export interface EncodedTile {
   readonly bytes: Uint8Array<ArrayBuffer>;
   /** How far lines may be from their exact course, drawing units. */
   readonly lineError: number;
+  /** How far areas may be from their exact outline, drawing units; 0 if there are none. */
+  readonly fillError: number;
   readonly segments: number;
   readonly triangles: number;
   /** The items in the order in which they stand in the tile, without texts. */
@@ -227,8 +230,10 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
     0,
   );
   const lineError = isCoarse ? tolerance : step / Math.SQRT2;
+  const fills = items.filter((item) => table.kind.at(item) === ItemKind.fill);
+  const fillError = fills.reduce((most, item) => Math.max(most, fillErrorOf(table, item, origin)), 0);
   const bytes = packGlb(withoutEmptyLists(json), bin);
-  return { bytes, lineError, segments: indices.length / 2, triangles, order: drawn };
+  return { bytes, lineError, fillError, segments: indices.length / 2, triangles, order: drawn };
 }
 
 /** A polyline of which only some points are drawn. */
@@ -253,6 +258,19 @@ function coarseCourse(table: ItemTable, item: number, tolerance: number): Course
     [xy, start, count] = [points, 0, points.length / 2];
   }
   return { xy, start, count, kept: simplify(xy, start, count, tolerance / 2) };
+}
+
+/** How far the triangles of an area may be from its outline: by their chords and by single precision. */
+function fillErrorOf(table: ItemTable, item: number, origin: Vec2): number {
+  const isCurved = Array.from(table.definitionOf(item).ops).some(
+    (op) => op !== Op.move && op !== Op.line && op !== Op.close,
+  );
+  const chords = isCurved ? RELATIVE_CHORD_ERROR * table.sizeOf(item) : 0;
+  const farthest = Math.max(
+    ...[0, 2].map((at) => Math.abs(table.boxes.at(4 * item + at) - origin.x)),
+    ...[1, 3].map((at) => Math.abs(table.boxes.at(4 * item + at) - origin.y)),
+  );
+  return chords + farthest * 2 ** -24;
 }
 
 interface Group {

@@ -22,18 +22,18 @@ export class SnapIndex {
   /**
    * Lines and curves near a place, in drawing coordinates: the very doubles of the file.
    * @param at drawing coordinates
-   * @param isShown whether lines of a style take part
+   * @param isShown whether a line takes part
    */
-  near(at: Vec2, radius: number, isShown: (style: number) => boolean): SnapPiece[] {
+  near(at: Vec2, radius: number, isShown: (item: DetailItem) => boolean): SnapPiece[] {
     const [x, y] = [at.x - this.origin.x, at.y - this.origin.y];
     const boxes = this.#boxes;
     const pieces: SnapPiece[] = [];
     const back = { x: -this.origin.x, y: -this.origin.y };
-    this.items.forEach(({ path, style }, index) => {
+    this.items.forEach((item, index) => {
       const box = BOX * index;
       if (x + radius < boxes[box]! || x - radius > boxes[box + 2]!) return;
       if (y + radius < boxes[box + 1]! || y - radius > boxes[box + 3]!) return;
-      if (isShown(style)) pieces.push(...piecesNear(shifted(path, back), at, radius));
+      if (isShown(item)) pieces.push(...piecesNear(shifted(item.path, back), at, radius));
     });
     return pieces;
   }

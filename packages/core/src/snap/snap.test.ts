@@ -7,7 +7,13 @@ import { piecesNear } from './snap-pieces.ts';
 import { snapNear } from './snap.ts';
 
 const [E, N] = [412_345_678.123456, 7_208_234_567.654321];
-const item = (path: Path, style = 0): DetailItem => ({ style, object: 0, along: 0, path });
+const item = (path: Path, style = 0): DetailItem => ({
+  style,
+  object: 0,
+  fillRule: 'nonzero' as const,
+  along: 0,
+  path,
+});
 const all = (): boolean => true;
 const line = (x0: number, y0: number, x1: number, y1: number): PathBuilder =>
   new PathBuilder().moveTo(x0, y0).lineTo(x1, y1);
@@ -73,7 +79,7 @@ describe('snaps', () => {
 
   it('leave out lines that are not shown', () => {
     const index = new SnapIndex([item(line(0, 0, 10, 0), 3)], { x: 0, y: 0 });
-    expect(index.near({ x: 0, y: 0 }, 1, (style) => style !== 3)).toEqual([]);
+    expect(index.near({ x: 0, y: 0 }, 1, ({ style }) => style !== 3)).toEqual([]);
     expect(index.near({ x: 0, y: 0 }, 1, all)).toHaveLength(1);
   });
 

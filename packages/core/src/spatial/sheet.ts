@@ -1,3 +1,5 @@
+import type { Sheet } from '../drawing/model.ts';
+import type { Box2 } from '../geometry/clip.ts';
 import type { Vec2 } from '../geometry/vec.ts';
 
 /** What is known of a layer. */
@@ -23,6 +25,36 @@ export function sheetOf(layers: readonly NamedLayer[]): readonly number[] | null
   }
   return null;
 }
+
+/** So much of a view or of the sheet must be the other's for the view to be one of the sheet. */
+const MOSTLY = 0.5;
+/** A sheet that takes less of the view than this is one among others. */
+const AMONG_OTHERS = 0.2;
+
+/**
+ * The sheet of a set that a view shows.
+ * @param seen the box around what is seen, drawing units
+ * @returns its index; −1 where the view shows several sheets or none
+ */
+export function sheetInView(sheets: readonly Sheet[], seen: Box2): number {
+  const areaOf = ({ minX, minY, maxX, maxY }: Box2): number => Math.max(maxX - minX, 0) * Math.max(maxY - minY, 0);
+  const shares = sheets.map((sheet) => {
+    const both = areaOf({
+      ...{ minX: Math.max(sheet.minX, seen.minX), minY: Math.max(sheet.minY, seen.minY) },
+      ...{ maxX: Math.min(sheet.maxX, seen.maxX), maxY: Math.min(sheet.maxY, seen.maxY) },
+    });
+    const isMostly = both >= MOSTLY * Math.min(areaOf(sheet), areaOf(seen));
+    return isMostly && both >= AMONG_OTHERS * areaOf(seen) ? both : 0;
+  });
+  const most = Math.max(...shares, 0);
+  return most > 0 ? shares.indexOf(most) : -1;
+}
+
+/** The corners of a sheet, x, y, z triples. */
+export const cornersOfSheet = ({ minX, minY, maxX, maxY }: Sheet): readonly number[] => [
+  ...[minX, minY, 0, maxX, minY, 0],
+  ...[maxX, maxY, 0, minX, maxY, 0],
+];
 
 function rectangleAround(support: readonly number[]): number[] | null {
   const hull: Vec2[] = [];

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { clipConvex, clipSegment } from '../geometry/clip.ts';
+import { clipRing, clipSegment } from '../geometry/clip.ts';
 import { MeshBuilder, buildHairlines, buildStrokes, type LineSource, type Placement } from './stroke-mesh.ts';
 
 const polyline = (...points: [number, number][]): LineSource => ({
@@ -109,11 +109,11 @@ describe('clipping', () => {
   it('leaves of a triangle what lies in the box', () => {
     fc.assert(
       fc.property(fc.array(coordinate, { minLength: 6, maxLength: 6 }), (triangle) => {
-        const ring = clipConvex(triangle, box);
+        const ring = clipRing(triangle, box);
         for (let i = 0; i < ring.length; i += 2) expect(isInside(ring[i]!, ring[i + 1]!, 1e-6)).toBe(true);
       }),
     );
-    expect(clipConvex([-1000, -1000, 3000, -1000, -1000, 3000], box)).toHaveLength(8);
-    expect(clipConvex([100, 100, 120, 100, 100, 120], box)).toEqual([]);
+    expect(clipRing([-1000, -1000, 3000, -1000, -1000, 3000], box)).toHaveLength(8);
+    expect(clipRing([100, 100, 120, 100, 100, 120], box)).toEqual([]);
   });
 });

@@ -1,0 +1,100 @@
+/**
+ * The small language of the find field. What is no command is looked for as a text.
+ *
+ *   412600500, 7208400250     a place: east, north in drawing units (spaces within numbers are fine with a comma between)
+ *   1:200 · scale 200         an exact scale
+ *   bearing 30                what lies at the top, degrees clockwise from north
+ *   back · back 3 · forward 2 steps along the trail
+ *   sheet 3                   that sheet of a set
+ *   layer pipe                the layers whose names have these words
+ */
+export type Query =
+  | { readonly kind: 'nothing' }
+  | { readonly kind: 'place'; readonly x: number; readonly y: number }
+  | { readonly kind: 'scale'; readonly denominator: number }
+  | { readonly kind: 'bearing'; readonly degrees: number }
+  | { readonly kind: 'steps'; readonly steps: number }
+  | { readonly kind: 'sheet'; readonly number: number }
+  | { readonly kind: 'layer'; readonly name: string }
+  | { readonly kind: 'text'; readonly text: string }
+  /** A command was begun, but the rest isn't understood. */
+  | { readonly kind: 'unclear'; readonly expected: string };
+
+/** One example of each command, for those who look for what can be said. */
+export const queryExamples: readonly (readonly [example: string, meaning: string])[] = [
+  ['412600500, 7208400250', 'goes to a place, east and north'],
+  ['1:200', 'sets the scale; also “scale 200”'],
+  ['bearing 30', 'turns what lies there to the top'],
+  ['back 3', 'goes three views back; also “forward 2”'],
+  ['sheet 3', 'goes to that sheet of a set'],
+  ['layer pipe', 'shows which layers are named so'],
+];
+
+const NUMBER = /^[+−-]?\d+(?:\.\d+)?$/;
+const GREATEST_DENOMINATOR = 1e9;
+const MOST_STEPS = 1000;
+
+/** @param input as it was typed */
+export function parseQuery(input: string): Query {
+  const text = input.trim().replace(/\s+/g, ' ');
+  if (text === '') return { kind: 'nothing' };
+  const place = placeIn(text);
+  if (place) return place;
+  const ratio = /^1 ?: ?(.*)$/.exec(text);
+  if (ratio) return scaleOf(ratio[1]!);
+  const [, verb = '', rest = ''] = /^(\p{L}+)(?: (.*))?$/u.exec(text) ?? [];
+  switch (verb.toLowerCase()) {
+    case 'scale':
+      return rest === '' ? { kind: 'text', text } : scaleOf(rest.replace(/^1 ?: ?/, ''));
+    case 'bearing': {
+      if (rest === '') return { kind: 'text', text };
+      const degrees = numberIn(rest.replace(/ ?°$/, ''));
+      return degrees === null
+        ? { kind: 'unclear', expected: 'a bearing in degrees, as in “bearing 30”' }
+        : { kind: 'bearing', degrees };
+    }
+    case 'back':
+    case 'forward': {
+      const steps = rest === '' ? 1 : numberIn(rest);
+      const isCount = steps !== null && Number.isInteger(steps) && steps >= 1 && steps <= MOST_STEPS;
+      if (!isCount) return { kind: 'unclear', expected: 'how many views, as in “back 3”' };
+      return { kind: 'steps', steps: verb.toLowerCase() === 'back' ? -steps : steps };
+    }
+    case 'sheet': {
+      const number = numberIn(rest);
+      // a title block has texts such as “Sheet 3 of 5”, too
+      return number !== null && Number.isInteger(number) && number >= 1
+        ? { kind: 'sheet', number }
+        : { kind: 'text', text };
+    }
+    case 'layer':
+      return rest === ''
+        ? { kind: 'unclear', expected: 'a part of the layer’s name, as in “layer pipe”' }
+        : { kind: 'layer', name: rest };
+    default:
+      return { kind: 'text', text };
+  }
+}
+
+function scaleOf(text: string): Query {
+  const denominator = numberIn(text.replaceAll(' ', ''));
+  const isScale = denominator !== null && denominator > 0 && denominator <= GREATEST_DENOMINATOR;
+  return isScale
+    ? { kind: 'scale', denominator }
+    : { kind: 'unclear', expected: 'a scale, as in “1:200” or “scale 200”' };
+}
+
+/** Two numbers, with a comma or semicolon between them, or only a space. A letter before each names its axis. */
+function placeIn(text: string): Query | null {
+  const [, east, north] =
+    /^(?:E ?)?([+−-]?[\d .]+?) ?[,;] ?(?:N ?)?([+−-]?[\d .]+)$/i.exec(text) ??
+    /^(?:E ?)?([+−-]?[\d.]+) (?:N ?)?([+−-]?[\d.]+)$/i.exec(text) ??
+    [];
+  if (east === undefined || north === undefined) return null;
+  const [x, y] = [numberIn(east.replaceAll(' ', '')), numberIn(north.replaceAll(' ', ''))];
+  return x === null || y === null ? null : { kind: 'place', x, y };
+}
+
+function numberIn(text: string): number | null {
+  return NUMBER.test(text) ? Number(text.replace('−', '-')) : null;
+}

@@ -14,4 +14,14 @@ export class ReadError extends Error {
 }
 
 export type ReadErrorCode =
-  'not-svg' | 'malformed-xml' | 'empty-file' | 'nothing-to-draw' | 'limit-exceeded' | 'bad-encoding' | 'damaged-file';
+  | 'not-svg'
+  | 'malformed-xml'
+  | 'not-geojson'
+  | 'malformed-json'
+  | 'malformed-pdf'
+  | 'locked-file'
+  | 'empty-file'
+  | 'nothing-to-draw'
+  | 'limit-exceeded'
+  | 'bad-encoding'
+  | 'damaged-file';

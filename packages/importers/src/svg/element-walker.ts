@@ -1,8 +1,9 @@
 import { compose, identityAffine, type Affine } from '@gull-pane/core/geometry/affine';
-import type { PathBuilder } from '@gull-pane/core/drawing/path';
+import { transformPath, type PathBuilder } from '@gull-pane/core/drawing/path';
 import type { DrawingSink } from '@gull-pane/core/drawing/model';
 import { ReadError } from '../read-error.ts';
-import { clipBox, intersectClips } from './clip-box.ts';
+import { intersectClips } from '../clip-path.ts';
+import { clipBox } from './clip-box.ts';
 import type { DefinedElement } from './definitions.ts';
 import { lengthReader, visibleColour, type Attributes, type Frame } from './frame.ts';
 import { LayerTree } from './layer-tree.ts';
@@ -13,7 +14,7 @@ import { bisector, pathVertices } from './path-vertices.ts';
 import type { Preparation } from './preparation.ts';
 import { ShapeDrawer, markerPlacement } from './shape-drawer.ts';
 import { shapeNames, shapePath } from './shapes.ts';
-import { StyleTable } from './style-table.ts';
+import { StyleTable } from '../style-table.ts';
 import { TextCollector } from './text-collector.ts';
 import { parseTransform } from './transform-list.ts';
 import { parseViewBox, viewBoxTransform, type ViewBox } from './view-box.ts';
@@ -108,6 +109,7 @@ export class ElementWalker {
       this.#title = null;
     } else if (frame.name === 'text' && !frame.isSkipped) this.#endText();
     else if ((frame.name === 'tspan' || frame.name === 'textPath') && !frame.isSkipped) {
+      if (frame.name === 'textPath') this.#texts.endPath();
       const around = this.#frames.at(-1);
       if (around) this.#texts.resume(around);
     }
@@ -210,8 +212,8 @@ export class ElementWalker {
       this.#texts.begin({}, frame);
       return;
     }
-    this.#warn('approximated', 'text on a path stands straight where it begins', line);
-    this.#texts.beginOnPath(path, attributes, frame);
+    const own = parseTransform(element!.attributes.transform ?? '');
+    this.#texts.beginOnPath(own ? transformPath(path, own) : path, attributes, frame);
   }
 
   #endText(): void {

@@ -1,5 +1,5 @@
 import { ReadError } from '../read-error.ts';
-import type { Warnings } from './warnings.ts';
+import type { Warnings } from '../warnings.ts';
 
 /** All entities of a file together may not become longer than this, characters. */
 const MAX_EXPANDED = 100_000;

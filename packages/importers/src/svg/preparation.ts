@@ -3,7 +3,7 @@ import { Definitions, type ReferenceScan } from './definitions.ts';
 import type { SvgLimits } from './limits.ts';
 import { StyleSheet } from './style-sheet.ts';
 import { SvgParser } from './svg-parser.ts';
-import { Warnings } from './warnings.ts';
+import { Warnings } from '../warnings.ts';
 
 /** What must be known of a file before it can be drawn. */
 export interface Preparation {

@@ -1,16 +1,16 @@
-import { compose, identityAffine, meanScale, type Affine } from '@gull-pane/core/geometry/affine';
-import { transformPath, visitPath, type Path, type PathBuilder } from '@gull-pane/core/drawing/path';
+import { compose, meanScale } from '@gull-pane/core/geometry/affine';
+import { transformPath, type Path, type PathBuilder } from '@gull-pane/core/drawing/path';
 import type { Colour, DrawingSink } from '@gull-pane/core/drawing/model';
-import { clipArea, clipLines, sideOf } from './clip-path.ts';
+import { emitClipped } from '../clip-path.ts';
 import { elementsIn, type DefinedElement, type Definitions } from './definitions.ts';
 import { lengthReader, visibleColour, type Attributes, type Frame } from './frame.ts';
-import { MAX_HATCH_SEGMENTS, hatchArea, type HatchPattern } from './hatch.ts';
+import { MAX_HATCH_SEGMENTS, hatchArea } from './hatch.ts';
 import { userLength } from './length.ts';
 import { declaredValues, derivePaint, initialPaint } from './paint.ts';
+import { patternTile, straightSegments } from './pattern-tile.ts';
 import { shapeNames, shapePath } from './shapes.ts';
-import type { StyleTable } from './style-table.ts';
-import { parseTransform } from './transform-list.ts';
-import type { Warnings } from './warnings.ts';
+import type { StyleTable } from '../style-table.ts';
+import type { Warnings } from '../warnings.ts';
 
 /** Coordinates beyond this are a slip of the writer: nothing of such a size is drawn, and its squares would overflow. */
 const LARGEST_COORDINATE = 1e15;
@@ -43,7 +43,7 @@ export class ShapeDrawer {
       this.warnings.add('bad-geometry', message, line);
       return null;
     }
-    if (paint.fillPattern !== null && name !== 'line') this.#hatch(paint.fillPattern, placed, frame, line);
+    if (paint.fillPattern !== null && name !== 'line') this.#hatch(paint.fillPattern, path, placed, frame, line);
     this.#paint(placed, stroke, name === 'line' ? null : fill, frame, line);
     return path;
   }
@@ -56,69 +56,32 @@ export class ShapeDrawer {
     const lineStyle = stroke ? this.styles.index('line', layer, stroke, paint.strokeWidth * enlargement, dashes) : -1;
     const fillStyle = fill ? this.styles.index('fill', layer, fill, 0, []) : -1;
     const { fillRule } = paint;
-    const side = clip ? sideOf(path, clip) : 'inside';
-    if (side === 'outside') return;
-    const emit = (drawn: Path, ownLine: number, ownFill: number): void => {
-      if (drawn.ops.length < 2) return;
+    emitClipped(path, clip, { line: lineStyle, fill: fillStyle }, (drawn, ownLine, ownFill) => {
       this.count(layer, drawn.ops.length, line);
       this.sink.path({ layer, lineStyle: ownLine, fillStyle: ownFill, fillRule, path: drawn });
-    };
-    if (side === 'inside' || !clip) {
-      emit(path, lineStyle, fillStyle);
-      return;
-    }
-    if (fill) emit(clipArea(path, clip), -1, fillStyle);
-    if (stroke) emit(clipLines(path, clip), lineStyle, -1);
+    });
   }
 
-  #hatch(id: string, area: Path, frame: Frame, line: number): void {
+  /** @param shape the filled shape in user units; @param area the same in drawing coordinates */
+  #hatch(id: string, shape: Path, area: Path, frame: Frame, line: number): void {
     const element = this.definitions.find(id);
-    if (!element) return;
-    const { attributes } = element;
-    const units = attributes.patternUnits ?? 'objectBoundingBox';
-    if (units !== 'userSpaceOnUse' || attributes.patternContentUnits === 'objectBoundingBox' || attributes.viewBox) {
-      this.warnings.add('not-supported', 'a pattern in units of the filled shape is not drawn', line);
-      return;
-    }
-    const length = lengthReader(attributes, frame);
-    const own =
-      attributes.patternTransform === undefined ? identityAffine : parseTransform(attributes.patternTransform);
-    const place = {
-      ...{ x: length('x', 'x') ?? 0, y: length('y', 'y') ?? 0 },
-      ...{ width: length('width', 'x') ?? 0, height: length('height', 'y') ?? 0 },
-      matrix: compose(frame.matrix, own ?? identityAffine),
-    };
+    const tile = element && patternTile(element, shape, frame);
+    if (!tile) return;
     for (const child of elementsIn(element)) {
       const values = declaredValues(child.attributes);
       const paint = derivePaint({ ...initialPaint, opacity: frame.paint.opacity }, values);
       const stroke = visibleColour(paint.stroke, paint.strokeOpacity * paint.opacity);
-      const segments = shapeNames.has(child.name) && stroke ? straightSegments(child, frame) : null;
+      const segments = shapeNames.has(child.name) && stroke ? straightSegments(child, frame, tile) : null;
       if (!segments) {
         this.warnings.add('not-supported', 'of a pattern only straight lines are drawn', line);
         continue;
       }
-      const pattern: HatchPattern = { ...place, segments };
-      const lines = hatchArea(pattern, area, frame.paint.fillRule);
-      if (lines) this.#paint(lines, stroke, null, { ...frame, paint, matrix: place.matrix }, line);
+      const lines = hatchArea({ ...tile, segments }, area, frame.paint.fillRule);
+      const own = { ...frame, paint, matrix: compose(tile.matrix, tile.content) };
+      if (lines) this.#paint(lines, stroke, null, own, line);
       else this.warnings.add('not-supported', `a pattern of more than ${MAX_HATCH_SEGMENTS} lines is not drawn`, line);
     }
   }
-}
-
-/** Ends of a shape's segments in the units of its parent; null if it has curves. */
-function straightSegments({ name, attributes }: DefinedElement, frame: Frame): number[] | null {
-  const { path } = shapePath(name, attributes, lengthReader(attributes, frame));
-  const own: Affine | null = attributes.transform === undefined ? identityAffine : parseTransform(attributes.transform);
-  const segments: number[] = [];
-  let curves = 0;
-  const curve = (): void => {
-    curves++;
-  };
-  visitPath(transformPath(path, own ?? identityAffine), {
-    line: (x0, y0, x, y) => void segments.push(x0, y0, x, y),
-    ...{ quadratic: curve, cubic: curve, arc: curve },
-  });
-  return curves > 0 ? null : segments;
 }
 
 /** The matrix and content of a marker; what is not given is as SVG 2, 11.6 says. */

@@ -1,5 +1,5 @@
 import * as css from 'css-tree';
-import type { Warnings } from './warnings.ts';
+import type { Warnings } from '../warnings.ts';
 
 /** What a rule looks at of an element. */
 export interface StyledElement {

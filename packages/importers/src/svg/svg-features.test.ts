@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { Style } from '@gull-pane/core/drawing/model';
+import type { Style, TextMark } from '@gull-pane/core/drawing/model';
 import { Op, countSegments } from '@gull-pane/core/drawing/path';
 import type { Path } from '@gull-pane/core/drawing/path';
 import { boxOf as exactBoxOf, faultOf, readWhole as read, type WholeRead } from './read-whole.ts';
@@ -111,6 +111,47 @@ describe('what is referred to', () => {
     expect(everywhere[1]).toEqual([0, -3, 0, 0]); // begins down the page
     const middle = 3 * Math.SQRT1_2;
     expect(everywhere[2]![2]).toBeCloseTo(middle, 5); // half-way between down and right
+  });
+
+  const linesOf = (content: string): number[][] => {
+    const { paths } = read(svg(content));
+    const { coords } = paths.at(-1)!.path;
+    const lines: number[][] = [];
+    for (let i = 0; i < coords.length; i += 4) {
+      lines.push([0, 1, 2, 3].map((k) => Math.round(coords[i + k]! * 1e6) / 1e6 + 0));
+    }
+    return lines.sort((a, b) => b[1]! - a[1]! || a[0]! - b[0]!);
+  };
+  it.each([
+    [
+      'in shares of the shape',
+      '<pattern id="p" width="0.5" height="50%"><path d="M0 1H10" stroke="black"/></pattern>',
+      [-1, -6],
+    ],
+    [
+      'with content in shares, too',
+      '<pattern id="p" width="0.5" height="0.5" patternContentUnits="objectBoundingBox"><path d="M0 .25H1" stroke="black"/></pattern>',
+      [-2.5, -7.5],
+    ],
+    [
+      'with a view box',
+      '<pattern id="p" width="1" height="1" viewBox="0 0 100 100"><path d="M0 30H100" stroke="black"/></pattern>',
+      [-3],
+    ],
+    [
+      'whose tile begins elsewhere, cut at its edges',
+      '<pattern id="p" patternUnits="userSpaceOnUse" x="103" y="101" width="10" height="5"><path d="M-50 1H50M0 6H10" stroke="black"/></pattern>',
+      [-2, -7],
+    ],
+  ])('patterns %s', (_name, pattern, heights) => {
+    const lines = linesOf(`${pattern}<rect x="100" width="10" height="10" fill="url(#p)"/>`);
+    expect([...new Set(lines.map(([, y]) => y))]).toEqual(heights);
+    for (const height of heights) {
+      const parts = lines.filter(([, y]) => y === height);
+      expect(parts[0]![0]).toBe(100);
+      expect(parts.at(-1)![2]).toBe(110);
+      expect(parts.reduce((sum, [x0, , x1]) => sum + x1! - x0!, 0)).toBeCloseTo(10, 6);
+    }
   });
 
   it('patterns of lines as a hatch within the shape', () => {
@@ -261,13 +302,44 @@ describe('texts', () => {
     expect([mark!.x, mark!.y].map((value) => Math.round(value * 1e9) / 1e9 + 0)).toEqual([0, 6]);
   });
 
-  it('stand along a path where it has their offset', () => {
-    const { texts, warnings } = read(
-      svg('<path id="p" d="M0 0V100" fill="none"/><text><textPath href="#p" startOffset="25%">drain</textPath></text>'),
-    );
-    expect(texts[0]!.mark).toMatchObject({ text: 'drain', x: 0, y: -25 });
-    expect(texts[0]!.mark.angleRad).toBeCloseTo(-Math.PI / 2, 12);
-    expect(warnings[0]!.code).toBe('approximated');
+  const onPath = (path: string, text: string, offset = '0'): TextMark[] => {
+    const element = `<text font-size="10"><textPath href="#p" startOffset="${offset}">${text}</textPath></text>`;
+    return read(svg(`<path id="p" d="${path}" fill="none"/>${element}`)).texts.map(({ mark }) => mark);
+  };
+
+  it('stand along a straight path as one, where it has their offset', () => {
+    const [mark, ...others] = onPath('M0 0V100', 'drain', '25%');
+    expect(mark).toMatchObject({ text: 'drain', y: -25 });
+    expect(mark!.x).toBeCloseTo(0, 12);
+    expect(mark!.angleRad).toBeCloseTo(-Math.PI / 2, 12);
+    expect(others).toEqual([]);
+  });
+
+  it('stand along a curve letter by letter, the middle of each on it', () => {
+    // a ring of 50: the letters lie on it and turn with it, spaced by their widths
+    const marks = onPath('M0 50A50 50 0 0 1 50 0A50 50 0 0 1 100 50', 'Sea outfall', '10');
+    expect(marks.map(({ text }) => text).join('')).toBe('Seaoutfall');
+    for (const { x, y, angleRad } of marks) {
+      const middle = { x: x + 2.5 * Math.cos(angleRad) - 50, y: y + 2.5 * Math.sin(angleRad) + 50 };
+      expect(Math.abs(Math.hypot(middle.x, middle.y) - 50)).toBeLessThan(0.3); // 2.5 is about half a letter
+      expect(Math.cos(angleRad - (Math.atan2(middle.y, middle.x) - Math.PI / 2))).toBeGreaterThan(0.995);
+    }
+    const turns = marks.map(({ angleRad }) => angleRad);
+    expect([...turns].sort((a, b) => b - a)).toEqual(turns);
+  });
+
+  it('beyond the ends of their path are not drawn; anchors and spans count along it', () => {
+    expect(onPath('M0 0H20', 'iiiiiiiiiiiiiiii')[0]!.text).toBe('i'.repeat(8)); // 2.46 each
+    const [begin] = onPath('M0 0H100', '<tspan text-anchor="start">tag</tspan> 12', '50');
+    expect(begin!.text).toBe('tag');
+    expect(begin!.x).toBeCloseTo(50, 9);
+    const centred = read(
+      svg(
+        '<path id="p" d="M0 0H100" transform="translate(0 7)"/><text font-size="10" text-anchor="middle"><textPath href="#p" startOffset="50%">0000</textPath></text>',
+      ),
+    ).texts[0]!.mark;
+    expect(centred).toMatchObject({ text: '0000', anchor: 'start', y: -7 });
+    expect(centred.x).toBeCloseTo(50 - 2 * 4.97, 9);
   });
 });
 

@@ -1,7 +1,7 @@
 import { SaxesParser } from 'saxes';
 import { ReadError } from '../read-error.ts';
 import { declaredEntities } from './entities.ts';
-import type { Warnings } from './warnings.ts';
+import type { Warnings } from '../warnings.ts';
 
 const SVG_NAMESPACE = 'http://www.w3.org/2000/svg';
 

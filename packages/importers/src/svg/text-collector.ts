@@ -1,13 +1,12 @@
-import { compose, identityAffine, type Affine } from '@gull-pane/core/geometry/affine';
-import { flattenPath } from '@gull-pane/core/drawing/flatten';
+import { compose, type Affine } from '@gull-pane/core/geometry/affine';
 import type { Path } from '@gull-pane/core/drawing/path';
 import type { Attributes, Frame } from './frame.ts';
 import { userLength } from './length.ts';
+import { letterAdvance } from '@gull-pane/core/drawing/letter-advance';
+import { MeasuredPath } from './measured-path.ts';
+import { layOnPath } from './text-on-path.ts';
 import { markOfRun, type TextRun } from './text-run.ts';
 import type { TextMark } from '@gull-pane/core/drawing/model';
-
-/** Mean advance of a letter as a share of the em square, where letters are placed one by one without a font. */
-const MEAN_ADVANCE = 0.55;
 
 interface Span {
   /** Where it begins; absent where it goes on from the span before. */
@@ -18,7 +17,16 @@ interface Span {
   readonly rotateDeg: readonly number[];
   readonly matrix: Affine;
   readonly frame: Frame;
+  /** The path that it stands along. */
+  readonly way: TextWay | null;
   text: string;
+}
+
+/** A path that text stands along, and where it begins, user units. */
+interface TextWay {
+  readonly path: MeasuredPath;
+  readonly startOffset: number;
+  readonly matrix: Affine;
 }
 
 export interface PlacedText {
@@ -29,6 +37,7 @@ export interface PlacedText {
 /** Puts together what stands in one `text` element: spans, places of single letters, text along a path. */
 export class TextCollector {
   #spans: Span[] = [];
+  #way: TextWay | null = null;
 
   /** A `text` or `tspan` begins. */
   begin(attributes: Attributes, frame: Frame): void {
@@ -41,15 +50,21 @@ export class TextCollector {
     this.#spans.push({
       ...{ xs: list('x', area.width), ys: list('y', area.height), rotateDeg: list('rotate', 0) },
       ...{ dx: list('dx', area.width)[0] ?? 0, dy: list('dy', area.height)[0] ?? 0 },
-      ...{ matrix: frame.matrix, frame, text: '' },
+      ...{ matrix: frame.matrix, frame, way: this.#way, text: '' },
     });
   }
 
-  /** Text along a path begins: it stands straight where the path has the given offset. */
+  /** Text along a path begins; the spans within belong to it until it ends. */
   beginOnPath(path: Path, attributes: Attributes, frame: Frame): void {
-    const place = placeOnPath(path, attributes.startOffset ?? '0', frame);
-    const matrix = compose(frame.matrix, place);
-    this.#spans.push({ xs: [0], ys: [0], dx: 0, dy: 0, rotateDeg: [], matrix, frame, text: '' });
+    const measured = new MeasuredPath(path);
+    const { fontSize } = frame.paint;
+    const startOffset = userLength(attributes.startOffset, { fontSize, percentOf: measured.length }, 0);
+    this.#way = { path: measured, startOffset, matrix: frame.matrix };
+    this.resume(frame);
+  }
+
+  endPath(): void {
+    this.#way = null;
   }
 
   add(text: string): void {
@@ -59,14 +74,21 @@ export class TextCollector {
 
   /** A span has ended: what follows belongs to the element around it. */
   resume(frame: Frame): void {
-    this.#spans.push({ xs: [], ys: [], dx: 0, dy: 0, rotateDeg: [], matrix: frame.matrix, frame, text: '' });
+    const { matrix } = frame;
+    this.#spans.push({ xs: [], ys: [], dx: 0, dy: 0, rotateDeg: [], matrix, frame, way: this.#way, text: '' });
   }
 
   /** The `text` element has ended. @returns its texts as they stand in the drawing */
   finish(): PlacedText[] {
     const runs: (TextRun & { frame: Frame })[] = [];
     let pen = { x: 0, y: 0 };
-    for (const { xs, ys, dx, dy, rotateDeg, matrix, frame, text } of this.#spans) {
+    let wayBefore: TextWay | null = null;
+    for (const { xs, ys, dx, dy, rotateDeg, matrix, frame, way, text } of this.#spans) {
+      if (way) {
+        if (way !== wayBefore) runs.push(...this.#runsOn(way));
+        wayBefore = way;
+        continue;
+      }
       const startsAnew = runs.length === 0 || xs.length > 0 || ys.length > 0 || dy !== 0;
       pen = { x: (xs[0] ?? pen.x) + dx, y: (ys[0] ?? pen.y) + dy };
       const { paint, layer } = frame;
@@ -80,8 +102,10 @@ export class TextCollector {
         continue;
       }
       const letters = [...text.replace(/\s+/g, ' ').trim()];
+      let before = 0;
       letters.forEach((letter, index) => {
-        const x = xs[index] ?? (index === 0 ? pen.x : pen.x + MEAN_ADVANCE * paint.fontSize);
+        const x = xs[index] ?? (index === 0 ? pen.x : pen.x + before);
+        before = letterAdvance(letter, paint.fontSize, paint.isBold);
         const y = ys[index] ?? pen.y;
         pen = { x, y };
         const turn = rotateDeg[index] ?? rotateDeg.at(-1) ?? 0;
@@ -90,9 +114,24 @@ export class TextCollector {
       });
     }
     this.#spans = [];
+    this.#way = null;
     return runs.flatMap((one) => {
       const mark = markOfRun(one);
       return mark ? [{ mark, frame: one.frame }] : [];
+    });
+  }
+
+  #runsOn(way: TextWay): (TextRun & { frame: Frame })[] {
+    const spans = this.#spans.filter((span) => span.way === way);
+    const pieces = layOnPath(
+      way.path,
+      way.startOffset,
+      spans.map(({ frame, text }) => ({ owner: frame, text })),
+    );
+    return pieces.map(({ owner: frame, x, y, angleRad, text }) => {
+      const paint = { ...frame.paint, textAnchor: 'start' as const };
+      const matrix = compose(way.matrix, rotationAt(x, y, angleRad));
+      return { x: 0, y: 0, matrix, paint, layer: frame.layer, frame, text };
     });
   }
 }
@@ -100,27 +139,3 @@ export class TextCollector {
 const rotationAt = (x: number, y: number, angleRad: number): Affine => ({
   ...{ a: Math.cos(angleRad), b: Math.sin(angleRad), c: -Math.sin(angleRad), d: Math.cos(angleRad), e: x, f: y },
 });
-
-/** The frame of a path at a distance along it: its point, turned as it runs there. */
-function placeOnPath(path: Path, startOffset: string, { paint }: Frame): Affine {
-  const points: number[] = [];
-  flattenPath(path, {
-    move: (x, y) => void points.push(x, y),
-    line: (x, y) => void points.push(x, y),
-    close: () => undefined,
-  });
-  let total = 0;
-  for (let i = 2; i < points.length; i += 2)
-    total += Math.hypot(points[i]! - points[i - 2]!, points[i + 1]! - points[i - 1]!);
-  let left = userLength(startOffset, { fontSize: paint.fontSize, percentOf: total }, 0);
-  for (let i = 2; i < points.length; i += 2) {
-    const [dx, dy] = [points[i]! - points[i - 2]!, points[i + 1]! - points[i - 1]!];
-    const length = Math.hypot(dx, dy);
-    if (length > 0 && (left <= length || i + 2 >= points.length)) {
-      const t = Math.min(Math.max(left / length, 0), 1);
-      return rotationAt(points[i - 2]! + dx * t, points[i - 1]! + dy * t, Math.atan2(dy, dx));
-    }
-    left -= length;
-  }
-  return identityAffine;
-}

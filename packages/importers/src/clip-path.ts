@@ -1,7 +1,7 @@
 import { cubicAt, quadraticAt, visitExtremes } from '@gull-pane/core/drawing/extents';
-import { flattenPath } from '@gull-pane/core/drawing/flatten';
-import { PathBuilder, visitPath, type ArcShape, type Path } from '@gull-pane/core/drawing/path';
-import { clipSegment, type Box2 } from '@gull-pane/core/geometry/clip';
+import { Op, PathBuilder, visitPath, type ArcShape, type Path } from '@gull-pane/core/drawing/path';
+import { ringsOf } from '@gull-pane/core/drawing/rings';
+import { clipRing, clipSegment, type Box2 } from '@gull-pane/core/geometry/clip';
 
 /** How a path lies to a box. */
 export function sideOf(path: Path, box: Box2): 'inside' | 'outside' | 'across' {
@@ -90,14 +90,8 @@ export function clipLines(path: Path, box: Box2): PathBuilder {
 
 /** The part of a path's area that lies in a box, as polygons. */
 export function clipArea(path: Path, box: Box2): PathBuilder {
-  const rings: number[][] = [];
-  flattenPath(path, {
-    move: (x, y) => void rings.push([x, y]),
-    line: (x, y) => void rings.at(-1)!.push(x, y),
-    close: () => void rings.push(rings.at(-1)!.slice(0, 2)),
-  });
   const out = new PathBuilder();
-  for (const ring of rings) {
+  for (const ring of ringsOf(path)) {
     const inside = clipRing(ring, box);
     for (let i = 0; i < inside.length; i += 2) {
       if (i === 0) out.moveTo(inside[0]!, inside[1]!);
@@ -106,31 +100,6 @@ export function clipArea(path: Path, box: Box2): PathBuilder {
     if (inside.length > 0) out.close();
   }
   return out;
-}
-
-/** Sutherland and Hodgman's clipping, one side after the other; it also holds for rings that aren't convex. */
-function clipRing(ring: readonly number[], box: Box2): readonly number[] {
-  let points = ring;
-  const sides = [
-    [0, box.minX, 1],
-    [0, box.maxX, -1],
-    [1, box.minY, 1],
-    [1, box.maxY, -1],
-  ] as const;
-  for (const [axis, limit, sign] of sides) {
-    const kept: number[] = [];
-    for (let i = 0; i < points.length; i += 2) {
-      const j = (i + 2) % points.length;
-      const here = sign * (points[i + axis]! - limit);
-      const next = sign * (points[j + axis]! - limit);
-      if (here >= 0) kept.push(points[i]!, points[i + 1]!);
-      if (here >= 0 === next >= 0) continue;
-      const t = here / (here - next);
-      kept.push(points[i]! + (points[j]! - points[i]!) * t, points[i + 1]! + (points[j + 1]! - points[i + 1]!) * t);
-    }
-    points = kept;
-  }
-  return points;
 }
 
 const arcAt = ({ cx, cy, ux, uy, vx, vy }: ArcShape, t: number): readonly [number, number] => [
@@ -142,3 +111,53 @@ const mix = (a: number, b: number, t: number): number => a + (b - a) * t;
 const blossom2 = (a: number, c: number, b: number, s: number, t: number): number => mix(mix(a, c, s), mix(c, b, s), t);
 const blossom3 = (a: number, c: number, d: number, b: number, s: number, t: number, u: number): number =>
   mix(blossom2(a, c, d, s, t), blossom2(c, d, b, s, t), u);
+
+/** @returns the box of a path that is one upright rectangle; null if it is anything else */
+export function uprightBox({ ops, coords }: Path): Box2 | null {
+  const corners: [number, number][] = [];
+  for (let i = 0; i < coords.length; i += 2) corners.push([coords[i]!, coords[i + 1]!]);
+  const isPolygon = Array.from(ops).every(
+    (op, index) => op === (index === 0 ? Op.move : op === Op.close ? Op.close : Op.line),
+  );
+  const [first, last] = [corners[0], corners.at(-1)];
+  if (corners.length === 5 && first![0] === last![0] && first![1] === last![1]) corners.pop();
+  if (!isPolygon || corners.length !== 4) return null;
+  const xs = corners.map(([x]) => x);
+  const ys = corners.map(([, y]) => y);
+  const box = { minX: Math.min(...xs), minY: Math.min(...ys), maxX: Math.max(...xs), maxY: Math.max(...ys) };
+  const isCorner = ([x, y]: [number, number], next: [number, number]): boolean =>
+    (x === box.minX || x === box.maxX) && (y === box.minY || y === box.maxY) && (x === next[0] || y === next[1]);
+  return corners.every((corner, i) => isCorner(corner, corners[(i + 1) % 4]!)) ? box : null;
+}
+
+/** What lies in both; null is everything. */
+export function intersectClips(a: Box2 | null, b: Box2): Box2 {
+  if (!a) return b;
+  return {
+    ...{ minX: Math.max(a.minX, b.minX), minY: Math.max(a.minY, b.minY) },
+    ...{ maxX: Math.min(a.maxX, b.maxX), maxY: Math.min(a.maxY, b.maxY) },
+  };
+}
+
+/**
+ * Hands on what of a painted path lies in a clip.
+ * @param styles of its lines and its area, −1 where it has none
+ */
+export function emitClipped(
+  path: Path,
+  clip: Box2 | null,
+  { line, fill }: { readonly line: number; readonly fill: number },
+  emit: (path: Path, line: number, fill: number) => void,
+): void {
+  const side = clip ? sideOf(path, clip) : 'inside';
+  if (side === 'outside') return;
+  const emitDrawn = (drawn: Path, ownLine: number, ownFill: number): void => {
+    if (drawn.ops.length >= 2) emit(drawn, ownLine, ownFill);
+  };
+  if (side === 'inside' || !clip) {
+    emitDrawn(path, line, fill);
+    return;
+  }
+  if (fill >= 0) emitDrawn(clipArea(path, clip), -1, fill);
+  if (line >= 0) emitDrawn(clipLines(path, clip), line, -1);
+}

@@ -1,0 +1,306 @@
+import { JSONParser } from '@streamparser/json';
+import { colord } from 'colord';
+import type { Colour, DrawingSink, ReadResult } from '@gull-pane/core/drawing/model';
+import { PathBuilder } from '@gull-pane/core/drawing/path';
+import { ReadError } from '../read-error.ts';
+import { StyleTable } from '../style-table.ts';
+import { Warnings } from '../warnings.ts';
+import { transverseMercator } from './transverse-mercator.ts';
+
+/** What a reader of GeoJSON tells besides elements: what is known of the one that it told last. */
+export interface GeoJsonSink extends DrawingSink {
+  /** @param values what can be looked for, as `name: value` */
+  facts?(values: readonly string[]): void;
+}
+
+export interface GeoJsonLimits {
+  readonly maxElements: number;
+  readonly maxSteps: number;
+}
+
+const MM_PER_M = 1000;
+/** Arms of the cross that a point is drawn as, mm. */
+const CROSS_MM = 500;
+/** Layers beyond this share the last one. */
+const MAX_LAYERS = 4096;
+/** Properties of one feature that can be looked for, and how long each may be. */
+const MAX_FACTS = 24;
+const MAX_FACT_LENGTH = 200;
+/** Inks of the layers, in turns: told from each other and from paper. */
+const inks = ['#1f5f8b', '#8b3a1f', '#2e7d4f', '#6b4a8b', '#8f5d14', '#1f7a8c', '#7a2e52', '#465a2c'];
+const AREA_ALPHA = 36;
+const LINE_WIDTH_MM = 100;
+
+type Json = null | boolean | number | string | readonly Json[] | { readonly [key: string]: Json };
+type JsonObject = { readonly [key: string]: Json };
+const isObject = (value: unknown): value is JsonObject =>
+  typeof value === 'object' && value !== null && !Array.isArray(value);
+
+/**
+ * Reads GeoJSON (RFC 7946) piece by piece, feature by feature. Longitudes and latitudes are laid on a plane along the whole
+ * degree nearest to the first place, in millimetres; coordinates that can't be degrees are taken as metres of a plane.
+ */
+export class GeoJsonReader {
+  readonly #styles = new StyleTable();
+  readonly #layers = new Map<string, number>();
+  readonly #warnings = new Warnings();
+  readonly #parser: JSONParser;
+  /** Bytes so far, and where the last token began. */
+  #written = 0;
+  #lastToken = 0;
+  #line = 1;
+  #column = 1;
+  #meridianDeg: number | null = null;
+  #isPlane = false;
+  #elements = 0;
+  #steps = 0;
+  #features = 0;
+  #hasRoot = false;
+
+  constructor(
+    private readonly sink: GeoJsonSink,
+    private readonly limits: GeoJsonLimits,
+  ) {
+    this.#parser = new JSONParser({ paths: ['$.features.*', '$'], keepStack: false });
+    this.#parser.onToken = ({ offset }) => {
+      this.#lastToken = offset;
+    };
+    this.#parser.onValue = ({ value, key, parent, stack }) => {
+      if (stack.length === 0) {
+        this.#root(value as Json);
+        return;
+      }
+      this.#feature(value as Json);
+      // the list that is being read would keep them all
+      if (Array.isArray(parent) && typeof key === 'number') parent[key] = null;
+    };
+  }
+
+  get elements(): number {
+    return this.#elements;
+  }
+
+  /** @throws ReadError where the text is no JSON, with its line and column, or a limit is reached */
+  write(text: string): void {
+    try {
+      this.#parser.write(text);
+    } catch (error) {
+      throw this.#faultAt(error, text);
+    }
+    this.#advance(text);
+  }
+
+  /** @throws ReadError if the file ends too early or is no GeoJSON */
+  end(): ReadResult & { readonly layerOfNode: readonly number[] } {
+    if (!this.#parser.isEnded) {
+      try {
+        this.#parser.end();
+      } catch {
+        // said below
+      }
+      throw new ReadError('malformed-json', 'The file ends in the middle.', this.#place);
+    }
+    if (!this.#hasRoot) throw new ReadError('not-geojson', 'The file holds no GeoJSON object.');
+    const layers = [...this.#layers.keys()].map((name) => ({ name }));
+    return {
+      unit: 'mm',
+      layers,
+      layerOfNode: layers.map((_, index) => index),
+      styles: this.#styles.styles,
+      warnings: this.#warnings.list(),
+    };
+  }
+
+  get #place(): { line: number; column: number } {
+    return { line: this.#line, column: this.#column };
+  }
+
+  #advance(text: string): void {
+    this.#written += bytesOf(text);
+    const lines = text.split('\n');
+    this.#line += lines.length - 1;
+    this.#column = lines.length > 1 ? lines.at(-1)!.length + 1 : this.#column + text.length;
+  }
+
+  #faultAt(error: unknown, text: string): unknown {
+    if (error instanceof ReadError) return error;
+    const message = error instanceof Error ? error.message : String(error);
+    // a letter out of place is told with its position, a word out of place was told as a token
+    const position = Number(/absolute position "?(\d+)/.exec(message)?.[1] ?? this.#lastToken);
+    let bytes = this.#written;
+    let at = 0;
+    while (at < text.length && bytes < position) bytes += bytesOf(text[at++]!);
+    this.#advance(text.slice(0, at));
+    return new ReadError('malformed-json', 'The text isn’t valid JSON here.', this.#place);
+  }
+
+  #root(value: Json): void {
+    this.#hasRoot = true;
+    if (!isObject(value) || typeof value.type !== 'string')
+      throw new ReadError('not-geojson', 'The file is JSON, but its outermost value has no “type” as GeoJSON has.');
+    if (value.crs !== undefined)
+      this.#warn(
+        'not-supported',
+        'a coordinate system of its own (“crs”) is no part of the standard and is not looked at',
+      );
+    if (value.type === 'FeatureCollection') return;
+    if (value.type === 'Feature') this.#feature(value);
+    else if (isGeometry(value.type)) this.#feature({ type: 'Feature', geometry: value, properties: null });
+    else throw new ReadError('not-geojson', `“${value.type.slice(0, 40)}” is no type of GeoJSON.`);
+  }
+
+  #feature(value: Json): void {
+    this.#features++;
+    if (!isObject(value) || value.type !== 'Feature') {
+      this.#warn('bad-geometry', 'something in the list of features that is none is left out');
+      return;
+    }
+    const properties = isObject(value.properties) ? value.properties : {};
+    if (isObject(value.geometry)) this.#geometry(value.geometry, properties, 0);
+  }
+
+  #geometry(geometry: JsonObject, properties: JsonObject, depth: number): void {
+    const { coordinates, geometries } = geometry;
+    const type = typeof geometry.type === 'string' ? geometry.type : 'none';
+    if (type === 'GeometryCollection' && Array.isArray(geometries) && depth < 8) {
+      for (const one of geometries as readonly Json[]) if (isObject(one)) this.#geometry(one, properties, depth + 1);
+      return;
+    }
+    const path = new PathBuilder();
+    const isArea = type === 'Polygon' || type === 'MultiPolygon';
+    const parts = (value: Json | undefined): readonly Json[] =>
+      Array.isArray(value) ? (value as readonly Json[]) : [];
+    switch (type) {
+      case 'Point':
+        this.#cross(path, coordinates);
+        break;
+      case 'MultiPoint':
+        for (const point of parts(coordinates)) this.#cross(path, point);
+        break;
+      case 'LineString':
+        this.#chain(path, coordinates, false);
+        break;
+      case 'MultiLineString':
+        for (const line of parts(coordinates)) this.#chain(path, line, false);
+        break;
+      case 'Polygon':
+        for (const ring of parts(coordinates)) this.#chain(path, ring, true);
+        break;
+      case 'MultiPolygon':
+        for (const polygon of parts(coordinates)) for (const ring of parts(polygon)) this.#chain(path, ring, true);
+        break;
+      default:
+        this.#warn('bad-geometry', `a geometry of the unknown type “${type.slice(0, 40)}” is left out`);
+        return;
+    }
+    if (path.ops.length < 2) return;
+    this.#draw(path, properties, type, isArea);
+  }
+
+  #draw(path: PathBuilder, properties: JsonObject, type: string, isArea: boolean): void {
+    this.#elements++;
+    this.#steps += path.ops.length;
+    const { maxElements, maxSteps } = this.limits;
+    if (this.#elements > maxElements)
+      throw new ReadError('limit-exceeded', `The drawing has more than ${maxElements} elements.`, this.#place);
+    if (this.#steps > maxSteps)
+      throw new ReadError('limit-exceeded', `The paths have more than ${maxSteps} steps in all.`, this.#place);
+    const layer = this.#layerOf(properties, type);
+    const ink = colourOf(properties.stroke) ?? colourOf(inks[layer % inks.length])!;
+    const fill = colourOf(properties.fill) ?? ink;
+    const alpha = typeof properties['fill-opacity'] === 'number' ? properties['fill-opacity'] * 255 : AREA_ALPHA;
+    const lineStyle = this.#styles.index('line', layer, ink, LINE_WIDTH_MM, []);
+    const a = Math.round(Math.min(Math.max(alpha, 0), 255));
+    const fillStyle = isArea && a > 0 ? this.#styles.index('fill', layer, { ...fill, a }, 0, []) : -1;
+    this.sink.path({ layer, lineStyle, fillStyle, fillRule: 'evenodd', path });
+    const facts = Object.entries(properties)
+      .flatMap(([name, value]) => (typeof value === 'string' || typeof value === 'number' ? [`${name}: ${value}`] : []))
+      .slice(0, MAX_FACTS)
+      .map((fact) => fact.slice(0, MAX_FACT_LENGTH));
+    if (facts.length > 0) this.sink.facts?.(facts);
+  }
+
+  /** By the property that names it, else by the kind of geometry. */
+  #layerOf(properties: JsonObject, type: string): number {
+    const named = properties.layer ?? properties.Layer ?? properties.class;
+    const name = typeof named === 'string' && named.trim() !== '' ? named.trim().slice(0, 200) : type;
+    const known = this.#layers.get(name);
+    if (known !== undefined) return known;
+    if (this.#layers.size >= MAX_LAYERS) return MAX_LAYERS - 1;
+    this.#layers.set(name, this.#layers.size);
+    return this.#layers.size - 1;
+  }
+
+  #cross(path: PathBuilder, value: Json | undefined): void {
+    const at = this.#point(value);
+    if (!at) return;
+    this.#warn('approximated', 'points are drawn as crosses of 1 m');
+    path.moveTo(at.x - CROSS_MM, at.y).lineTo(at.x + CROSS_MM, at.y);
+    path.moveTo(at.x, at.y - CROSS_MM).lineTo(at.x, at.y + CROSS_MM);
+  }
+
+  #chain(path: PathBuilder, value: Json | undefined, isRing: boolean): void {
+    if (!Array.isArray(value)) return;
+    const points = (value as readonly Json[]).flatMap((one) => this.#point(one) ?? []);
+    const [first] = points;
+    if (!first) return;
+    const last = points.at(-1)!;
+    if (isRing && points.length > 3 && last.x === first.x && last.y === first.y) points.pop(); // a ring names it twice
+    points.forEach(({ x, y }, index) => {
+      if (index === 0) path.moveTo(x, y);
+      else path.lineTo(x, y);
+    });
+    if (isRing) path.close();
+  }
+
+  #point(value: Json | undefined): { x: number; y: number } | null {
+    const [a, b] = Array.isArray(value) ? (value as readonly Json[]) : [];
+    if (typeof a !== 'number' || typeof b !== 'number' || !(Math.abs(a) + Math.abs(b) < 1e12)) {
+      this.#warn('bad-geometry', 'a place that is no pair of numbers is left out');
+      return null;
+    }
+    const isDegrees = Math.abs(a) <= 180 && Math.abs(b) <= 90;
+    if (this.#meridianDeg === null) {
+      this.#meridianDeg = Math.round(a);
+      this.#isPlane = !isDegrees;
+      const told = this.#isPlane
+        ? 'coordinates are no longitudes and latitudes; they are taken as metres east and north'
+        : `longitudes and latitudes are laid on a plane along ${this.#meridianDeg}°: transverse Mercator, WGS 84, scale 1, millimetres from there and from the equator`;
+      this.#warn('approximated', told);
+    }
+    if (this.#isPlane) return { x: a * MM_PER_M, y: b * MM_PER_M };
+    if (!isDegrees || Math.abs(a - this.#meridianDeg) > 80) {
+      this.#warn('bad-geometry', 'a place too far from the others to lie on one plane with them is left out');
+      return null;
+    }
+    const { x, y } = transverseMercator(a, b, this.#meridianDeg);
+    return { x: x * MM_PER_M, y: y * MM_PER_M };
+  }
+
+  #warn(code: string, message: string): void {
+    this.#warnings.add(code, message, this.#line);
+  }
+}
+
+const isGeometry = (type: string): boolean =>
+  ['Point', 'MultiPoint', 'LineString', 'MultiLineString', 'Polygon', 'MultiPolygon', 'GeometryCollection'].includes(
+    type,
+  );
+
+function colourOf(value: Json | undefined): Colour | null {
+  if (typeof value !== 'string') return null;
+  const parsed = colord(value);
+  if (!parsed.isValid()) return null;
+  const { r, g, b, a } = parsed.toRgb();
+  return { r, g, b, a: Math.round(a * 255) };
+}
+
+/** Length in UTF-8; half a surrogate pair is half of its four bytes. */
+function bytesOf(text: string): number {
+  let bytes = 0;
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i);
+    bytes += code < 0x80 ? 1 : code < 0x800 || (code >= 0xd800 && code < 0xe000) ? 2 : 3;
+  }
+  return bytes;
+}

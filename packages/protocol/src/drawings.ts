@@ -2,6 +2,7 @@ import 'reflect-metadata';
 import { Type } from 'class-transformer';
 import {
   IsArray,
+  IsBoolean,
   IsDateString,
   IsIn,
   IsInt,
@@ -44,6 +45,17 @@ export class WarningDto {
   @IsInt() @Min(1) count!: number;
   /** Line of the first occurrence in the source. */
   @IsOptional() @IsInt() line?: number;
+  /** Its page, where the source has pages. */
+  @IsOptional() @IsInt() page?: number;
+}
+
+/** A sheet of a set: its part of the drawing, drawing units. */
+export class SheetDto {
+  @IsString() name!: string;
+  @IsNumber() minX!: number;
+  @IsNumber() minY!: number;
+  @IsNumber() maxX!: number;
+  @IsNumber() maxY!: number;
 }
 
 export const drawingStatuses = ['importing', 'ready', 'failed'] as const;
@@ -58,6 +70,8 @@ export class DrawingDto {
   /** Tight over the geometry; absent while there is none. */
   @IsOptional() @ValidateNested() @Type(() => ExtentsDto) extents!: ExtentsDto | null;
   @IsArray() @ValidateNested({ each: true }) @Type(() => WarningDto) warnings!: WarningDto[];
+  /** In order; none where the source has no pages. */
+  @IsArray() @ValidateNested({ each: true }) @Type(() => SheetDto) sheets!: SheetDto[];
   /** Rises with each import of content; part of the tiles' addresses. */
   @IsInt() @Min(0) revision!: number;
   @IsInt() @Min(0) sourceBytes!: number;
@@ -84,6 +98,8 @@ export class LayerDto {
   @IsString() name!: string;
   /** Colour of most of its lines, #rrggbb. */
   @Matches(/^#[0-9a-f]{6}$/) colour!: string;
+  /** Whether the source has it switched off: it is hidden when the drawing is opened. */
+  @IsBoolean() isOff!: boolean;
   @IsInt() @Min(0) objects!: number;
   @IsInt() @Min(0) segments!: number;
   /** x, y, z triples of the layer's convex hull, for fits in any direction. */

@@ -15,6 +15,7 @@ const drawing = {
   counts: { objects: 1, segments: 4, triangles: 0, texts: 0, layers: 1 },
   extents: { min: { x: 0, y: 0, z: 0 }, max: { x: 1, y: 1, z: 0 } },
   ...{
+    sheets: [],
     warnings: [],
     createdAt: '2026-11-24T00:00:00.000Z',
     updatedAt: '2026-11-24T00:00:00.000Z',

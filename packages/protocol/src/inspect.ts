@@ -52,6 +52,10 @@ export interface InspectedPane {
   readonly flying: boolean;
   /** The tool in hand, if any. */
   readonly tool: string | null;
+  /** Objects that are picked. */
+  readonly picked: number;
+  /** Nothing that is visible lies in the pane. */
+  readonly lost: boolean;
   /** Nothing travels, no tile is awaited and the picture at rest is drawn. */
   readonly settled: boolean;
 }

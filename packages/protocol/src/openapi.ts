@@ -54,7 +54,18 @@ export const operations: readonly Operation[] = [
   { method: 'get', path: '/api/drawings', summary: 'All drawings, newest first', answer: listOf(DrawingDto) },
   {
     ...{ method: 'post', path: '/api/drawings', summary: 'Imports a file as a new drawing', body: file, status: 202 },
-    ...{ answer: json(ref(ImportAcceptedDto)), problems: ['file-missing', 'empty-file', 'file-too-large', 'not-svg'] },
+    ...{
+      answer: json(ref(ImportAcceptedDto)),
+      problems: [
+        'file-missing',
+        'empty-file',
+        'file-too-large',
+        'not-svg',
+        'not-geojson',
+        'malformed-pdf',
+        'locked-file',
+      ],
+    },
   },
   {
     ...{ method: 'get', path: '/api/drawings/{id}', summary: 'One drawing', answer: json(ref(DrawingDto)) },
@@ -78,7 +89,7 @@ export const operations: readonly Operation[] = [
     ...{
       status: 202,
       answer: json(ref(ImportAcceptedDto)),
-      problems: ['drawing-not-found', 'import-running', 'not-svg'],
+      problems: ['drawing-not-found', 'import-running', 'not-svg', 'not-geojson', 'malformed-pdf', 'locked-file'],
     },
   },
   {

@@ -69,13 +69,33 @@ export const problemCatalogue = {
   },
   'not-svg': {
     status: 422,
-    title: 'The file is not an SVG',
-    hint: 'Choose a file in SVG format. The name doesn’t matter, the content does.',
+    title: 'The file is no drawing that can be read',
+    hint: 'Choose a file in SVG, GeoJSON or PDF format. The name doesn’t matter, the content does.',
+  },
+  'not-geojson': {
+    status: 422,
+    title: 'The file is not GeoJSON',
+    hint: 'Choose a file in SVG, GeoJSON or PDF format. The name doesn’t matter, the content does.',
+  },
+  'malformed-json': {
+    status: 422,
+    title: 'The GeoJSON is broken',
+    hint: 'Export the file again, or mend the place named, then import it again.',
   },
   'malformed-xml': {
     status: 422,
     title: 'The SVG is broken',
     hint: 'Export the file again, or mend the place named, then import it again.',
+  },
+  'malformed-pdf': {
+    status: 422,
+    title: 'The PDF is broken',
+    hint: 'Export the file again, then import it again.',
+  },
+  'locked-file': {
+    status: 422,
+    title: 'The file is locked by a password',
+    hint: 'Save it without a password, then import it again.',
   },
   'bad-encoding': {
     status: 422,

@@ -27,6 +27,9 @@ export interface TileJson {
     /** Where the exact form of the tile's coarse lines is, if it has any, and how coarse they are, drawing units. */
     readonly detail?: string;
     readonly tolerance?: number;
+    /** The same for its areas. */
+    readonly fills?: string;
+    readonly fillTolerance?: number;
   };
 }
 

@@ -1,8 +1,9 @@
-import type { CountsDto, ExtentsDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { CountsDto, ExtentsDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import {
   bigint,
+  boolean,
   doublePrecision,
   index,
   integer,
@@ -27,6 +28,7 @@ export const drawings = pgTable('drawing', {
   extents: jsonb().$type<ExtentsDto>(),
   /** What the reader could not take over. */
   report: jsonb().$type<WarningDto[]>().notNull(),
+  sheets: jsonb().$type<SheetDto[]>().notNull().default([]),
   sourceBytes: bigint({ mode: 'number' }).notNull().default(0),
   createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
@@ -42,6 +44,8 @@ export const layers = pgTable(
     number: integer().notNull(),
     name: text().notNull(),
     colour: text().notNull(),
+    /** Whether the source has it switched off. */
+    isOff: boolean().notNull().default(false),
     objects: integer().notNull(),
     segments: integer().notNull(),
     /** x, y, z triples of the convex hull. */

@@ -17,8 +17,8 @@ const QUEUE = 'import';
 const WRITE_PROGRESS_EVERY_MS = 2000;
 /** Layers that go into one statement. */
 const LAYERS_PER_INSERT = 500;
-/** Texts that go into one statement. */
-const TEXTS_PER_INSERT = 5000;
+/** Texts that go into one statement: putting it together holds up the thread that answers requests. */
+const TEXTS_PER_INSERT = 500;
 
 /** What one import may take. */
 export interface ImportLimits extends ReadLimits {
@@ -239,7 +239,8 @@ export class ImportJobs {
         .update(drawings)
         .set({
           ...{ unit: result.unit, status: 'ready', revision, counts: result.counts, extents: result.extents },
-          ...{ report: [...result.warnings], sourceBytes: job.bytesTotal, updatedAt: sql`now()` },
+          ...{ report: [...result.warnings], sheets: [...result.sheets] },
+          ...{ sourceBytes: job.bytesTotal, updatedAt: sql`now()` },
         })
         .where(eq(drawings.id, drawingId));
     });

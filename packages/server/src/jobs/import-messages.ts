@@ -1,4 +1,4 @@
-import type { CountsDto, ExtentsDto, LayerDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { CountsDto, ExtentsDto, LayerDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { FileTextLimits } from './file-text.ts';
 import type { ProblemCode } from '@gull-pane/protocol/problems';
 
@@ -35,6 +35,7 @@ export interface ImportResult {
   readonly layers: readonly LayerDto[];
   readonly texts: readonly ImportedText[];
   readonly warnings: readonly WarningDto[];
+  readonly sheets: readonly SheetDto[];
 }
 
 /** What it answers. */

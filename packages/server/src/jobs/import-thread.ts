@@ -1,5 +1,6 @@
 /** Reads one file and builds everything that is served of it, in a thread of its own. */
 import { mkdirSync, writeFileSync } from 'node:fs';
+import { setPriority } from 'node:os';
 import { join } from 'node:path';
 import { parentPort, workerData } from 'node:worker_threads';
 import { seededRandom } from '@gull-pane/core/geometry/random';
@@ -7,16 +8,13 @@ import { colourToHex, opaque } from '@gull-pane/core/drawing/colour';
 import { convexHull } from '@gull-pane/core/geometry/hull';
 import { placeItems } from '@gull-pane/core/pyramid/place';
 import { ReadError } from '@gull-pane/importers/read-error';
-import { ReferenceScan } from '@gull-pane/importers/svg/definitions';
-import { defaultSvgLimits } from '@gull-pane/importers/svg/limits';
-import { PreparationReader, needsPreparation, type Preparation } from '@gull-pane/importers/svg/preparation';
-import { SvgReader, type SvgReadResult } from '@gull-pane/importers/svg/read-svg';
 import type { LayerDto } from '@gull-pane/protocol/drawings';
 import { Collector, type GroupTally } from '../pyramid/collect.ts';
 import { ObjectWriter } from '../pyramid/object-store.ts';
 import { drawPicture } from '../pyramid/picture.ts';
+import { writeObjectIndex } from '../pyramid/write-object-index.ts';
 import { writeTileset } from '../pyramid/write-tileset.ts';
-import { forEachPiece } from './file-text.ts';
+import { readSource, type SourceContent } from './read-source.ts';
 import type { FromImport, ImportOrder, ImportResult } from './import-messages.ts';
 
 /** What a tile holds at most, in segments. */
@@ -29,26 +27,14 @@ const say = (message: FromImport): void => parentPort!.postMessage(message);
 async function run(): Promise<ImportResult> {
   mkdirSync(order.outFolder, { recursive: true });
   const { limits } = order;
-  const svgLimits = { ...defaultSvgLimits, maxElements: limits.maxElements };
-  const scan = new ReferenceScan();
-  await forEachPiece(order.sourcePath, limits, (text) => scan.write(text));
-  let preparation: Preparation | undefined;
-  if (needsPreparation(scan)) {
-    const first = new PreparationReader(scan.references, svgLimits);
-    await forEachPiece(order.sourcePath, limits, (text) => first.write(text));
-    preparation = first.end();
-  }
   const objects = new ObjectWriter(order.outFolder);
   const collector = new Collector(objects);
-  const reader = new SvgReader(collector, preparation, svgLimits);
   let told = 0;
-  await forEachPiece(order.sourcePath, limits, (text, bytesRead) => {
-    reader.write(text);
+  const read = await readSource(order.sourcePath, limits, collector, (bytesRead) => {
     if (bytesRead - told < PROGRESS_EVERY_BYTES) return;
     told = bytesRead;
     say({ kind: 'progress', bytesRead, objects: collector.objects });
   });
-  const read = reader.end();
   objects.finish(read.layerOfNode);
   if (collector.items.length === 0) {
     throw new ReadError('nothing-to-draw', 'The file was read to its end, but it holds no visible line, fill or text.');
@@ -56,6 +42,8 @@ async function run(): Promise<ImportResult> {
   say({ kind: 'progress', bytesRead: told, objects: collector.objects });
   const root = placeItems(collector.items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
   await writeTileset(root, collector.items, read.styles, join(order.outFolder, 'tiles'), order.tileAddressPrefix);
+  const layerOf = (object: number): number => read.layerOfNode[objects.nodeOf(object)] ?? 0;
+  await writeObjectIndex(collector, objects, read.styles, layerOf, order.outFolder);
   const { minX, minY, maxX, maxY } = collector.box;
   const hasGeometry = minX <= maxX;
   writeFileSync(
@@ -78,11 +66,22 @@ async function run(): Promise<ImportResult> {
       ...{ x: mark.x, y: mark.y, size: mark.size, angleRad: mark.angleRad },
     })),
     warnings: [...read.warnings, ...collector.warnings],
+    sheets: (read.sheets ?? []).map(({ name, minX, minY, maxX, maxY }) => ({ name, minX, minY, maxX, maxY })),
   };
 }
 
+/** Lets the thread that answers requests go first where cores are few: on Linux a priority is a thread's own. */
+function yieldTheProcessor(): void {
+  if (process.platform !== 'linux') return; // elsewhere it would be the whole process's
+  try {
+    setPriority(10);
+  } catch {
+    // where it isn't allowed, the import is merely less polite
+  }
+}
+
 /** Puts the groups of the source together to layers, with their support points and their commonest colour. */
-function layersOf(read: SvgReadResult, collector: Collector): LayerDto[] {
+function layersOf(read: SourceContent, collector: Collector): LayerDto[] {
   const segmentsOfColour = read.layers.map(() => new Map<string, number>());
   read.styles.forEach((style, index) => {
     const segments = collector.segmentsOfStyle.get(index) ?? (style.kind === 'text' ? 0.5 : 0);
@@ -92,7 +91,7 @@ function layersOf(read: SvgReadResult, collector: Collector): LayerDto[] {
   });
   const groupsOfLayer = read.layers.map((): GroupTally[] => []);
   for (const [node, group] of collector.groups) groupsOfLayer[read.layerOfNode[node]!]?.push(group);
-  return read.layers.map(({ name }, id) => {
+  return read.layers.map(({ name, isOff = false }, id) => {
     const groups = groupsOfLayer[id]!;
     const hull = convexHull(groups.flatMap((group) => [...group.hull.hull()]));
     const support: number[] = [];
@@ -101,6 +100,7 @@ function layersOf(read: SvgReadResult, collector: Collector): LayerDto[] {
     return {
       id,
       name,
+      isOff,
       colour: commonest?.[0] ?? colourToHex(opaque(0, 0, 0)),
       objects: groups.reduce((sum, group) => sum + group.objects, 0),
       segments: groups.reduce((sum, group) => sum + group.segments, 0),
@@ -109,6 +109,7 @@ function layersOf(read: SvgReadResult, collector: Collector): LayerDto[] {
   });
 }
 
+yieldTheProcessor();
 try {
   say({ kind: 'done', result: await run() });
 } catch (error) {

@@ -42,8 +42,8 @@ export class DrawingsRepository {
 
   async layersOf(id: string): Promise<LayerDto[]> {
     const rows = await this.db.select().from(layers).where(eq(layers.drawingId, id)).orderBy(layers.number);
-    return rows.map(({ number, name, colour, objects, segments, support }) => ({
-      ...{ id: number, name, colour, objects, segments, support },
+    return rows.map(({ number, name, colour, isOff, objects, segments, support }) => ({
+      ...{ id: number, name, colour, isOff, objects, segments, support },
     }));
   }
 
@@ -65,10 +65,11 @@ export class DrawingsRepository {
       .where(where)
       .orderBy(desc(drawings.createdAt));
     return rows.map(({ drawing, jobId, jobState, jobError }): DrawingDto => {
-      const { id, name, unit, status, counts, extents, report, revision, sourceBytes, createdAt, updatedAt } = drawing;
+      const { id, name, unit, status, counts, extents, report, sheets, revision } = drawing;
+      const { sourceBytes, createdAt, updatedAt } = drawing;
       const isOpen = jobState === 'queued' || jobState === 'running';
       return {
-        ...{ id, name, unit, status, counts, extents, warnings: report, revision, sourceBytes },
+        ...{ id, name, unit, status, counts, extents, warnings: report, sheets, revision, sourceBytes },
         ...{ createdAt: createdAt.toISOString(), updatedAt: updatedAt.toISOString() },
         ...{ jobId: isOpen ? jobId : null, error: jobError ?? null },
       };

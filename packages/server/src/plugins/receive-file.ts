@@ -5,6 +5,7 @@ import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { MultipartFile } from '@fastify/multipart';
 import type { FastifyRequest } from 'fastify';
+import { isPdfHead } from '@gull-pane/importers/pdf/pdf-head';
 import { Problem } from '../problem.ts';
 
 export interface ReceivedFile {
@@ -36,8 +37,8 @@ function refuseUnknown(name: string): Transform {
   let isKnown = false;
   return new Transform({
     transform(chunk: Buffer, _encoding, done) {
-      if (!isKnown && !canBeginSvg(chunk)) {
-        done(new Problem('not-svg', { detail: `${name} begins with neither XML nor gzip.` }));
+      if (!isKnown && !canBeginDrawing(chunk)) {
+        done(new Problem('not-svg', { detail: `${name} begins with neither XML nor JSON nor PDF nor gzip.` }));
         return;
       }
       isKnown = true;
@@ -46,11 +47,12 @@ function refuseUnknown(name: string): Transform {
   });
 }
 
-/** XML in any of its encodings, or gzip (which may hold it). */
-function canBeginSvg(bytes: Buffer): boolean {
+/** XML in any of its encodings, JSON, PDF, or gzip (which may hold one of the first two). */
+function canBeginDrawing(bytes: Buffer): boolean {
   if (bytes[0] === 0x1f && bytes[1] === 0x8b) return true;
+  if (isPdfHead(bytes)) return true;
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return true;
-  return /^(\ufeff)?\s*(<|$)/.test(bytes.toString('utf8', 0, 512));
+  return /^(\ufeff)?\s*([<{]|$)/.test(bytes.toString('utf8', 0, 512));
 }
 
 async function firstFile(request: FastifyRequest): Promise<MultipartFile> {
@@ -62,7 +64,7 @@ async function firstFile(request: FastifyRequest): Promise<MultipartFile> {
 
 /** What a person would call a file of this name. */
 function titleOf(filename: string): string {
-  const plain = basename(filename.replaceAll('\\', '/')).replace(/\.[A-Za-z0-9]{1,5}$/, '');
+  const plain = basename(filename.replaceAll('\\', '/')).replace(/\.[A-Za-z0-9]{1,7}$/, '');
 
   const clean = plain.replace(/[\u0000-\u001f\u007f]/g, '').trim();
   return clean.slice(0, 200) || 'Drawing';

@@ -7,10 +7,19 @@ import { contentOf, idOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import type { Services } from './services.ts';
 
-const TILE_NAME = /^\d{1,9}\.(glb|detail)$/;
+const TILE_NAME = /^(\d{1,9}\.(glb|detail|fills|objects)|objects\.index|texts\.json)$/;
+const typeOf = (name: string): string =>
+  name.endsWith('.glb')
+    ? 'model/gltf-binary'
+    : name.endsWith('.json')
+      ? 'application/json'
+      : 'application/octet-stream';
 const REVISION = /^r(\d{1,9})$/;
 
-/** The display pyramid as 3D Tiles: the tileset by the drawing's address, tiles by that of their revision, for good. */
+/**
+ * The display pyramid as 3D Tiles, and beside it where every object lies: the tileset by the drawing's address, the rest by
+ * that of their revision, for good.
+ */
 export function tileRoutes(app: FastifyInstance, { db, folder }: Services): void {
   const repository = new DrawingsRepository(db);
 
@@ -39,7 +48,7 @@ export function tileRoutes(app: FastifyInstance, { db, folder }: Services): void
       throw new Problem('not-found', { detail: 'The drawing has no such tile; it may have been imported anew.' });
     });
     void reply
-      .type(tile.endsWith('.glb') ? 'model/gltf-binary' : 'application/octet-stream')
+      .type(typeOf(tile))
       .header('cache-control', 'private, max-age=31536000, immutable')
       .header('vary', 'accept-encoding');
     const takesGzip = /\bgzip\b/.test(request.headers['accept-encoding'] ?? '');

@@ -1,5 +1,4 @@
 import { visitExtremes } from '@gull-pane/core/drawing/extents';
-import { flattenPath } from '@gull-pane/core/drawing/flatten';
 import type {
   DrawingSink,
   FillRule,
@@ -9,10 +8,14 @@ import type {
   TextMark,
 } from '@gull-pane/core/drawing/model';
 import { countSegments } from '@gull-pane/core/drawing/path';
+import { ringsOf } from '@gull-pane/core/drawing/rings';
+import { expectedCrossings, triangulate } from '@gull-pane/core/drawing/triangulate';
+import { textFrame } from '@gull-pane/core/drawing/letter-advance';
+import { Growable } from '@gull-pane/core/geometry/growable';
 import { HullBuilder } from '@gull-pane/core/geometry/hull';
+import { Painted } from '@gull-pane/core/pick/object-index';
 import { ItemTable } from '@gull-pane/core/pyramid/items';
 import type { ObjectWriter } from './object-store.ts';
-import { expectedCrossings, triangulate } from './triangulate.ts';
 
 /** An outline that crosses itself more often than this isn't filled: it would take for ever, and nobody could read it. */
 const MAX_CROSSINGS = 100_000;
@@ -34,8 +37,16 @@ export interface CollectedText {
 export class Collector implements DrawingSink {
   readonly items = new ItemTable();
   readonly texts: CollectedText[] = [];
+  /** Properties of objects that can be looked for. */
+  readonly known: { readonly objectId: number; readonly content: string }[] = [];
   /** By node of the layer tree. */
   readonly groups = new Map<number, GroupTally>();
+  /** By object: its exact box, how it is painted as bits of `Painted`, and one more than its line's style, or 0. */
+  readonly objectColumns = {
+    boxes: new Growable(Float64Array),
+    painted: new Growable(Uint8Array),
+    lineStyles: new Growable(Uint32Array),
+  };
   readonly box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   objects = 0;
   segments = 0;
@@ -56,33 +67,32 @@ export class Collector implements DrawingSink {
     group.segments += segments;
     const style = lineStyle >= 0 ? lineStyle : fillStyle;
     this.segmentsOfStyle.set(style, (this.segmentsOfStyle.get(style) ?? 0) + segments);
+    const own = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
     visitExtremes(path, (x, y) => {
-      this.#extend(x, y);
+      extend(own, x, y);
       group.hull.add(x, y);
     });
+    extend(this.box, own.minX, own.minY);
+    extend(this.box, own.maxX, own.maxY);
+    const isEvenOdd = fillRule === 'evenodd' ? Painted.evenOdd : 0;
+    const painted = (lineStyle >= 0 ? Painted.line : 0) | (fillStyle >= 0 ? Painted.fill | isEvenOdd : 0);
+    this.#object([own.minX, own.minY, own.maxX, own.maxY], painted, lineStyle + 1);
 
-    const rings: number[][] = [];
-    flattenPath(path, {
-      move: (x, y) => {
-        rings.push([x, y]);
-      },
-      line: (x, y) => {
-        const ring = rings.at(-1)!;
-        ring.push(x, y);
-        group.hull.add(x, y);
-      },
-      close: () => {
-        const [x, y] = rings.at(-1)!;
-        rings.push([x!, y!]); // what follows a close without a move begins there
-      },
-    });
+    const rings = ringsOf(path);
+    for (const ring of rings) for (let i = 0; i < ring.length; i += 2) group.hull.add(ring[i]!, ring[i + 1]!);
     if (fillStyle >= 0) {
       const xy = this.#triangles(rings, fillRule);
       if (!xy && lineStyle < 0) this.items.addPath(path, fillStyle, object);
       this.triangles += (xy?.length ?? 0) / 6;
-      if (xy && xy.length > 0) this.items.addTriangles(xy, fillStyle, object);
+      if (xy && xy.length > 0) this.items.addFill(path, fillRule, xy, fillStyle, object);
     }
     if (lineStyle >= 0) this.items.addPath(path, lineStyle, object);
+  }
+
+  /** What else is known of the object that came last, as `name: value`. */
+  facts(values: readonly string[]): void {
+    const objectId = this.objects - 1;
+    for (const content of values) this.known.push({ objectId, content });
   }
 
   text({ layer, style, mark }: TextElement): void {
@@ -90,12 +100,13 @@ export class Collector implements DrawingSink {
     this.objects++;
     this.#group(layer).objects++;
     this.texts.push({ objectId: object, node: layer, mark });
+    const [xs, ys] = [0, 1].map((k) => textFrame(mark).filter((_, i) => i % 2 === k)) as [number[], number[]];
+    this.#object([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], Painted.fill, 0);
     this.items.addText(mark, style, object);
   }
 
   #triangles(rings: readonly number[][], rule: FillRule): number[] | null {
-    const usable = rings.map(withoutRepeat);
-    if (expectedCrossings(usable) <= MAX_CROSSINGS) return triangulate(usable, rule);
+    if (expectedCrossings(rings) <= MAX_CROSSINGS) return triangulate(rings, rule);
     this.#tangled++;
     return null;
   }
@@ -113,17 +124,16 @@ export class Collector implements DrawingSink {
     return group;
   }
 
-  #extend(x: number, y: number): void {
-    const { box } = this;
-    if (x < box.minX) box.minX = x;
-    if (x > box.maxX) box.maxX = x;
-    if (y < box.minY) box.minY = y;
-    if (y > box.maxY) box.maxY = y;
+  #object(box: readonly number[], painted: number, lineStyle: number): void {
+    this.objectColumns.boxes.append(box);
+    this.objectColumns.painted.push(painted);
+    this.objectColumns.lineStyles.push(lineStyle);
   }
 }
 
-/** A ring without its first point repeated at the end. */
-function withoutRepeat(ring: number[]): number[] {
-  const n = ring.length;
-  return n >= 4 && ring[0] === ring[n - 2] && ring[1] === ring[n - 1] ? ring.slice(0, -2) : ring;
+function extend(box: { minX: number; minY: number; maxX: number; maxY: number }, x: number, y: number): void {
+  if (x < box.minX) box.minX = x;
+  if (x > box.maxX) box.maxX = x;
+  if (y < box.minY) box.minY = y;
+  if (y > box.maxY) box.maxY = y;
 }

@@ -1,4 +1,4 @@
-import { closeSync, openSync, writeSync } from 'node:fs';
+import { closeSync, openSync, writeSync, type readSync } from 'node:fs';
 import { open, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Op, coordsOfOp, visitPath, type Path } from '@gull-pane/core/drawing/path';
@@ -49,6 +49,15 @@ export class ObjectWriter {
     return this.#add(record, layerNode);
   }
 
+  /** Where an object's record begins, byte. */
+  offsetOf(id: number): number {
+    return this.#offsets.at(id);
+  }
+
+  nodeOf(id: number): number {
+    return this.#nodes.at(id);
+  }
+
   /** Writes the rest and the index. */
   finish(layerOfNode: readonly number[]): void {
     this.#flush();
@@ -77,6 +86,54 @@ export class ObjectWriter {
     this.#written += this.#waitingBytes;
     this.#waiting = [];
     this.#waitingBytes = 0;
+  }
+}
+
+/** A file up to this size is held whole while its records are read; of a larger one, so much is read at a time. */
+const HELD_BYTES = 1 << 28;
+const WINDOW_BYTES = 1 << 12;
+
+/** Reads records one by one, in any order. */
+export class RecordReader {
+  #window: Buffer;
+  #start = 0;
+  #length = 0;
+
+  /** @param file open for reading */
+  constructor(
+    readonly file: number,
+    private readonly read: typeof readSync,
+    size: number,
+  ) {
+    this.#window = Buffer.alloc(size <= HELD_BYTES ? size : WINDOW_BYTES);
+    if (size <= HELD_BYTES) this.#fill(0);
+  }
+
+  /** @param offset where the record begins, byte */
+  at(offset: number): { readonly text: TextMark | null; readonly path: Path } {
+    const header = this.#bytes(offset, HEADER_BYTES);
+    const [kind, length, doubles] = [header.readUInt32LE(0), header.readUInt32LE(4), header.readUInt32LE(8)];
+    const body = this.#bytes(offset + HEADER_BYTES, padded(length) + 8 * doubles);
+    if (kind === 1) {
+      const text = JSON.parse(body.subarray(0, length).toString()) as TextMark;
+      return { text, path: { ops: [], coords: [] } };
+    }
+    const coords = new Float64Array(doubles);
+    for (let i = 0; i < doubles; i++) coords[i] = body.readDoubleLE(padded(length) + 8 * i);
+    return { text: null, path: { ops: Uint8Array.from(body.subarray(0, length)), coords } };
+  }
+
+  #bytes(at: number, length: number): Buffer {
+    if (at < this.#start || at + length > this.#start + this.#length) {
+      if (length > this.#window.length) this.#window = Buffer.alloc(length);
+      this.#fill(at);
+    }
+    return this.#window.subarray(at - this.#start, at - this.#start + length);
+  }
+
+  #fill(from: number): void {
+    this.#start = from;
+    this.#length = this.read(this.file, this.#window, 0, this.#window.length, from);
   }
 }
 

@@ -9,7 +9,7 @@ import { encodeDetail } from '@gull-pane/core/pyramid/detail';
 import { ItemKind, type ItemTable } from '@gull-pane/core/pyramid/items';
 import { tileOrigin } from '@gull-pane/core/pyramid/origin';
 import type { PlacedTile } from '@gull-pane/core/pyramid/place';
-import { standInsFor, type StandIns } from '@gull-pane/core/pyramid/stand-ins';
+import { standInsFor, type TileInk } from '@gull-pane/core/pyramid/stand-ins';
 import { encodeTile, type TileStyle } from '@gull-pane/core/pyramid/tile-format';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
 
@@ -17,22 +17,24 @@ import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
 const STEPS_PER_TILE = 2 ** 16;
 /** A tile's lines keep to their exact course within this share of the tile's longer side: 0.3 px when it is 1200 px. */
 const TOLERANCES_PER_TILE = 4000;
+/** Encoded bytes that may wait for being packed. */
+const MOST_WAITING_BYTES = 1 << 25;
 /** 3D Tiles count in metres. */
 const METRES_PER_UNIT = 0.001;
 
 interface WrittenTile {
   readonly json: TileJson;
-  /** For it and all below. */
-  readonly standIns: StandIns;
-  /** Size of the largest line here and below, drawing units. */
-  readonly largestLine: number;
+  /** Of it and all below. */
+  readonly ink: TileInk;
+  /** Size of the largest thing with stand-ins here and below, drawing units. */
+  readonly largestThing: number;
 }
 
 const pack = promisify<Uint8Array, ZlibOptions, Buffer>(gzip);
 
 /**
  * Writes the pyramid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile, with its
- * lines in exact form in `.detail.gz`.
+ * lines in exact form in `.detail.gz`, its areas in `.fills.gz`.
  * @param tiles where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
  * @returns how many tiles were written
@@ -52,12 +54,21 @@ export async function writeTileset(
   }));
   const [minX, minY, maxX, maxY] = root.box;
   let count = 0;
-  // packed and written beside this thread, which goes on encoding
-  const pending: Promise<void>[] = [];
-  const compress = (name: string, bytes: Uint8Array): void => {
-    pending.push(pack(bytes, { level: 6 }).then((packed) => writeFile(join(folder, `${name}.gz`), packed)));
+  // packed and written beside this thread, which goes on encoding, but not far ahead
+  const pending = new Set<Promise<void>>();
+  let waitingBytes = 0;
+  const compress = async (name: string, bytes: Uint8Array): Promise<void> => {
+    waitingBytes += bytes.length;
+    const work = pack(bytes, { level: 6 })
+      .then((packed) => writeFile(join(folder, `${name}.gz`), packed))
+      .finally(() => {
+        waitingBytes -= bytes.length;
+        pending.delete(work);
+      });
+    pending.add(work);
+    while (waitingBytes > MOST_WAITING_BYTES) await Promise.race(pending);
   };
-  const write = (tile: PlacedTile, parentOrigin: { x: number; y: number }): WrittenTile => {
+  const write = async (tile: PlacedTile, parentOrigin: { x: number; y: number }): Promise<WrittenTile> => {
     const [minX, minY, maxX, maxY] = tile.box;
     const origin = tileOrigin(minX, minY, maxX, maxY);
     const name = String(count++);
@@ -65,19 +76,22 @@ export async function writeTileset(
     const tolerance = longer / TOLERANCES_PER_TILE;
     const step = 2 ** Math.floor(Math.log2(longer / STEPS_PER_TILE));
     const styleOf = (style: number): TileStyle => tileStyles[style]!;
-    const below = tile.children.map((child) => write(child, origin));
+    const below: WrittenTile[] = [];
+    for (const child of tile.children) below.push(await write(child, origin));
     const children = below.map(({ json }) => json);
-    const belowInk = below.map(({ standIns }) => standIns);
-    const { bytes, lineError, segments, triangles, order } = encodeTile(table, tile.items, {
-      ...{ origin, styleOf, tolerance, step, standIns: belowInk, longer },
+    const belowInk = below.map(({ ink }) => ink);
+    const { bytes, lineError, fillError, segments, triangles, order } = encodeTile(table, tile.items, {
+      ...{ origin, styleOf, tolerance, step, standIns: belowInk.map(({ standIns }) => standIns), longer },
     });
     const largestOf = (items: readonly number[]): number =>
       items.reduce((most, item) => Math.max(most, table.sizeOf(item)), 0);
     const largest = Math.max(largestOf(tile.items), tile.geometricError);
-    compress(`${name}.glb`, bytes);
+    await compress(`${name}.glb`, bytes);
     const lines = tile.items.filter((item) => table.kind.at(item) === ItemKind.line);
-    const largestLine = Math.max(largestOf(lines), ...below.map((child) => child.largestLine));
-    if (lines.length > 0) compress(`${name}.detail`, encodeDetail(table, lines, origin, styleOf));
+    const fills = tile.items.filter((item) => table.kind.at(item) === ItemKind.fill);
+    const largestThing = Math.max(largestOf([...lines, ...fills]), ...below.map((child) => child.largestThing));
+    if (lines.length > 0) await compress(`${name}.detail`, encodeDetail(table, lines, origin, styleOf));
+    if (fills.length > 0) await compress(`${name}.fills`, encodeDetail(table, fills, origin, styleOf));
     const middle = [(minX + maxX) / 2 - origin.x, (minY + maxY) / 2 - origin.y, 0];
     const json: TileJson = {
       transform: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, origin.x - parentOrigin.x, origin.y - parentOrigin.y, 0, 1],
@@ -89,11 +103,12 @@ export async function writeTileset(
         ...{ segments, triangles, largest },
         texts: tile.items.filter((item) => table.kind.at(item) === ItemKind.text).length,
         ...(lines.length > 0 ? { detail: `${addressPrefix}${name}.detail`, tolerance: lineError } : {}),
+        ...(fills.length > 0 ? { fills: `${addressPrefix}${name}.fills`, fillTolerance: fillError } : {}),
       },
     };
-    return { json, standIns: standInsFor(table, order, belowInk, largestLine), largestLine };
+    return { json, ink: standInsFor(table, order, belowInk, largestThing), largestThing };
   };
-  const top = write(root, { x: 0, y: 0 }).json;
+  const top = (await write(root, { x: 0, y: 0 })).json;
   await Promise.all(pending);
   const diagonal = boxDiagonal({ min: { x: minX, y: minY, z: 0 }, max: { x: maxX, y: maxY, z: 0 } });
   const k = METRES_PER_UNIT;

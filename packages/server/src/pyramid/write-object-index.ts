@@ -1,0 +1,187 @@
+import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { gzipSync } from 'node:zlib';
+import { textFrame } from '@gull-pane/core/drawing/letter-advance';
+import type { Style, TextMark } from '@gull-pane/core/drawing/model';
+import { Op } from '@gull-pane/core/drawing/path';
+import { kindOf } from '@gull-pane/core/pick/kind-of';
+import { encodeShapes, type ObjectShape } from '@gull-pane/core/pick/object-chunk';
+import { MOST_LAYERS, OBJECTS_PER_CHUNK, encodeObjectColumns, objectKinds } from '@gull-pane/core/pick/object-index';
+import { zOrder } from '@gull-pane/core/spatial/z-order';
+import type { TextColumns } from '@gull-pane/protocol/texts';
+import type { Collector } from './collect.ts';
+import { RecordReader, type ObjectWriter } from './object-store.ts';
+
+/** Doubles hardly get smaller by trying harder. */
+const LEVEL = 1;
+
+/**
+ * Writes what answers where and what in the browser: `objects.index` with the box of every object, `N.objects` with their
+ * exact shapes, `texts.json` with what stands in the drawing, all compressed beside the tiles.
+ * @param objects finished, its records in `folder`
+ * @param layerOf the layer of an object
+ */
+export async function writeObjectIndex(
+  collector: Collector,
+  objects: ObjectWriter,
+  styles: readonly Style[],
+  layerOf: (object: number) => number,
+  folder: string,
+): Promise<void> {
+  const order = neighbourly(collector);
+  const tiles = join(folder, 'tiles');
+  // packed in this thread, which lets others go first
+  const write = (name: string, bytes: Uint8Array): Promise<void> =>
+    writeFile(join(tiles, `${name}.gz`), gzipSync(bytes, { level: LEVEL }));
+  const { boxes, painted, lineStyles } = collector.objectColumns;
+  const origin = originOf(collector);
+  const columns = {
+    origin,
+    boxes: new Float32Array(4 * order.length),
+    halfWidths: new Float32Array(order.length),
+    objects: order,
+    layers: new Uint16Array(order.length),
+    kinds: new Uint8Array(order.length),
+  };
+  const file = openSync(join(folder, 'objects.bin'), 'r');
+  const records = new RecordReader(file, readSync, fstatSync(file).size);
+  try {
+    for (let from = 0; from < order.length; from += OBJECTS_PER_CHUNK) {
+      const shapes = Array.from(order.subarray(from, from + OBJECTS_PER_CHUNK), (object, index): ObjectShape => {
+        const { text, path } = records.at(objects.offsetOf(object));
+        const entry = from + index;
+        const bits = painted.at(object);
+        const box = boxes.view().subarray(4 * object, 4 * object + 4);
+        columns.boxes.set(
+          [below(box[0]! - origin.x), below(box[1]! - origin.y), above(box[2]! - origin.x), above(box[3]! - origin.y)],
+          4 * entry,
+        );
+        const style = lineStyles.at(object);
+        columns.halfWidths[entry] = style > 0 ? (styles[style - 1]?.width ?? 0) / 2 : 0;
+        columns.layers[entry] = Math.min(layerOf(object), MOST_LAYERS);
+        columns.kinds[entry] = objectKinds.indexOf(text ? 'text' : kindOf(path, bits));
+        return { painted: bits, path: text ? framePath(text) : path };
+      });
+      await write(`${from / OBJECTS_PER_CHUNK}.objects`, encodeShapes(shapes));
+    }
+  } finally {
+    closeSync(file);
+  }
+  await write('objects.index', encodeObjectColumns(columns));
+  await write('texts.json', Buffer.from(JSON.stringify(textColumns(collector, layerOf))));
+}
+
+const framePath = (mark: TextMark): ObjectShape['path'] => ({
+  ops: [Op.move, Op.line, Op.line, Op.line, Op.close],
+  coords: textFrame(mark),
+});
+
+/** Gone to, an object with a property is so many times as wide as the letters of a text would be high. */
+const OBJECT_PER_EM = 26;
+
+/** What can be looked for: texts where they stand, and properties where their objects lie. */
+function textColumns({ texts, known, objectColumns }: Collector, layerOf: (object: number) => number): TextColumns {
+  const rows = [
+    ...texts.map(({ objectId, mark }) => {
+      const [x0, y0, x1, y1] = textFrame(mark) as [number, number, number, number];
+      const width = Math.hypot(x1 - x0, y1 - y0);
+      return { ...mark, content: mark.text, objectId, width };
+    }),
+    ...known.map(({ objectId, content }) => {
+      const [minX, minY, maxX, maxY] = objectColumns.boxes.view().subarray(4 * objectId, 4 * objectId + 4);
+      const size = Math.max(maxX! - minX!, maxY! - minY!) / OBJECT_PER_EM;
+      const place = { x: minX!, y: (minY! + maxY!) / 2, size, width: maxX! - minX!, angleRad: 0 };
+      return { ...place, anchor: 'start' as const, content, objectId };
+    }),
+  ];
+  return {
+    contents: rows.map(({ content }) => content),
+    objects: rows.map(({ objectId }) => objectId),
+    layers: rows.map(({ objectId }) => layerOf(objectId)),
+    x: rows.map(({ x }) => x),
+    y: rows.map(({ y }) => y),
+    sizes: rows.map(({ size }) => size),
+    anglesRad: rows.map(({ angleRad }) => angleRad),
+    widths: rows.map(({ width }) => width),
+    anchors: rows.map(({ anchor }) => anchor),
+  };
+}
+
+/** Middle of the drawing: boxes in single precision are most precise about it. */
+function originOf({ objectColumns: { boxes } }: Collector): { x: number; y: number } {
+  const [minX, minY, maxX, maxY] = spanOf(boxes.view(), 0);
+  return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
+}
+
+/** Objects are sorted by their size into so many classes, each a quarter as large as the one before. */
+const SIZE_CLASSES = 4;
+
+/** 0 for what is at least a sixteenth as large as the whole. */
+function sizeClassOf(size: number, whole: number): number {
+  const steps = Math.ceil(Math.log(whole / (16 * Math.max(size, Number.MIN_VALUE))) / Math.log(4));
+  return Math.min(Math.max(steps, 0), SIZE_CLASSES - 1);
+}
+
+/**
+ * Objects in an order where those of about one size follow each other, and of these neighbours: what lies under a place
+ * so stands in few files, since large things, which lie under many, are together. The few farthest out don't spoil the
+ * grid.
+ */
+function neighbourly({ objectColumns: { boxes } }: Collector): Uint32Array<ArrayBuffer> {
+  const all = boxes.view();
+  const [minX, minY, maxX, maxY] = spanOf(all, 0.01);
+  const count = all.length >> 2;
+  const places = new Uint32Array(count);
+  const classes = new Uint8Array(count);
+  const whole = Math.max(maxX - minX, maxY - minY);
+  for (let i = 0; i < count; i++) {
+    const x = (all[4 * i]! + all[4 * i + 2]!) / 2;
+    const y = (all[4 * i + 1]! + all[4 * i + 3]!) / 2;
+    const size = Math.max(all[4 * i + 2]! - all[4 * i]!, all[4 * i + 3]! - all[4 * i + 1]!);
+    classes[i] = sizeClassOf(size, whole);
+    places[i] = zOrder((x - minX) / (maxX - minX || 1), (y - minY) / (maxY - minY || 1));
+  }
+  return Uint32Array.from({ length: count }, (_, object) => object).sort(
+    (a, b) => classes[a]! - classes[b]! || places[a]! - places[b]! || a - b,
+  );
+}
+
+const SAMPLES = 20_000;
+
+/** The box of the objects' boxes, without a share of them at each side. */
+function spanOf(boxes: Float64Array, leaveOut: number): [number, number, number, number] {
+  const count = boxes.length >> 2;
+  if (count === 0) return [0, 0, 0, 0];
+  const step = leaveOut > 0 ? Math.max(Math.floor(count / SAMPLES), 1) : 1;
+  const sorted = (k: number): number[] => {
+    const values: number[] = [];
+    for (let i = 0; i < count; i += step) values.push(boxes[4 * i + k]!);
+    return values.sort((a, b) => a - b);
+  };
+  const low = (k: number): number => {
+    const values = sorted(k);
+    return values[Math.floor(leaveOut * (values.length - 1))]!;
+  };
+  const high = (k: number): number => {
+    const values = sorted(k);
+    return values[Math.ceil((1 - leaveOut) * (values.length - 1))]!;
+  };
+  return [low(0), low(1), high(2), high(3)];
+}
+
+/** The next number in single precision that isn't above. */
+function below(value: number): number {
+  const near = Math.fround(value);
+  return near <= value ? near : nextSingle(near, -1);
+}
+const above = (value: number): number => -below(-value);
+
+const single = new Float32Array(1);
+const bits = new Int32Array(single.buffer);
+function nextSingle(value: number, direction: -1): number {
+  single[0] = value;
+  if (value === 0) return direction * 2 ** -149;
+  bits[0]! += value > 0 ? direction : -direction;
+  return single[0];
+}

@@ -1,7 +1,11 @@
 import type { LucideIcon } from 'lucide-react';
 import type { ScreenPoint } from '@gull-pane/core/camera/camera';
 import type { DrawingStore } from '../store/drawing-store';
+import type { FindStore } from '../store/find-store';
 import type { PaneStore } from '../store/pane-store';
+import type { PickClient } from '../picking/pick-client';
+import type { PickStore } from '../store/pick-store';
+import type { SightStore } from '../store/sight-store';
 import type { ToolStore } from '../store/tool-store';
 import type { UiStore } from '../store/ui-store';
 
@@ -11,6 +15,11 @@ export interface ActionTarget {
   readonly drawing: DrawingStore;
   readonly tools: ToolStore;
   readonly ui: UiStore;
+  readonly picks: PickStore;
+  readonly finds: FindStore;
+  readonly sight: SightStore;
+  /** What answers where and what in the drawing. */
+  readonly asked: PickClient;
 }
 
 /**

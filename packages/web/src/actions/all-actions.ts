@@ -1,6 +1,21 @@
 import type { Action } from './action';
+import { findAction, nextHitAction, previousHitAction } from './find-actions';
+import { railAction, restoreWorkspaceAction, shelfAction, trailStripAction } from './home-actions';
 import { handsAction, keysAction, menuAction } from './help-actions';
+import { fitSheetAction, nextSheetAction, previousSheetAction } from './sheet-actions';
+import { hideTheseAction, onlyTheseAction, showAllAction } from './show-actions';
+import { fitWithoutStraysAction, returnAction } from './sight-actions';
 import { distanceAction, frameCornersAction, lensAction, levelLineAction } from './tool-actions';
+import {
+  boxTakesAction,
+  clearPicksAction,
+  framePickedAction,
+  nextUnderAction,
+  onlyThisLayerAction,
+  otherPicksAction,
+  sameKindAction,
+  sameLayerAction,
+} from './pick-actions';
 import { quarterLeftAction, quarterRightAction, squareUpAction } from './twist-actions';
 import {
   backAction,
@@ -8,7 +23,6 @@ import {
   closerAction,
   fartherAction,
   fitAllAction,
-  fitSheetAction,
   forwardAction,
   shiftActions,
   twiceOutAction,
@@ -17,25 +31,58 @@ import {
 /** What the tool rail shows, in groups. */
 export const railGroups: readonly (readonly Action[])[] = [
   [distanceAction],
-  [frameCornersAction, lensAction, fitAllAction, fitSheetAction],
+  [frameCornersAction, framePickedAction, lensAction, fitAllAction, fitSheetAction],
   [closerAction, fartherAction, twiceOutAction],
   [backAction, forwardAction],
   [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction],
 ];
 
+/** What is done with sheets. */
+export const sheetActions: readonly Action[] = [fitSheetAction, nextSheetAction, previousSheetAction];
+
+export const findActions: readonly Action[] = [findAction, nextHitAction, previousHitAction];
+/** Parts of the page that fold. */
+export const homeActions: readonly Action[] = [shelfAction, railAction, trailStripAction, restoreWorkspaceAction];
+
+/** What is done with what is picked. */
+export const pickActions: readonly Action[] = [
+  ...[sameKindAction, sameLayerAction, otherPicksAction, nextUnderAction],
+  ...[onlyThisLayerAction, boxTakesAction, clearPicksAction],
+];
+
 /** What the short menu shows below its first row, and what it has in further menus. */
-export const menuRows: readonly Action[] = [centreHereAction, frameCornersAction, lensAction, fitAllAction];
+/** What hides objects and shows them. */
+export const showActions: readonly Action[] = [onlyTheseAction, hideTheseAction, showAllAction];
+
+export const menuRows: readonly Action[] = [
+  centreHereAction,
+  framePickedAction,
+  frameCornersAction,
+  lensAction,
+  fitAllAction,
+];
 export const furtherMenus: readonly { readonly name: string; readonly actions: readonly Action[] }[] = [
-  { name: 'Scale', actions: [closerAction, fartherAction, twiceOutAction, fitSheetAction] },
+  { name: 'Scale', actions: [closerAction, fartherAction, twiceOutAction] },
+  { name: 'Sheets', actions: sheetActions },
   { name: 'Trail', actions: [backAction, forwardAction] },
   { name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
+  { name: 'Picks', actions: pickActions },
+  { name: 'Show', actions: showActions },
   { name: 'Measure', actions: [distanceAction] },
 ];
 
 export const allActions: readonly Action[] = [
   ...railGroups.flat(),
   centreHereAction,
+  returnAction,
+  fitWithoutStraysAction,
+  nextSheetAction,
+  previousSheetAction,
+  ...pickActions,
+  ...showActions,
   ...shiftActions,
+  ...findActions,
+  ...homeActions,
   menuAction,
   keysAction,
   handsAction,

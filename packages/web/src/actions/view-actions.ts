@@ -1,10 +1,8 @@
-import { ArrowLeft, ArrowRight, Crosshair, FileText, Maximize, Minus, Plus, Shrink } from 'lucide-react';
-import { fitPoints } from '@gull-pane/core/camera/fit';
+import { ArrowLeft, ArrowRight, Crosshair, Maximize, Minus, Plus, Shrink } from 'lucide-react';
 import { centreAt, panBy } from '@gull-pane/core/camera/pan';
 import { zoomAboutMiddle } from '@gull-pane/core/camera/zoom';
-import { sheetOf } from '@gull-pane/core/spatial/sheet';
 import { canGoBack, canGoForward } from '@gull-pane/core/trail/trail';
-import type { Action, ActionTarget } from './action';
+import type { Action } from './action';
 
 /** How much Closer and Farther change the scale. */
 export const STEP_FACTOR = 2;
@@ -71,21 +69,6 @@ export const centreHereAction: Action = {
     if (!point || isFlying) return; // the point under the cursor is another one when the travel ends
     pane.getState().travel((from, viewport) => centreAt(from, viewport, point));
   },
-};
-
-const sheetIn = ({ drawing }: ActionTarget): readonly number[] | null => sheetOf(drawing.getState().layers);
-
-export const fitSheetAction: Action = {
-  id: 'fit-sheet',
-  name: 'Fit sheet',
-  sentence: 'The sheet that the drawing stands on fills the pane.',
-  keys: ['s'],
-  icon: FileText,
-  run(target) {
-    const corners = sheetIn(target);
-    if (corners) target.pane.getState().travel((from, viewport, limits) => fitPoints(from, viewport, corners, limits));
-  },
-  isEnabled: (target) => sheetIn(target) !== null,
 };
 
 export const backAction: Action = {

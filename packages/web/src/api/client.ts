@@ -1,6 +1,7 @@
 import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
 import { readDto, readDtoList } from '@gull-pane/protocol/dto';
 import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
+import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { TrailDto } from '@gull-pane/protocol/trail';
 import { useAccess } from '../store/access-store';
@@ -64,6 +65,8 @@ export const api = {
   keepTrail: async (id: string, trail: TrailDto): Promise<void> => {
     await send(`/api/drawings/${id}/trail`, { ...json('PUT', trail), keepalive: true });
   },
+  object: async (id: string, objectId: number): Promise<ObjectDto> =>
+    (await send(`/api/drawings/${id}/objects/${objectId}`)) as ObjectDto,
   rename: async (id: string, name: string): Promise<DrawingDto> =>
     readDto(DrawingDto, await send(`/api/drawings/${id}`, json('PATCH', { name }))),
   remove: async (id: string): Promise<void> => {

@@ -1,8 +1,9 @@
 import { lastingActs, type ActId } from '@gull-pane/core/intent/inputs';
 import type { Action } from '../actions/action';
-import { railGroups } from '../actions/all-actions';
+import { findActions, homeActions, pickActions, railGroups } from '../actions/all-actions';
 import { lastingNames } from '../actions/bindings';
 import { handsAction, keysAction, menuAction } from '../actions/help-actions';
+import { fitWithoutStraysAction, returnAction } from '../actions/sight-actions';
 import { centreHereAction, shiftActions } from '../actions/view-actions';
 
 /** One act as the sheet and the editor tell it. */
@@ -19,9 +20,12 @@ const [measuring = [], frames = [], steps = [], trail = [], twists = []] = railG
 /** Everything that can be done by hands and keys, in groups. */
 export const actGroups: readonly { readonly name: string; readonly rows: readonly ActRow[] }[] = [
   { name: 'Moving about', rows: [...lastingActs.map((id) => ({ id, ...lastingNames[id] })), ...rowsOf(shiftActions)] },
-  { name: 'Frames', rows: rowsOf([...frames, centreHereAction]) },
+  { name: 'Frames', rows: rowsOf([...frames, centreHereAction, fitWithoutStraysAction, returnAction]) },
   { name: 'Steps', rows: rowsOf([...steps, ...trail]) },
   { name: 'Twist', rows: rowsOf(twists) },
+  { name: 'Picking', rows: rowsOf(pickActions) },
+  { name: 'Finding', rows: rowsOf(findActions) },
+  { name: 'The page', rows: rowsOf(homeActions) },
   { name: 'Measuring and help', rows: rowsOf([...measuring, menuAction, keysAction, handsAction]) },
 ];
 

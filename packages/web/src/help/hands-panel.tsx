@@ -60,7 +60,7 @@ function Habits(): ReactElement {
         </Radio>
       </Radio.Group>
 
-      <h3>Wheel</h3>
+      <h2>Wheel</h2>
       <div className="wheel-setting">
         <label>
           One notch enlarges by {percentPerNotch} %
@@ -107,7 +107,7 @@ function OwnBindings(): ReactElement {
   return (
     <>
       <div className="own-head">
-        <h3>Own keys and gestures</h3>
+        <h2>Own keys and gestures</h2>
         <Button size="small" onClick={() => set({ own: { ...own, changes: {} } })}>
           Reset all
         </Button>

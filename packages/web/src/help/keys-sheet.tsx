@@ -75,11 +75,11 @@ function Sheet({ field }: { readonly field: RefObject<InputRef | null> }): React
           Print
         </Button>
       </div>
-      <div className="sheet-scroll">
+      <div className="sheet-scroll" tabIndex={0} role="region" aria-label="All keys and gestures">
         <div className="sheet-columns">
           {groups.map(({ name, rows }) => (
             <section key={name} aria-label={name}>
-              <h3>{name}</h3>
+              <h2>{name}</h2>
               <dl>
                 {rows.map((row) => (
                   <div key={row.id}>
@@ -96,7 +96,7 @@ function Sheet({ field }: { readonly field: RefObject<InputRef | null> }): React
           ))}
           {words === '' && (
             <section aria-label="In every tool">
-              <h3>In every tool</h3>
+              <h2>In every tool</h2>
               {grammar.map(([keys, does]) => (
                 <p key={does}>
                   {keys.map((key) => (

@@ -9,8 +9,9 @@ import type { ToolView } from '@gull-pane/core/tools/tool';
 import { actionById } from '../actions/all-actions';
 import { bindingsInUse } from '../actions/bindings';
 import type { ActionTarget } from '../actions/action';
+import type { PickingIntent } from '../store/pick-store';
 import { usePreferences } from '../store/preferences-store';
-import { isPending, machines, toolInHand } from '../store/tool-store';
+import { isPending, leftButtonFor, machines, toolInHand } from '../store/tool-store';
 
 /** Finds what the cursor is drawn to. @param at CSS px in the pane */
 export type SnapFinder = (at: { readonly x: number; readonly y: number }) => Promise<Snap | null>;
@@ -47,8 +48,10 @@ export class PaneHands {
       this.#apply(understood.intents, sample.timeMs);
       if (understood.deadlineMs !== undefined) this.#wakeAt(understood.deadlineMs);
     }
-    if (sample.type === 'touch') for (const pointer of this.#finger(sample)) this.#feedTool(pointer);
-    else if (!isTaken && sample.type !== 'time' && sample.type !== 'hold') this.#feedTool(sample);
+    if (sample.type === 'touch') {
+      // a finger that moves pans while no tool is in hand: it draws no box
+      for (const pointer of this.#finger(sample)) if (tool || pointer.type !== 'move') this.#feedTool(pointer);
+    } else if (!isTaken && sample.type !== 'time' && sample.type !== 'hold') this.#feedTool(sample);
     if (sample.type === 'move') this.#watchEdge();
   };
 
@@ -85,14 +88,14 @@ export class PaneHands {
         const action = actionById.get(intent.id);
         if (action && action.isEnabled?.(this.target) !== false) action.run(this.target, intent.at);
       } else if (intent.kind === 'borrow') tools.getState().borrow(intent.act);
+      else if (isPicking(intent)) this.target.picks.getState().apply(intent);
       else pane.getState().apply(intent, timeMs);
     }
   }
 
   #feedTool(sample: Sample): void {
     const { tools } = this.target;
-    const tool = toolInHand(tools.getState());
-    if (tool === null) return;
+    const tool = leftButtonFor(tools.getState());
     const snaps = machines[tool].snaps === true;
     if (!snaps && this.#waiting === 0) {
       this.#step(sample, null);
@@ -170,3 +173,6 @@ export class PaneHands {
     edge.frame = requestAnimationFrame(this.#moveOn);
   };
 }
+
+const isPicking = (intent: Intent): intent is PickingIntent =>
+  intent.kind === 'pick' || intent.kind === 'pickBox' || intent.kind === 'clearPicks';

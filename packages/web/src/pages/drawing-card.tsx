@@ -44,7 +44,7 @@ export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): Reac
 }
 
 function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
-  const { error, counts, sourceBytes, updatedAt, revision, warnings } = drawing;
+  const { error, counts, sourceBytes, updatedAt, revision, warnings, sheets } = drawing;
   return (
     <>
       {error && (
@@ -56,6 +56,7 @@ function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
       {revision > 0 && (
         <p className="card-facts">
           <span>
+            {sheets.length > 1 && `${grouped(sheets.length)} sheets · `}
             {grouped(counts.objects)} objects · {grouped(counts.layers)} {counts.layers === 1 ? 'layer' : 'layers'} ·{' '}
             {bytesText(sourceBytes)}
           </span>
@@ -65,10 +66,11 @@ function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
         <details className="card-above muted">
           <summary>{grouped(warnings.reduce((sum, { count }) => sum + count, 0))} things were left out</summary>
           <ul>
-            {warnings.map(({ code, message, count, line }) => (
+            {warnings.map(({ code, message, count, line, page }) => (
               <li key={`${code} ${message}`}>
                 {count} × {message}
                 {line === undefined ? '' : ` (first on line ${line})`}
+                {page === undefined ? '' : ` (first on sheet ${page})`}
               </li>
             ))}
           </ul>

@@ -33,7 +33,7 @@ export function DrawingPage(): ReactElement {
     return (
       <>
         <TopBar />
-        <Notice title="Opening the drawing">
+        <Notice title="Opening the drawing" isPage>
           <Spin />
         </Notice>
       </>
@@ -44,7 +44,7 @@ export function DrawingPage(): ReactElement {
     return (
       <>
         <TopBar />
-        <Notice title={title} isError>
+        <Notice title={title} isError isPage>
           <p>{detail}</p>
           <p className="muted">{hint}</p>
           <Link to="/">All drawings</Link>

@@ -7,7 +7,7 @@ export function NothingHere(): ReactElement {
   return (
     <>
       <TopBar />
-      <Notice title="There is nothing at this address" isError>
+      <Notice title="There is nothing at this address" isError isPage>
         <p>Check the address, or go to the list of drawings.</p>
         <Link to="/">All drawings</Link>
       </Notice>

@@ -5,14 +5,18 @@ interface NoticeProps {
   readonly title: string;
   readonly children?: ReactNode;
   readonly isError?: boolean;
+  /** Whether it is all that the page has to say. */
+  readonly isPage?: boolean;
 }
 
 /** Says in the middle of an otherwise empty place what there is to know, and what to do. */
-export function Notice({ title, children, isError = false }: NoticeProps): ReactElement {
-  return (
+export function Notice({ title, children, isError = false, isPage = false }: NoticeProps): ReactElement {
+  const Title = isPage ? 'h1' : 'h2';
+  const notice = (
     <div className="notice" role={isError ? 'alert' : 'status'}>
-      <h2>{title}</h2>
+      <Title>{title}</Title>
       {children}
     </div>
   );
+  return isPage ? <main className="notice-page">{notice}</main> : notice;
 }

@@ -17,7 +17,7 @@ export function TokenPage(): ReactElement {
     );
   };
   return (
-    <Notice title="This server asks for its access token">
+    <Notice title="This server asks for its access token" isPage>
       <p>It is the secret that the server was started with. This browser then remembers it for thirty days.</p>
       <form
         className="token-form"

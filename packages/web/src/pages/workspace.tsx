@@ -1,3 +1,4 @@
+import { Layers, MousePointerClick } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
 import { api } from '../api/client';
 import { sameView } from '@gull-pane/core/camera/camera';
@@ -11,16 +12,24 @@ import { DrawingSwitcher } from '../bar/drawing-switcher';
 import { TopBar } from '../bar/top-bar';
 import { HandsPanel } from '../help/hands-panel';
 import { KeysSheet } from '../help/keys-sheet';
+import { FindClient, startFindWorker } from '../find/find-client';
+import { FindField } from '../find/find-field';
+import { PickClient } from '../picking/pick-client';
+import { startPickWorker } from '../picking/start-pick-worker';
 import { PaneHands } from '../input/pane-hands';
 import { reportDrawing } from '../inspect/inspection';
 import { Pane } from '../panes/pane';
 import { StatusLine } from '../panes/status-line';
 import { LayersPanel } from '../shelf/layers-panel';
+import { PickedPanel } from '../shelf/picked-panel';
 import { Shelf } from '../shelf/shelf';
 import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
+import { createFindStore } from '../store/find-store';
+import { createPickStore } from '../store/pick-store';
 import { createPaneStore } from '../store/pane-store';
 import { usePreferences } from '../store/preferences-store';
 import { createToolStore } from '../store/tool-store';
+import { createSightStore } from '../store/sight-store';
 import { createUiStore } from '../store/ui-store';
 import { readViewAddress } from '../store/view-address';
 import { keepTrail, trailFromDto } from '../store/keep-trail';
@@ -32,13 +41,15 @@ import './workspace.css';
 
 /** An open drawing: shelf, tools, pane, and the line that says what comes next. */
 export function Workspace({ content }: { readonly content: DrawingContent }): ReactElement {
-  const [target] = useState(() => createTarget(content));
+  const [{ target, open }] = useState(() => createTarget(content));
   const [hands] = useState(() => new PaneHands(target));
   const { drawing, pane } = target;
+  const isRailOpen = usePreferences((state) => state.isRailOpen);
   useActionKeys(target, hands);
   useEffect(() => {
     document.title = `${content.drawing.name} · Gull Pane`;
   }, [content]);
+  useEffect(open, [open]);
   const [maker, setMaker] = useState<ThumbnailMaker | null>(null);
   // what was closed gives its keys back to the pane
   useEffect(
@@ -64,14 +75,19 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
     <div className="workspace">
       <TopBar>
         <DrawingSwitcher drawing={content.drawing} />
+        <FindField target={target} />
         <HelpButtons target={target} />
       </TopBar>
       <div className="work-area">
-        <Shelf>
-          <LayersPanel drawing={drawing} />
-        </Shelf>
-        <ToolRail target={target} />
+        <Shelf
+          panels={[
+            { id: 'layers', name: 'Layers', icon: Layers, content: <LayersPanel drawing={drawing} /> },
+            { id: 'picked', name: 'Picked', icon: MousePointerClick, content: <PickedPanel target={target} /> },
+          ]}
+        />
+        {isRailOpen && <ToolRail target={target} />}
         <main className="panes">
+          <h1 className="unseen">{content.drawing.name}</h1>
           <Pane target={target} hands={hands} onMaker={setMaker} />
         </main>
       </div>
@@ -83,7 +99,7 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
   );
 }
 
-function createTarget(content: DrawingContent): ActionTarget {
+function createTarget(content: DrawingContent): { readonly target: ActionTarget; readonly open: () => () => void } {
   const address = readViewAddress(new URLSearchParams(location.search));
   const drawing = createDrawingStore(content, address.hidden);
   const trail = trailFromDto(content.trail);
@@ -99,12 +115,36 @@ function createTarget(content: DrawingContent): ActionTarget {
     ...(initial ? { initial } : {}),
     ...(trail ? { trail } : {}),
   });
-  return { drawing, pane, tools: createToolStore(), ui: createUiStore() };
+  const { id, revision } = content.drawing;
+  const files = `/api/drawings/${id}/tiles/r${revision}/`;
+  const asked = new PickClient(files, startPickWorker);
+  asked.hide([...drawing.getState().hidden], null);
+  drawing.subscribe(({ hidden, hiddenObjects }, before) => {
+    if (hidden === before.hidden && hiddenObjects === before.hiddenObjects) return;
+    asked.hide([...hidden], hiddenObjects?.bytes ?? null);
+    // fits look at what is shown: its hull has to be asked for
+    if (hiddenObjects) asked.askLatest('shown', null, (shownSupport) => drawing.setState({ shownSupport }));
+  });
+  const picks = createPickStore(asked, pane);
+  const { sight, watch } = createSightStore(pane, drawing, picks, asked);
+  const found = new FindClient(`${files}texts.json`, startFindWorker);
+  const finds = createFindStore(found, pane, drawing);
+  const target = { drawing, pane, tools: createToolStore(), ui: createUiStore(), picks, asked, sight, finds };
+  const open = (): (() => void) => {
+    const stop = watch();
+    return () => {
+      stop();
+      asked.close();
+      found.close();
+    };
+  };
+  return { target, open };
 }
 
 /** The points that a fit looks at: those of the visible layers, or of all where none of them has any. */
 function supportOf(drawing: DrawingStore): ArrayLike<number> {
-  const { layers, hidden } = drawing.getState();
+  const { layers, hidden, shownSupport } = drawing.getState();
+  if (shownSupport && shownSupport.length > 0) return shownSupport;
   const supports = layers.map(({ id, support }) => ({ layer: id, points: support }));
   const visible = supportOfVisible(supports, (layer) => !hidden.has(layer));
   return visible.length > 0 ? visible : supportOfVisible(supports, () => true);

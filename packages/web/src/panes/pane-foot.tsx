@@ -6,9 +6,12 @@ import { screenToWorld } from '@gull-pane/core/camera/camera';
 import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
 import { formatLength, scaleBarFor } from '@gull-pane/core/camera/scale-bar';
 import { bearingOf, formatBearing } from '@gull-pane/core/camera/twist';
-import type { ActionTarget } from '../actions/action';
+import { viewBox } from '@gull-pane/core/camera/view-box';
+import { sheetInView } from '@gull-pane/core/spatial/sheet';
+import type { Action, ActionTarget } from '../actions/action';
+import { nextSheetAction, previousSheetAction } from '../actions/sheet-actions';
 import { ActionTip } from '../actions/action-tip';
-import { coordinateText } from '../pages/figures';
+import { coordinateText, grouped } from '../pages/figures';
 import { usePreferences } from '../store/preferences-store';
 import type { PaneStore } from '../store/pane-store';
 import { BearingPanel } from './bearing-panel';
@@ -22,12 +25,13 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
   const { drawing, pane } = target;
   const { unit } = useStore(drawing, (state) => state.drawing);
   return (
-    <footer className="pane-foot">
+    <div className="pane-foot" role="group" aria-label="Foot">
       <BearingButton target={target} />
       <ScaleButton target={target} />
       {unit !== 'none' && <Bar pane={pane} />}
+      <Sheets target={target} />
       <CursorPlace pane={pane} unit={unit} />
-    </footer>
+    </div>
   );
 }
 
@@ -70,6 +74,13 @@ function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElemen
   const [isOpen, setOpen] = useState(false);
   const mmPerPx = usePreferences((state) => state.mmPerPx);
   const scale = useStore(target.pane, ({ camera }) => formatScale(scaleDenominator(camera, mmPerPx)));
+  const end = useStore(target.pane, ({ camera, limits }) =>
+    camera.unitsPerPx <= limits.minUnitsPerPx * (1 + 1e-9)
+      ? ', closest'
+      : camera.unitsPerPx >= limits.maxUnitsPerPx * (1 - 1e-9)
+        ? ', farthest'
+        : '',
+  );
   return (
     <Popover
       open={isOpen}
@@ -85,8 +96,14 @@ function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElemen
           sentence="Go to an exact scale, or measure your screen so that it is true."
           placement="top"
         >
-          <button type="button" className="foot-button figures" aria-label={`Scale, ${scale}`} aria-expanded={isOpen}>
+          <button
+            type="button"
+            className="foot-button figures"
+            aria-label={`Scale, ${scale}${end}`}
+            aria-expanded={isOpen}
+          >
             {scale}
+            {end}
           </button>
         </ActionTip>
       </span>
@@ -105,6 +122,36 @@ function Bar({ pane }: { readonly pane: PaneStore }): ReactElement {
   );
 }
 
+/** Where one is in a set of sheets, and the ways to the next. */
+function Sheets({ target }: { readonly target: ActionTarget }): ReactElement | null {
+  const { drawing, pane } = target;
+  const { sheets } = useStore(drawing, (state) => state.drawing);
+  const shown = useStore(pane, ({ camera, viewport }) => sheetInView(sheets, viewBox(camera, viewport)));
+  if (sheets.length < 2) return null;
+  const button = (action: Action, isEnabled: boolean): ReactElement => (
+    <ActionTip name={action.name} sentence={action.sentence} actionId={action.id} placement="top">
+      <button
+        type="button"
+        className="foot-button"
+        aria-label={action.name}
+        aria-disabled={!isEnabled}
+        onClick={() => isEnabled && action.run(target)}
+      >
+        <action.icon size={14} aria-hidden />
+      </button>
+    </ActionTip>
+  );
+  return (
+    <span className="foot-sheets" role="group" aria-label="Sheets">
+      {button(previousSheetAction, shown !== 0)}
+      <span className="figures" role="status" title={sheets[shown]?.name}>
+        {shown < 0 ? `${grouped(sheets.length)} sheets` : `Sheet ${shown + 1} of ${grouped(sheets.length)}`}
+      </span>
+      {button(nextSheetAction, shown + 1 < sheets.length)}
+    </span>
+  );
+}
+
 function CursorPlace({ pane, unit }: { readonly pane: PaneStore; readonly unit: string }): ReactElement {
   const cursor = useStore(pane, (state) => state.cursor);
   const camera = useStore(pane, (state) => state.camera);
@@ -112,7 +159,7 @@ function CursorPlace({ pane, unit }: { readonly pane: PaneStore; readonly unit: 
   const at = cursor ? screenToWorld(camera, viewport, cursor) : null;
   const write = (value: number): string => coordinateText(value, camera.unitsPerPx);
   return (
-    <span className="foot-place figures" aria-label="Cursor">
+    <span className="foot-place figures" role="note" aria-label="Cursor">
       {at ? `E ${write(at.x)}  N ${write(at.y)}` : ''}
       {at && unit !== 'none' ? ` ${unit}` : ''}
     </span>

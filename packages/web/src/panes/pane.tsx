@@ -4,6 +4,7 @@ import { cameraAxes, eyeOf, screenToWorld, widthWorld } from '@gull-pane/core/ca
 import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchPosition } from '@gull-pane/core/trail/trail';
 import type { ActionTarget } from '../actions/action';
+import { HitMarks } from '../find/hit-marks';
 import type { PaneHands, SnapFinder } from '../input/pane-hands';
 import { attachPaneInput } from '../input/pane-input';
 import { reportPane } from '../inspect/inspection';
@@ -17,9 +18,13 @@ import { toolInHand } from '../store/tool-store';
 import { groundOf } from '../theme/themes';
 import { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { startTileWorker } from '../tiles/start-tile-worker';
+import { Beacon } from './beacon';
 import { LensView } from './lens-view';
+import { PickOverlay } from './pick-overlay';
+import { PicksCanvas } from './picks-canvas';
 import { PaneFoot } from './pane-foot';
 import { ShortMenu } from './short-menu';
+import { StrayOffer } from './stray-offer';
 import { ToolOverlay } from './tool-overlay';
 import './pane.css';
 
@@ -68,6 +73,9 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
       >
         <canvas ref={lines} className="pane-canvas" aria-hidden />
         <canvas ref={letters} className="pane-canvas" aria-hidden />
+        <PicksCanvas target={target} />
+        <HitMarks target={target} />
+        <PickOverlay target={target} />
         <ToolOverlay pane={pane} tools={tools} unit={unit} />
         <LensView drawing={drawing} pane={pane} tools={tools} scene={scene} />
         <ShortMenu target={target} />
@@ -76,6 +84,10 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
             <p>This browser gives no access to WebGL 2. Turn on hardware acceleration, or use another browser.</p>
           </Notice>
         )}
+      </div>
+      <div className="pane-over">
+        <Beacon target={target} />
+        <StrayOffer target={target} />
       </div>
       <PaneFoot target={target} />
     </section>
@@ -104,7 +116,7 @@ function showDrawing(
   surface: HTMLElement,
   lines: HTMLCanvasElement,
   letters: HTMLCanvasElement,
-  { drawing, pane, tools }: ActionTarget,
+  { drawing, pane, tools, picks, sight }: ActionTarget,
 ): ShownDrawing {
   const { drawing: dto, tileset } = drawing.getState();
   const scene = new DrawingScene(dto, tileset, groundOf(usePreferences.getState().theme), startTileWorker);
@@ -136,6 +148,11 @@ function showDrawing(
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
   const maker = new ThumbnailMaker(scene, id, isCalm, () => drawing.getState().hidden);
   const stops = [
+    drawing.subscribe(({ hiddenObjects }, before) => {
+      if (hiddenObjects === before.hiddenObjects) return;
+      scene.hideObjects(hiddenObjects);
+      maker.forget();
+    }),
     scene.onChange(stage.wake),
     pane.subscribe(stage.wake),
     drawing.subscribe(stage.wake),
@@ -150,6 +167,8 @@ function showDrawing(
       cachedBytes: scene.cachedBytes,
       thumbnails: maker.kept,
       tool: toolInHand(tools.getState()),
+      picked: picks.getState().picked.size,
+      lost: sight.getState().isLost,
     })),
   ];
   return {
@@ -176,7 +195,7 @@ function inspectPane(
   surface: HTMLElement,
   stage: Stage,
   pane: PaneStore,
-): Omit<PaneReport, 'cachedBytes' | 'thumbnails' | 'tool'> {
+): Omit<PaneReport, 'cachedBytes' | 'thumbnails' | 'tool' | 'picked' | 'lost'> {
   const { id, camera, viewport, trail, isFlying } = pane.getState();
   const { x, y, width, height } = surface.getBoundingClientRect();
   return {

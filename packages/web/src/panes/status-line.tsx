@@ -1,22 +1,43 @@
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { ActionTarget } from '../actions/action';
+import { ActionTip } from '../actions/action-tip';
+import { showAllAction } from '../actions/show-actions';
 import { Prompt } from '../tools/prompt';
+import { FirstHints } from '../help/first-hints';
 import { grouped } from '../pages/figures';
 
 /** The line at the bottom: what to do next at the left, what is open at the right. */
 export function StatusLine({ target }: { readonly target: ActionTarget }): ReactElement {
   const { counts, unit } = useStore(target.drawing, (state) => state.drawing);
   const hidden = useStore(target.drawing, (state) => state.hidden.size);
+  const hiddenObjects = useStore(target.drawing, (state) => state.hiddenObjects?.count ?? 0);
   return (
-    <div className="status-line">
+    <footer className="status-line" aria-label="Status">
       <span className="prompt" role="status" aria-label="Prompt">
         <Prompt target={target} />
       </span>
+      <FirstHints />
       <span className="muted">
+        {hiddenObjects > 0 && (
+          <>
+            <strong>{hiddenObjects === 1 ? '1 object' : `${grouped(hiddenObjects)} objects`} hidden</strong>
+            <ActionTip
+              name={showAllAction.name}
+              sentence={showAllAction.sentence}
+              actionId={showAllAction.id}
+              placement="top"
+            >
+              <button type="button" className="text-button" onClick={() => showAllAction.run(target)}>
+                {showAllAction.name}
+              </button>
+            </ActionTip>
+            {' · '}
+          </>
+        )}
         {hidden > 0 && `${grouped(hidden)} of ${grouped(counts.layers)} layers hidden · `}
         {grouped(counts.objects)} objects · {unit === 'none' ? 'no unit' : 'millimetres'}
       </span>
-    </div>
+    </footer>
   );
 }

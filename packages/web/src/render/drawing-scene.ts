@@ -1,5 +1,6 @@
 import type { Colour } from '@gull-pane/core/drawing/model';
 import { colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
+import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
@@ -9,7 +10,10 @@ import { Refiner } from '../tiles/refiner';
 import { Snapper } from '../tiles/snapper';
 import { TileCache, type TileLoader } from '../tiles/tile-cache';
 import { readTileset, type Tileset } from '../tiles/tileset';
-import { makeMaterials, type DrawingMaterials } from './materials';
+import type { TilePart } from '../tiles/tile-worker';
+import { exactForm } from './fine-wish';
+import { makeMaskTexture } from './mask-texture';
+import { makeMaterials, setHidesObjects, type DrawingMaterials } from './materials';
 import { makeStyleTexture } from './style-texture';
 import { TileDrawable } from './tile-drawable';
 
@@ -27,6 +31,7 @@ export class DrawingScene {
   readonly #drawables = new Map<number, TileDrawable>();
   readonly #wants = new Map<string, readonly number[]>();
   #ground: Colour;
+  #hiddenObjects: ObjectMask | null = null;
   #textColours: readonly string[] = [];
 
   readonly #listeners = new Set<() => void>();
@@ -37,11 +42,15 @@ export class DrawingScene {
     };
     this.tileset = readTileset(json);
     this.#ground = ground;
-    this.materials = makeMaterials(makeStyleTexture(this.tileset.styles, ground), drawing.counts.objects);
+    this.materials = makeMaterials(
+      makeStyleTexture(this.tileset.styles, ground),
+      makeMaskTexture(null),
+      drawing.counts.objects,
+    );
     this.setGround(ground);
     this.#base = `${location.origin}/api/drawings/${drawing.id}/tiles/`;
-    this.#refiner = new Refiner(startWorker(), (tile, fine) => {
-      if (fine) this.#drawables.get(tile)?.setFine(fine);
+    this.#refiner = new Refiner(startWorker(), (order, content) => {
+      if (content) this.#drawables.get(order.tile)?.setFine({ content, ...order });
       onChange();
     });
     this.#snapper = new Snapper(startWorker);
@@ -74,6 +83,28 @@ export class DrawingScene {
     return () => this.#listeners.delete(listener);
   }
 
+  get hiddenObjects(): ObjectMask | null {
+    return this.#hiddenObjects;
+  }
+
+  /** Whether more objects are hidden than shown: what stands for many of them would stand for hidden ones. */
+  get isMostlyHidden(): boolean {
+    const mask = this.#hiddenObjects;
+    return mask !== null && 2 * mask.count > mask.bytes.length;
+  }
+
+  /** @param mask null if every object is shown */
+  hideObjects(mask: ObjectMask | null): void {
+    if (mask === this.#hiddenObjects) return;
+    this.#hiddenObjects = mask;
+    const { hiddenObjects } = this.materials.fill.uniforms; // shared by all materials
+    (hiddenObjects!.value as { dispose(): void }).dispose();
+    hiddenObjects!.value = makeMaskTexture(mask);
+    setHidesObjects(this.materials, mask !== null);
+    this.#snapper.hideObjects(mask?.bytes ?? null);
+    for (const listener of this.#listeners) listener();
+  }
+
   get ground(): Colour {
     return this.#ground;
   }
@@ -93,16 +124,17 @@ export class DrawingScene {
   }
 
   /**
-   * Asks for the exact form of a tile's coarse lines, if it has any.
+   * Asks for the exact form of a tile's coarse lines or areas, if it has any.
    * @param region what is near the view, relative to the tile's origin
    */
-  wantFine(tile: number, chordError: number, region: Box2 | null): void {
-    const { detail } = this.tileset.tiles[tile]!;
-    if (detail !== '') this.#refiner.order({ kind: 'refine', tile, url: this.#base + detail, chordError, region });
+  wantFine(tile: number, part: TilePart, chordError: number, region: Box2 | null): void {
+    const [address] = exactForm(this.tileset.tiles[tile]!, part);
+    const url = this.#base + address;
+    if (address !== '') this.#refiner.order({ kind: 'refine', part, tile, url, chordError, region });
   }
 
-  isRefining(tile: number): boolean {
-    return this.#refiner.isBusyWith(tile);
+  isRefining(tile: number, part: TilePart): boolean {
+    return this.#refiner.isBusyWith(tile, part);
   }
 
   /**
@@ -156,6 +188,7 @@ export class DrawingScene {
     this.#snapper.close();
     for (const drawable of this.#drawables.values()) drawable.dispose();
     for (const material of this.materials.all) material.dispose();
-    (this.materials.fill.uniforms.styles!.value as { dispose(): void }).dispose();
+    for (const texture of ['styles', 'hiddenObjects'])
+      (this.materials.fill.uniforms[texture]!.value as { dispose(): void }).dispose();
   }
 }

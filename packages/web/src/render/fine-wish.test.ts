@@ -6,6 +6,7 @@ import { MAX_CHORD_ERROR_PX, fineWish } from './fine-wish';
 
 const tile = {
   ...{ uri: '', origin: { x: 1000, y: 0, z: 0 }, texts: 0, detail: '1.detail', tolerance: 10 },
+  ...{ fills: '1.fills', fillTolerance: 40 },
   ...{
     centre: { x: 1000, y: 0, z: 0 },
     halfSize: { x: 20_000, y: 20_000, z: 0 },
@@ -23,24 +24,30 @@ const view = (unitsPerPx: number, x = 1000) => ({
 const fine = (chordError: number, region: FineLines['region']) => ({ chordError, region }) as FineLines;
 
 it('asks for nothing while the coarse lines don’t show, or there is nothing finer', () => {
-  expect(fineWish(tile, null, view(50), 1)).toBeNull();
-  expect(fineWish({ ...tile, detail: '' }, null, view(1), 1)).toBeNull();
+  expect(fineWish(tile, 'lines', null, view(50), 1)).toBeNull();
+  expect(fineWish({ ...tile, detail: '' }, 'lines', null, view(1), 1)).toBeNull();
 });
 
 it('asks for curves that keep within a third of a device px, with some reserve', () => {
-  const wish = fineWish(tile, null, view(20), 1)!;
+  const wish = fineWish(tile, 'lines', null, view(20), 1)!;
   expect(wish.chordError).toBeLessThan(MAX_CHORD_ERROR_PX * 20);
   expect(wish.region).toBeNull();
-  expect(fineWish(tile, fine(wish.chordError, null), view(20), 1)).toBeNull();
-  expect(fineWish(tile, fine(wish.chordError, null), view(20), 3)).not.toBeNull();
-  expect(fineWish(tile, fine(wish.chordError / 500, null), view(20), 1)).not.toBeNull();
+  expect(fineWish(tile, 'lines', fine(wish.chordError, null), view(20), 1)).toBeNull();
+  expect(fineWish(tile, 'lines', fine(wish.chordError, null), view(20), 3)).not.toBeNull();
+  expect(fineWish(tile, 'lines', fine(wish.chordError / 500, null), view(20), 1)).not.toBeNull();
 });
 
 it('asks only for what is near where the tile is far larger than the view, and again when the view has left that', () => {
-  const wish = fineWish(tile, null, view(0.1), 1)!;
+  const wish = fineWish(tile, 'lines', null, view(0.1), 1)!;
   expect(wish.region!.maxX - wish.region!.minX).toBeLessThan(1000);
   const there = fine(wish.chordError, wish.region);
-  expect(fineWish(tile, there, view(0.1), 1)).toBeNull();
-  expect(fineWish(tile, there, view(0.1, 1050), 1)).toBeNull();
-  expect(fineWish(tile, there, view(0.1, 3000), 1)).not.toBeNull();
+  expect(fineWish(tile, 'lines', there, view(0.1), 1)).toBeNull();
+  expect(fineWish(tile, 'lines', there, view(0.1, 1050), 1)).toBeNull();
+  expect(fineWish(tile, 'lines', there, view(0.1, 3000), 1)).not.toBeNull();
+});
+
+it('looks at areas by their own coarseness', () => {
+  expect(fineWish(tile, 'lines', null, view(50), 1)).toBeNull();
+  expect(fineWish(tile, 'fills', null, view(50), 1)).not.toBeNull();
+  expect(fineWish({ ...tile, fills: '' }, 'fills', null, view(50), 1)).toBeNull();
 });

@@ -1,6 +1,7 @@
 import type { Box2 } from '@gull-pane/core/geometry/clip';
-import type { FineLines } from '../tiles/refiner';
+import type { Fine } from '../tiles/refiner';
 import type { TileEntry } from '../tiles/tileset';
+import type { TilePart } from '../tiles/tile-worker';
 import type { PaneView } from './pane-view';
 
 /** A curve at rest keeps to its course within so much, device px. */
@@ -18,14 +19,21 @@ export interface FineWish {
 }
 
 /**
- * What finer form of a tile's lines a view needs.
+ * What finer form of a tile's lines or areas a view needs.
  * @param fine what there is already
  * @returns null if the tile is good as it is
  */
-export function fineWish(tile: TileEntry, fine: FineLines | null, view: PaneView, pixelRatio: number): FineWish | null {
+export function fineWish(
+  tile: TileEntry,
+  part: TilePart,
+  fine: Fine<unknown> | null,
+  view: PaneView,
+  pixelRatio: number,
+): FineWish | null {
   const { camera, viewport } = view;
   const needed = (MAX_CHORD_ERROR_PX * camera.unitsPerPx) / pixelRatio;
-  if (tile.detail === '' || tile.tolerance <= needed) return null;
+  const [address, tolerance] = exactForm(tile, part);
+  if (address === '' || tolerance <= needed) return null;
   const reach = (Math.hypot(viewport.widthPx, viewport.heightPx) / 2) * camera.unitsPerPx;
   const x = camera.target.x - tile.origin.x;
   const y = camera.target.y - tile.origin.y;
@@ -38,6 +46,10 @@ export function fineWish(tile: TileEntry, fine: FineLines | null, view: PaneView
     region: isLarge ? { minX: x - wide, minY: y - wide, maxX: x + wide, maxY: y + wide } : null,
   };
 }
+
+/** Where the exact form of a part of a tile is, and how far its coarse form may be from it, drawing units. */
+export const exactForm = (tile: TileEntry, part: TilePart): readonly [address: string, tolerance: number] =>
+  part === 'lines' ? [tile.detail, tile.tolerance] : [tile.fills, tile.fillTolerance];
 
 const contains = (region: Box2 | null, x: number, y: number, reach: number): boolean =>
   region === null ||

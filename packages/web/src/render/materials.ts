@@ -1,4 +1,5 @@
 import { GLSL3, RawShaderMaterial, type DataTexture } from 'three';
+import { MASK_WIDTH } from './mask-texture';
 import { STYLES_PER_ROW, TEXELS_PER_STYLE } from './style-texture';
 
 /** Ink of the thinnest of lines, as a share of one that is a px wide: pens stay told apart when far away. */
@@ -13,6 +14,9 @@ precision highp sampler2D;
 uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
 uniform sampler2D styles;
+#ifdef HIDES_OBJECTS
+uniform sampler2D hiddenObjects;
+#endif
 uniform float unitsPerPx;
 uniform float depthStep;
 uniform float lineStyles;
@@ -34,7 +38,20 @@ vec4 texel(int index) {
   int number = int(style);
   return texelFetch(styles, ivec2((number % ${STYLES_PER_ROW}) * ${TEXELS_PER_STYLE} + index, number / ${STYLES_PER_ROW}), 0);
 }
+#ifdef HIDES_OBJECTS
+bool isHidden() {
+  if (fract(order) > 0.0) return false; // stands for many objects
+  int object = int(order * 0.5);
+  return texelFetch(hiddenObjects, ivec2(object % ${MASK_WIDTH}, object / ${MASK_WIDTH}), 0).r > 0.5;
+}
+#endif
 void main() {
+#ifdef HIDES_OBJECTS
+  if (isHidden()) {
+    gl_Position = vec4(2.0, 2.0, 2.0, 1.0); // out of sight with all its corners
+    return;
+  }
+#endif
   ink = texel(0);
   vec3 place = position;
 #ifdef STROKE
@@ -92,10 +109,21 @@ export interface DrawingMaterials {
   readonly all: readonly RawShaderMaterial[];
 }
 
+/** What looks up hidden objects is compiled in only while some are: it costs each vertex a read. */
+export function setHidesObjects({ all }: DrawingMaterials, hides: boolean): void {
+  for (const material of all) {
+    if ('HIDES_OBJECTS' in material.defines === hides) continue;
+    if (hides) material.defines.HIDES_OBJECTS = '';
+    else delete material.defines.HIDES_OBJECTS;
+    material.needsUpdate = true;
+  }
+}
+
 /** The few materials that a whole drawing shares; they differ by what is compiled in. */
-export function makeMaterials(styles: DataTexture, objects: number): DrawingMaterials {
+export function makeMaterials(styles: DataTexture, hiddenObjects: DataTexture, objects: number): DrawingMaterials {
   const uniforms = {
     styles: { value: styles },
+    hiddenObjects: { value: hiddenObjects },
     unitsPerPx: { value: 1 },
     lineStyles: { value: 1 },
     // orders run to twice the number of objects: a fill, then the lines of the same object

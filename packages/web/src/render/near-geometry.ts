@@ -1,18 +1,19 @@
 import { LineSegments, Mesh, type BufferGeometry, type Object3D } from 'three';
-import { clipConvex, type Box2 } from '@gull-pane/core/geometry/clip';
+import { clipRing, type Box2 } from '@gull-pane/core/geometry/clip';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
 import { MeshBuilder, buildHairlines, buildStrokes } from '@gull-pane/core/stroke/stroke-mesh';
+import type { FillBody, FillContent } from './fill-body';
 import { builtGeometry, still, type LineBody } from './line-body';
 import type { DrawingMaterials } from './materials';
-import type { TileDrawable } from './tile-drawable';
 import type { LineLook } from './view-rules';
 
-/** A tile with the form of its lines that is to be drawn. */
+/** A tile with the forms of its lines and areas that are to be drawn. */
 export interface NearTile {
-  readonly drawable: TileDrawable;
+  readonly origin: Vec3;
   readonly body: LineBody;
+  readonly fills: FillBody;
 }
 
 /**
@@ -46,8 +47,7 @@ export class NearGeometry {
       stroke: new Columns(),
       dashedStroke: new Columns(),
     };
-    for (const { drawable, body } of tiles) {
-      const { content, origin } = drawable;
+    for (const { origin, body, fills } of tiles) {
       const placement = { shiftX: origin.x - anchor.x, shiftY: origin.y - anchor.y, clip };
       for (const run of body.content.lineRuns) {
         const look = lookOf(run.style);
@@ -56,10 +56,10 @@ export class NearGeometry {
         build(body.source, run, placement, lines[look].builder);
         lines[look].take(body.content.styles, body.orders);
       }
-      for (const run of content.triangleRuns) {
+      for (const run of fills.content.triangleRuns) {
         if (lookOf(run.style) === 'hidden') continue;
-        clipTriangles(content, run, placement, fill.builder);
-        fill.take(content.styles, drawable.body.orders);
+        clipTriangles(fills.content, run, placement, fill.builder);
+        fill.take(fills.content.styles, fills.orders);
       }
     }
     const { materials } = this;
@@ -112,7 +112,7 @@ class Columns {
 }
 
 function clipTriangles(
-  { positions, triangles }: TileDrawable['content'],
+  { positions, low, triangles }: FillContent,
   run: StyleRun,
   { shiftX, shiftY, clip }: { shiftX: number; shiftY: number; clip: Box2 },
   out: MeshBuilder,
@@ -121,9 +121,10 @@ function clipTriangles(
     const ring: number[] = [];
     for (let corner = 0; corner < 3; corner++) {
       const vertex = triangles[at + corner]!;
-      ring.push(shiftX + positions[3 * vertex]!, shiftY + positions[3 * vertex + 1]!);
+      const [lowX, lowY] = low ? [low[2 * vertex]!, low[2 * vertex + 1]!] : [0, 0];
+      ring.push(shiftX + positions[3 * vertex]! + lowX, shiftY + positions[3 * vertex + 1]! + lowY);
     }
-    const inside = clipConvex(ring, clip);
+    const inside = clipRing(ring, clip);
     const source = triangles[at]!;
     const first = out.vertices;
     for (let i = 0; i < inside.length; i += 2) out.add(inside[i]!, inside[i + 1]!, 0, 0, 0, source);

@@ -16,6 +16,7 @@ import type { PaneView } from './pane-view';
 import { PictureShifter, shiftBetween, type Shift, type Strip } from './picture-shifter';
 import { RestSmoother, passShift, passesFor } from './rest-smoother';
 import type { TextPainter } from './text-painter';
+import type { TileDrawable } from './tile-drawable';
 import { tileObjects } from './tile-objects';
 import type { TileShare } from './tile-share';
 import { ViewRules } from './view-rules';
@@ -62,6 +63,7 @@ export class PanePicture {
   #shown: Camera | null = null;
   #view: PaneView | null = null;
   #ground: unknown = null;
+  #hiddenObjects: unknown = null;
   #phase: Phase = 'idle';
   #movedAtMs = 0;
   /** When the picture was last asked for a frame, whether or not it drew one. */
@@ -148,6 +150,7 @@ export class PanePicture {
   drawOnePass(view: PaneView, mostWeight = Infinity): DrawnCounts {
     this.#view = view;
     this.#ground = this.scene.ground;
+    this.#hiddenObjects = this.scene.hiddenObjects;
     this.#select(REST_WEIGHT);
     const { tiles, smallest } = this.#withinPace(mostWeight);
     this.#drawAfresh(tiles, smallest, null, [0, 0]);
@@ -174,7 +177,8 @@ export class PanePicture {
       last.viewport.heightPx === viewport.heightPx &&
       last.hidden === hidden &&
       last.looks === looks &&
-      this.#ground === this.scene.ground
+      this.#ground === this.scene.ground &&
+      this.#hiddenObjects === this.scene.hiddenObjects
     );
   }
 
@@ -241,6 +245,7 @@ export class PanePicture {
     this.#movedAtMs = this.#lastLookMs = nowMs;
     this.#view = view;
     this.#ground = this.scene.ground;
+    this.#hiddenObjects = this.scene.hiddenObjects;
     this.#select(REST_WEIGHT);
     const { tiles, smallest } = this.#withinPace(this.#budget.weight);
     this.#drawAfresh(tiles, smallest, null, [0, 0]);
@@ -316,12 +321,14 @@ export class PanePicture {
     let isBusy = false;
     for (const tile of this.#selection) {
       const drawable = this.scene.drawable(tile);
-      const wish =
-        drawable &&
-        fineWish(this.scene.tileset.tiles[tile]!, drawable.fine, this.#view!, this.renderer.getPixelRatio());
-      if (!wish) continue;
-      this.scene.wantFine(tile, wish.chordError, wish.region);
-      isBusy ||= this.scene.isRefining(tile);
+      if (!drawable) continue;
+      for (const part of ['lines', 'fills'] as const) {
+        const entry = this.scene.tileset.tiles[tile]!;
+        const wish = fineWish(entry, part, drawable.fine(part), this.#view!, this.renderer.getPixelRatio());
+        if (!wish) continue;
+        this.scene.wantFine(tile, part, wish.chordError, wish.region);
+        isBusy ||= this.scene.isRefining(tile, part);
+      }
     }
     return isBusy;
   }
@@ -415,7 +422,9 @@ export class PanePicture {
     this.renderer.setRenderTarget(target);
     const nearTiles = all.flatMap((tile) => {
       const drawable = rules.isNear(tile) ? scene.drawable(tile) : undefined;
-      return drawable ? [{ drawable, body: drawable.lines(rules.needsFine(tile)) }] : [];
+      if (!drawable) return [];
+      const [lines, fills] = [rules.needsFine(tile, 'lines'), rules.needsFine(tile, 'fills')];
+      return [{ origin: drawable.origin, body: drawable.lines(lines), fills: drawable.fills(fills) }];
     });
     const objects = this.#near.build(nearTiles, camera.target, rules.nearClip(), (style) => rules.lookOf(style));
     this.#render(objects);
@@ -434,14 +443,13 @@ export class PanePicture {
     target: WebGLRenderTarget | null,
     all: readonly number[],
   ): void {
-    const { camera, viewport, hidden, looks } = this.#view!;
+    const { camera, looks } = this.#view!;
     const { renderer, scene } = this;
     const rules = this.#rules();
     // a picture that stays is right at once; one that moves may be for a moment without width
     const buildUntilMs = target ? Infinity : performance.now() + STROKE_BUILD_MS;
     const mayBuild = (): boolean => performance.now() < buildUntilMs;
     const objects: Object3D[] = [];
-    const { styles } = scene.tileset;
     const isDrawn = new Set(all);
     for (const tile of tiles) {
       const drawable = scene.drawable(tile);
@@ -450,7 +458,14 @@ export class PanePicture {
       if (!rules.isNear(tile)) {
         const below = (target ? undefined : this.#drawn.get(tile)) ?? Infinity;
         const share = this.#shareOf(tile, smallest, below, isDrawn);
-        const drawn = tileObjects(drawable, camera.target, rules, share, rules.needsFine(tile), mayBuild);
+        const drawn = tileObjects(
+          drawable,
+          camera.target,
+          rules,
+          share,
+          (part) => rules.needsFine(tile, part),
+          mayBuild,
+        );
         objects.push(...drawn.objects);
         this.#counts.segments += drawn.segments;
         this.#counts.triangles += drawn.triangles;
@@ -458,10 +473,7 @@ export class PanePicture {
       if (target) continue;
       const isNew = !this.#drawn.has(tile);
       this.#drawn.set(tile, smallest);
-      if (looks.texts && isNew)
-        this.texts.draw(drawable.content.texts, drawable.origin, camera, viewport, renderer.getPixelRatio(), {
-          colourOf: (style) => (hidden.has(styles[style]!.layer) ? null : scene.textColour(style)),
-        });
+      if (looks.texts && isNew) this.#write(drawable, renderer.getPixelRatio());
       this.#counts.texts = this.texts.drawn;
     }
     renderer.setRenderTarget(target);
@@ -471,23 +483,29 @@ export class PanePicture {
 
   /** Texts of a picture that was panned by whole pixels, at their exact places. */
   #rewriteTexts(): void {
-    const { camera, viewport, hidden, looks } = this.#view!;
+    const { viewport, looks } = this.#view!;
     const pixelRatio = this.renderer.getPixelRatio();
-    const { styles } = this.scene.tileset;
     this.texts.clear(viewport, pixelRatio);
     if (!looks.texts) return;
     for (const tile of this.#selection) {
       const drawable = this.scene.drawable(tile);
       if (!drawable) continue;
-      this.texts.draw(drawable.content.texts, drawable.origin, camera, viewport, pixelRatio, {
-        colourOf: (style) => (hidden.has(styles[style]!.layer) ? null : this.scene.textColour(style)),
-      });
+      this.#write(drawable, pixelRatio);
     }
     this.#counts = { ...this.#counts, texts: this.texts.drawn };
   }
 
+  #write({ content, origin }: TileDrawable, pixelRatio: number): void {
+    const { camera, viewport, hidden } = this.#view!;
+    const { tileset, hiddenObjects } = this.scene;
+    this.texts.draw(content.texts, origin, camera, viewport, pixelRatio, {
+      colourOf: ({ style, object }) =>
+        hidden.has(tileset.styles[style]!.layer) || hiddenObjects?.has(object) ? null : this.scene.textColour(style),
+    });
+  }
+
   #rules(): ViewRules {
-    return new ViewRules(this.#view!, this.scene.tileset, this.renderer.getPixelRatio());
+    return new ViewRules(this.#view!, this.scene.tileset, this.renderer.getPixelRatio(), this.scene.isMostlyHidden);
   }
 
   #aim([right, up]: readonly [number, number]): void {

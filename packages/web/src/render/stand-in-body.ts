@@ -3,6 +3,9 @@ import type { StandInLines } from '@gull-pane/core/pyramid/arrange';
 import { still } from './line-body';
 import type { DrawingMaterials } from './materials';
 
+/** Added to the place in the order of painting of what stands for many: it isn't hidden with one of them. */
+export const STANDS_FOR_MANY = 0.5;
+
 /** Lines for the ink of what isn't drawn, on the graphics processor. */
 export class StandInBody {
   readonly hairlines: LineSegments | null;
@@ -22,7 +25,7 @@ export class StandInBody {
     geometry.setAttribute(
       'order',
       new BufferAttribute(
-        Float32Array.from(objects, (object) => 2 * object + 1),
+        Float32Array.from(objects, (object) => 2 * object + 1 + STANDS_FOR_MANY),
         1,
       ),
     );

@@ -11,8 +11,8 @@ const MEAN_LETTER = 0.52;
 export const DRAWING_FONT = '"Source Sans 3 Variable", sans-serif';
 
 export interface TextLook {
-  /** CSS colour of a text's style; null hides it. */
-  readonly colourOf: (style: number) => string | null;
+  /** CSS colour of a text; null hides it. */
+  readonly colourOf: (text: TileText) => string | null;
 }
 
 /** Draws the drawing's texts on a canvas of its own above the lines: sharp at every size and turn. */
@@ -69,14 +69,15 @@ export class TextPainter {
     const { context } = this;
     const { right } = cameraAxes(camera);
     const twist = Math.atan2(right.y, right.x);
-    for (const { x, y, size, angleRad, anchor, weight, style, text } of texts) {
+    for (const mark of texts) {
+      const { x, y, size, angleRad, anchor, weight, text } = mark;
       const sizePx = size / camera.unitsPerPx;
       if (sizePx < GONE_BELOW_PX) continue;
       const at = worldToScreen(camera, viewport, { x: origin.x + x, y: origin.y + y, z: 0 });
       const reach = sizePx * (text.length + 1);
       if (at.x < -reach || at.y < -reach || at.x > viewport.widthPx + reach || at.y > viewport.heightPx + reach)
         continue;
-      const colour = look.colourOf(style);
+      const colour = look.colourOf(mark);
       if (colour === null) continue;
       this.#drawn++;
       const turn = twist - angleRad; // the screen's y points down

@@ -1,21 +1,29 @@
-import { Mesh } from 'three';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
-import type { FineLines } from '../tiles/refiner';
-import type { TileContent } from '../tiles/tile-content';
-import { LineBody, indexed, still, vertexGeometry } from './line-body';
+import type { RefinedFills } from '@gull-pane/core/pyramid/refine-fills';
+import type { Fine } from '../tiles/refiner';
+import type { FineContent, TileContent } from '../tiles/tile-content';
+import type { TilePart } from '../tiles/tile-worker';
+import { FillBody } from './fill-body';
+import { LineBody, vertexGeometry } from './line-body';
 import type { DrawingMaterials } from './materials';
 import { StandInBody } from './stand-in-body';
 import { TileCosts } from './tile-share';
 
+/** An exact form, as fine as it was last asked for. */
+interface Exact<Body> {
+  readonly body: Body;
+  readonly of: Fine<unknown>;
+}
+
 /** What the graphics processor holds of one tile. Made once; which runs are drawn is decided at each drawing. */
 export class TileDrawable {
-  readonly fills: Mesh | null;
-  readonly body: LineBody;
   readonly standIns: StandInBody;
   readonly costs: TileCosts;
-  #fine: { readonly body: LineBody; readonly of: FineLines } | null = null;
+  readonly #lines: LineBody;
+  readonly #fills: FillBody;
+  #fineLines: Exact<LineBody> | null = null;
+  #fineFills: Exact<FillBody> | null = null;
 
   constructor(
     readonly content: TileContent,
@@ -28,38 +36,49 @@ export class TileDrawable {
     // a tile's fills stand after its lines
     const orders = ordersOf(objects, positions.length / 3, triangles.length > 0 ? triangles[0]! : Infinity);
     const vertices = vertexGeometry(content, orders);
-    this.body = new LineBody(content, orders, materials, vertices);
+    this.#lines = new LineBody(content, orders, materials, vertices);
+    this.#fills = new FillBody(content, orders, materials, vertices);
     this.standIns = new StandInBody(content.standIns, materials);
     this.costs = new TileCosts(content);
-    this.fills = triangles.length > 0 ? still(new Mesh(indexed(vertices, triangles), [materials.fill])) : null;
   }
 
-  /** The exact form of its lines, as fine as it was last asked for. */
-  get fine(): FineLines | null {
-    return this.#fine?.of ?? null;
+  /** For what the exact form of its lines or areas that is there is good; null if there is none. */
+  fine(part: TilePart): Fine<unknown> | null {
+    return (part === 'lines' ? this.#fineLines : this.#fineFills)?.of ?? null;
   }
 
-  setFine(fine: FineLines): void {
-    this.#fine?.body.dispose();
-    const { lines } = fine;
-    const orders = ordersOf(lines.objects, lines.positions.length / 3, Infinity);
-    this.#fine = { body: new LineBody(lines, orders, this.materials), of: fine };
+  setFine(fine: Fine<FineContent | RefinedFills>): void {
+    const { content } = fine;
+    const vertices = content.positions.length / 3;
+    if ('triangles' in content) {
+      this.#fineFills?.body.dispose();
+      const orders = ordersOf(content.objects, vertices, 0);
+      const along = new Float32Array(vertices);
+      const geometry = vertexGeometry({ ...content, along }, orders);
+      this.#fineFills = { body: new FillBody(content, orders, this.materials, geometry), of: fine };
+    } else {
+      this.#fineLines?.body.dispose();
+      const orders = ordersOf(content.objects, vertices, Infinity);
+      this.#fineLines = { body: new LineBody(content, orders, this.materials), of: fine };
+    }
   }
 
-  /** The tile's lines. @param useFine whether the exact form takes the place of the coarse one, if it is there */
-  lines(useFine: boolean): LineBody {
-    return useFine && this.#fine ? this.#fine.body : this.body;
+  /** The tile's lines. @param wantsFine whether the exact form takes the place of the coarse one, if it is there */
+  lines(wantsFine: boolean): LineBody {
+    return (wantsFine ? this.#fineLines?.body : null) ?? this.#lines;
   }
 
-  get triangleRuns(): readonly StyleRun[] {
-    return this.content.triangleRuns;
+  /** The tile's areas; likewise. */
+  fills(wantsFine: boolean): FillBody {
+    return (wantsFine ? this.#fineFills?.body : null) ?? this.#fills;
   }
 
   dispose(): void {
-    this.fills?.geometry.dispose();
-    this.body.dispose();
+    this.#fills.dispose();
+    this.#lines.dispose();
     this.standIns.dispose();
-    this.#fine?.body.dispose();
+    this.#fineLines?.body.dispose();
+    this.#fineFills?.body.dispose();
   }
 }
 

@@ -1,6 +1,7 @@
 import { Matrix4, type LineSegments, type Mesh, type Object3D } from 'three';
 import type { LinePiece } from '@gull-pane/core/pyramid/arrange';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import type { TilePart } from '../tiles/tile-worker';
 import { groupRuns, indicesIn, type DrawGroup } from './run-groups';
 import type { TileDrawable } from './tile-drawable';
 import { isShared, isStandInShared, type TileShare } from './tile-share';
@@ -15,7 +16,7 @@ export interface TileObjects {
 /**
  * What of a tile is drawn in a view, placed about the view's middle.
  * @param share what of it is large enough, and what is there already
- * @param useFine whether the exact form of its lines is wanted
+ * @param wantsFine whether the exact form of its lines or areas is wanted
  * @param mayBuild whether lines with width may be made now; else they are hairlines for this time
  */
 export function tileObjects(
@@ -23,7 +24,7 @@ export function tileObjects(
   target: Vec3,
   rules: ViewRules,
   share: TileShare,
-  useFine: boolean,
+  wantsFine: (part: TilePart) => boolean,
   mayBuild: () => boolean,
 ): TileObjects {
   const objects: Object3D[] = [];
@@ -38,10 +39,11 @@ export function tileObjects(
   };
   let triangles = 0;
   if (share.below === Infinity) {
-    const fills = groupRuns(drawable.triangleRuns, (style) => (rules.lookOf(style) === 'hidden' ? -1 : 0));
-    triangles = add(drawable.fills, fills) / 3;
+    const fills = drawable.fills(wantsFine('fills'));
+    const groups = groupRuns(fills.content.triangleRuns, (style) => (rules.lookOf(style) === 'hidden' ? -1 : 0));
+    triangles = add(fills.mesh, groups) / 3;
   }
-  const body = drawable.lines(useFine);
+  const body = drawable.lines(wantsFine('lines'));
   const seen = rules.seenFrom(origin, drawable.box);
   const isWanted = (piece: LinePiece): boolean => isShared(piece.sizeUpTo, share) && (!seen || overlaps(piece, seen));
   const pieces = body.content.lineRuns.filter(isWanted);
@@ -58,8 +60,8 @@ export function tileObjects(
     add(body.strokes, groupRuns(body.strokeRuns.filter(isWanted), material(true)));
     segments += indicesIn(groupRuns(pieces, material(true))) / 2;
   }
-  const standIns = drawable.standIns.content.pieces.filter(({ sizeUpTo, child }) =>
-    isStandInShared(sizeUpTo, child, share),
+  const standIns = drawable.standIns.content.pieces.filter(
+    ({ sizeUpTo, child }) => !rules.isWithoutStandIns && isStandInShared(sizeUpTo, child, share),
   );
   segments +=
     add(

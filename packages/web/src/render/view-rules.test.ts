@@ -8,7 +8,17 @@ const style = (width: number, dashes: number[] = [], layer = 0, kind: 'line' | '
   ...{ kind, layer, width, dashes, colour: [0, 0, 0, 255] as const },
 });
 const tile = (half: number, tolerance: number) => ({
-  ...{ uri: '', texts: 0, detail: '', tolerance, largest: 1, weight: 1, children: [] },
+  ...{
+    uri: '',
+    texts: 0,
+    detail: '',
+    tolerance,
+    fills: '',
+    fillTolerance: 2 * tolerance,
+    largest: 1,
+    weight: 1,
+    children: [],
+  },
   ...{ origin: { x: 0, y: 0, z: 0 }, centre: { x: 0, y: 0, z: 0 }, halfSize: { x: half, y: half, z: 0 } },
 });
 const tileset: Tileset = {
@@ -50,9 +60,9 @@ describe('a tile', () => {
   });
 
   it('needs its exact form where its coarse one would be off by a third of a device px', () => {
-    expect(rules(600).needsFine(0)).toBe(false);
-    expect(rules(400).needsFine(0)).toBe(true);
-    expect(rules(600, {}, 2).needsFine(0)).toBe(true);
+    expect(rules(600).needsFine(0, 'lines')).toBe(false);
+    expect(rules(400).needsFine(0, 'lines')).toBe(true);
+    expect(rules(600, {}, 2).needsFine(0, 'lines')).toBe(true);
   });
 
   it('is seen in part or whole', () => {

@@ -1,8 +1,9 @@
-import { cameraAxes } from '@gull-pane/core/camera/camera';
+import { viewBox } from '@gull-pane/core/camera/view-box';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Tileset } from '../tiles/tileset';
-import { MAX_CHORD_ERROR_PX } from './fine-wish';
+import type { TilePart } from '../tiles/tile-worker';
+import { MAX_CHORD_ERROR_PX, exactForm } from './fine-wish';
 import type { PaneView } from './pane-view';
 
 /** How a style is drawn at the present scale. */
@@ -21,6 +22,8 @@ export class ViewRules {
     private readonly view: PaneView,
     private readonly tileset: Tileset,
     private readonly pixelRatio: number,
+    /** Whether nothing stands for what is too small to be drawn. */
+    readonly isWithoutStandIns = false,
   ) {}
 
   readonly #looks: LineLook[] = [];
@@ -48,10 +51,10 @@ export class ViewRules {
     return half > NEAR_TIMES_VIEW * viewHalf || half / 2 ** 25 > COARSE_PX * camera.unitsPerPx;
   }
 
-  /** Whether a tile's coarse lines would show. */
-  needsFine(tile: number): boolean {
+  /** Whether the coarse form of a tile's lines or areas would show. */
+  needsFine(tile: number, part: TilePart): boolean {
     const needed = (MAX_CHORD_ERROR_PX * this.view.camera.unitsPerPx) / this.pixelRatio;
-    return this.tileset.tiles[tile]!.tolerance > needed;
+    return exactForm(this.tileset.tiles[tile]!, part)[1] > needed;
   }
 
   /** What is wanted of near tiles, about the middle of the view: it with its widest lines, at any twist. */
@@ -68,12 +71,7 @@ export class ViewRules {
    */
   seenFrom(origin: Vec3, box: Box2): Box2 | null {
     const { camera, viewport } = this.view;
-    const { right, up } = cameraAxes(camera);
-    const [w, h] = [(viewport.widthPx / 2) * camera.unitsPerPx, (viewport.heightPx / 2) * camera.unitsPerPx];
-    const reachX = w * Math.abs(right.x) + h * Math.abs(up.x);
-    const reachY = w * Math.abs(right.y) + h * Math.abs(up.y);
-    const [x, y] = [camera.target.x - origin.x, camera.target.y - origin.y];
-    const seen = { minX: x - reachX, minY: y - reachY, maxX: x + reachX, maxY: y + reachY };
+    const seen = viewBox(camera, viewport, origin);
     const isAll = box.minX >= seen.minX && box.maxX <= seen.maxX && box.minY >= seen.minY && box.maxY <= seen.maxY;
     return isAll ? null : seen;
   }

@@ -1,35 +1,60 @@
-import { Layers, PanelLeftClose, PanelLeftOpen } from 'lucide-react';
+import { PanelLeftClose, PanelLeftOpen, type LucideIcon } from 'lucide-react';
 import type { ReactElement, ReactNode } from 'react';
 import { ActionTip } from '../actions/action-tip';
 import { usePreferences } from '../store/preferences-store';
 import './shelf.css';
 
-/** The shelf at the left: open with its panel, or folded to a strip of icons with labels. */
-export function Shelf({ children }: { readonly children: ReactNode }): ReactElement {
-  const { isShelfOpen, set } = usePreferences();
+export interface ShelfPanel {
+  readonly id: string;
+  readonly name: string;
+  readonly icon: LucideIcon;
+  readonly content: ReactNode;
+}
+
+/** The shelf at the left: open with one of its panels, or folded to a strip of icons with labels. */
+export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): ReactElement {
+  const { isShelfOpen, shelfPanel, set } = usePreferences();
+  const shown = panels.find(({ id }) => id === shelfPanel) ?? panels[0]!;
   if (!isShelfOpen) {
     return (
       <aside className="shelf shelf-folded" aria-label="Shelf">
-        <ActionTip name="Layers" sentence="Opens the shelf with the drawing’s layers.">
-          <button
-            type="button"
-            className="shelf-label"
-            aria-expanded={false}
-            onClick={() => set({ isShelfOpen: true })}
-          >
-            <Layers size={18} aria-hidden />
-            Layers
-            <PanelLeftOpen size={14} aria-hidden />
-          </button>
-        </ActionTip>
+        {panels.map(({ id, name, icon: Icon }) => (
+          <ActionTip key={id} name={name} sentence={`Opens the shelf at ${name.toLowerCase()}.`}>
+            <button
+              type="button"
+              className="shelf-label"
+              aria-expanded={false}
+              onClick={() => set({ isShelfOpen: true, shelfPanel: id })}
+            >
+              <Icon size={18} aria-hidden />
+              {name}
+              <PanelLeftOpen size={14} aria-hidden />
+            </button>
+          </ActionTip>
+        ))}
       </aside>
     );
   }
   return (
     <aside className="shelf" aria-label="Shelf">
       <div className="shelf-head">
-        <Layers size={18} aria-hidden />
-        <h2>Layers</h2>
+        <div role="tablist" aria-label="Shelf" className="shelf-tabs">
+          {panels.map(({ id, name, icon: Icon }) => (
+            <button
+              key={id}
+              id={`shelf-tab-${id}`}
+              type="button"
+              role="tab"
+              className="shelf-tab"
+              aria-selected={id === shown.id}
+              aria-controls="shelf-panel"
+              onClick={() => set({ shelfPanel: id })}
+            >
+              <Icon size={16} aria-hidden />
+              {name}
+            </button>
+          ))}
+        </div>
         <ActionTip name="Fold the shelf" sentence="Leaves more room for the drawing." placement="bottom">
           <button
             type="button"
@@ -42,7 +67,9 @@ export function Shelf({ children }: { readonly children: ReactNode }): ReactElem
           </button>
         </ActionTip>
       </div>
-      {children}
+      <div id="shelf-panel" role="tabpanel" aria-labelledby={`shelf-tab-${shown.id}`} className="shelf-panel">
+        {shown.content}
+      </div>
     </aside>
   );
 }

@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
@@ -16,15 +17,41 @@ export interface DrawingContent {
 export interface DrawingState extends DrawingContent {
   /** Ids of hidden layers. */
   readonly hidden: ReadonlySet<number>;
+  /** Objects hidden one by one; null if none is. */
+  readonly hiddenObjects: ObjectMask | null;
+  /** x, y, z triples around what is shown, known while objects are hidden. */
+  readonly shownSupport: ArrayLike<number> | null;
   setLayersVisible(ids: readonly number[], visible: boolean): void;
+  readonly hideObjects: (objects: Iterable<number>) => void;
+  /** Hides every object but these. */
+  readonly showOnlyObjects: (objects: Iterable<number>) => void;
+  readonly showAllObjects: () => void;
 }
 
 export type DrawingStore = StoreApi<DrawingState>;
 
-export function createDrawingStore(content: DrawingContent, hidden: readonly number[]): DrawingStore {
+/** The layers that are hidden at first: those that the file has switched off. */
+export const offLayers = (layers: readonly LayerDto[]): ReadonlySet<number> =>
+  new Set(layers.filter(({ isOff }) => isOff).map(({ id }) => id));
+
+/** @param told ids of hidden layers; null for those that the file has switched off */
+export function createDrawingStore(content: DrawingContent, told: readonly number[] | null): DrawingStore {
+  const hidden = told ?? [...offLayers(content.layers)];
   return createStore<DrawingState>((set, get) => ({
     ...content,
     hidden: new Set(hidden.filter((id) => content.layers.some((layer) => layer.id === id))),
+    hiddenObjects: null,
+    shownSupport: null,
+    hideObjects(objects) {
+      const mask = (get().hiddenObjects ?? ObjectMask.none(content.drawing.counts.objects)).hiding(objects);
+      set({ hiddenObjects: mask.count > 0 ? mask : null });
+    },
+    showOnlyObjects(objects) {
+      set({ hiddenObjects: ObjectMask.none(content.drawing.counts.objects).showingOnly(objects) });
+    },
+    showAllObjects() {
+      set({ hiddenObjects: null, shownSupport: null });
+    },
     setLayersVisible(ids, visible) {
       const next = new Set(get().hidden);
       for (const id of ids) {

@@ -1,4 +1,4 @@
-import type { DrawingStore } from './drawing-store';
+import { offLayers, type DrawingStore } from './drawing-store';
 import type { PaneStore } from './pane-store';
 import { writeViewAddress } from './view-address';
 
@@ -14,7 +14,8 @@ export function keepAddress(pane: PaneStore, drawing: DrawingStore): () => void 
   const write = (): void => {
     const { camera, viewport } = pane.getState();
     if (viewport.widthPx === 0) return;
-    const search = writeViewAddress(camera, drawing.getState().hidden).toString();
+    const { hidden, layers } = drawing.getState();
+    const search = writeViewAddress(camera, hidden, offLayers(layers)).toString();
     if (location.search !== `?${search}`) history.replaceState(history.state, '', `?${search}`);
   };
   const later = (): void => {

@@ -193,6 +193,9 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
           case 'level':
             jumpTo(levelLine(camera, intent.from, intent.to));
             return;
+          case 'pick':
+          case 'pickBox':
+          case 'clearPicks':
           case 'act': // whoever knows the actions does these
           case 'borrow':
           case 'leaveTool':

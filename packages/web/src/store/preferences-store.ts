@@ -10,7 +10,10 @@ export type ThemeName = 'chart-room' | 'night-watch';
 interface Preferences {
   readonly theme: ThemeName;
   readonly isShelfOpen: boolean;
+  /** The panel that the shelf shows. */
+  readonly shelfPanel: string;
   readonly isTrailOpen: boolean;
+  readonly isRailOpen: boolean;
   /** The habits in use. */
   readonly profile: ProfileId | 'own';
   /** Own bindings; where an act is absent, those of the profile that they began with hold. */
@@ -19,6 +22,8 @@ interface Preferences {
   readonly isWheelReversed: boolean;
   /** Whether a pan goes on with the speed of the hand. */
   readonly glides: boolean;
+  /** Hints of a first visit that were closed: they never come again. */
+  readonly closedHints: readonly string[];
   /** Millimetres of a CSS px on this screen. */
   readonly mmPerPx: number;
   set(change: Partial<Omit<Preferences, 'set'>>): void;
@@ -30,12 +35,15 @@ export const usePreferences = create<Preferences>()(
     (set) => ({
       theme: 'chart-room',
       isShelfOpen: true,
+      shelfPanel: 'layers',
       isTrailOpen: true,
+      isRailOpen: true,
       profile: 'wheel-button',
       own: { base: 'wheel-button', changes: {} },
       percentPerNotch: notchPercent.usual,
       isWheelReversed: false,
       glides: true,
+      closedHints: [],
       mmPerPx: MM_PER_CSS_PX,
       set: (change) => set(change),
     }),

@@ -6,6 +6,7 @@ import { distanceTool, type DistanceState } from '@gull-pane/core/tools/distance
 import { frameCornersTool, type FrameState } from '@gull-pane/core/tools/frame-corners';
 import { lensTool, type LensState } from '@gull-pane/core/tools/lens';
 import { levelLineTool, type LevelState } from '@gull-pane/core/tools/level-line';
+import { pickTool, type PickState } from '@gull-pane/core/tools/pick';
 import type { Tool, ToolView } from '@gull-pane/core/tools/tool';
 
 /** What each tool remembers, by its id. */
@@ -14,11 +15,13 @@ export interface ToolStates {
   readonly lens: LensState;
   readonly level: LevelState;
   readonly distance: DistanceState;
+  /** Not a tool to take in hand: what the left button does while none is. */
+  readonly pick: PickState;
 }
-export type ToolId = keyof ToolStates;
+export type ToolId = Exclude<keyof ToolStates, 'pick'>;
 
-export const machines: { readonly [Id in ToolId]: Tool<ToolStates[Id]> } = {
-  ...{ frame: frameCornersTool, lens: lensTool, level: levelLineTool, distance: distanceTool },
+export const machines: { readonly [Id in keyof ToolStates]: Tool<ToolStates[Id]> } = {
+  ...{ frame: frameCornersTool, lens: lensTool, level: levelLineTool, distance: distanceTool, pick: pickTool },
 };
 
 /** Tools that only move the view: they interrupt the one at work and give the hand back to it. */
@@ -51,6 +54,7 @@ const fresh = (): ToolStates => ({
   lens: lensTool.initial,
   level: levelLineTool.initial,
   distance: distanceTool.initial,
+  pick: pickTool.initial,
 });
 
 /** The tool that the left button is for now. */
@@ -62,11 +66,13 @@ export function toolInHand({
   return borrowed === 'lens' ? 'lens' : (interrupting ?? working);
 }
 
+/** What samples of the left button go to: the tool in hand, or picking. */
+export const leftButtonFor = (state: ToolState): keyof ToolStates => toolInHand(state) ?? 'pick';
+
 /** Whether a next point is waited for. */
 export function isPending(state: ToolState): boolean {
-  const tool = toolInHand(state);
-  if (tool === null) return false;
-  const { isPending: asks } = machines[tool] as Tool<ToolStates[ToolId]>;
+  const tool = leftButtonFor(state);
+  const { isPending: asks } = machines[tool] as Tool<ToolStates[keyof ToolStates]>;
   return asks(state.states[tool]);
 }
 
@@ -106,8 +112,7 @@ export function createToolStore(): ToolStore {
         set({ states: { ...states, lens: { ...states.lens, ratio } } });
       },
       feed(sample, view) {
-        const tool = toolInHand(get());
-        if (!tool) return [];
+        const tool = leftButtonFor(get());
         const { state, intents } = stepOf(tool, get().states, sample, view);
         if (state !== get().states[tool]) set({ states: { ...get().states, [tool]: state } });
         if (intents.some(({ kind }) => kind === 'leaveTool')) get().leave();
@@ -117,5 +122,5 @@ export function createToolStore(): ToolStore {
   });
 }
 
-const stepOf = <Id extends ToolId>(id: Id, states: ToolStates, sample: Sample, view: ToolView) =>
+const stepOf = <Id extends keyof ToolStates>(id: Id, states: ToolStates, sample: Sample, view: ToolView) =>
   (machines[id] as Tool<ToolStates[Id]>).step(states[id], sample, view);

@@ -13,7 +13,7 @@ it('brings back the very doubles and the hidden layers', () => {
       const address = new URLSearchParams(writeViewAddress(camera, new Set(hidden)).toString());
       const read = readViewAddress(address);
       expect(read.camera).toEqual(camera);
-      expect([...read.hidden].sort()).toEqual([...hidden].sort());
+      expect([...(read.hidden ?? [])].sort()).toEqual([...hidden].sort());
     }),
   );
 });
@@ -27,4 +27,14 @@ it.each(['', '?x=1&y=2', '?x=1&y=2&s=0', '?x=1&y=2&s=-4', '?x=a&y=2&s=1', '?x=1&
 
 it('passes over layers that are no numbers', () => {
   expect(readViewAddress(new URLSearchParams('?hide=1,x,-2,3')).hidden).toEqual([1, 3]);
+});
+
+it('says nothing of layers that are as they were at first, and says so where all are shown', () => {
+  const camera = planCamera({ x: 1, y: 2, z: 0 }, 3);
+  const hiddenAfter = (hidden: number[], first: number[]) =>
+    readViewAddress(writeViewAddress(camera, new Set(hidden), new Set(first))).hidden;
+  expect(hiddenAfter([4, 2], [2, 4])).toBeNull();
+  expect(hiddenAfter([], [2, 4])).toEqual([]);
+  expect(hiddenAfter([2], [2, 4])).toEqual([2]);
+  expect(hiddenAfter([], [])).toBeNull();
 });

@@ -7,22 +7,33 @@ import { bearingOf, twistTo } from '@gull-pane/core/camera/twist';
  */
 export interface ViewAddress {
   readonly camera: Camera | null;
-  readonly hidden: readonly number[];
+  /** Null if it says nothing of layers. */
+  readonly hidden: readonly number[] | null;
 }
 
 export function readViewAddress(search: URLSearchParams): ViewAddress {
   const numbers = ['x', 'y', 's'].map((name) => Number(search.get(name) ?? NaN));
   const [x, y, s] = numbers as [number, number, number];
   const isView = numbers.every(Number.isFinite) && s > 0;
-  const hidden = (search.get('hide') ?? '').split(',').filter((part) => /^\d+$/.test(part));
+  const hidden = search
+    .get('hide')
+    ?.split(',')
+    .filter((part) => /^\d+$/.test(part));
   const up = Number(search.get('up') ?? 0);
   const bearingRad = Number.isFinite(up) ? (up * Math.PI) / 180 : 0;
   const camera = isView ? twistTo(planCamera({ x, y, z: 0 }, s), bearingRad) : null;
-  return { camera, hidden: hidden.map(Number) };
+  return { camera, hidden: hidden?.map(Number) ?? null };
 }
 
-/** Doubles are written in full, so that a reload brings back the very view. */
-export function writeViewAddress(camera: Camera, hidden: ReadonlySet<number>): URLSearchParams {
+/**
+ * Doubles are written in full, so that a reload brings back the very view.
+ * @param hidden layers; those hidden at first if nothing is said of them
+ */
+export function writeViewAddress(
+  camera: Camera,
+  hidden: ReadonlySet<number>,
+  hiddenAtFirst: ReadonlySet<number> = new Set(),
+): URLSearchParams {
   const search = new URLSearchParams({
     x: String(camera.target.x),
     y: String(camera.target.y),
@@ -30,6 +41,7 @@ export function writeViewAddress(camera: Camera, hidden: ReadonlySet<number>): U
   });
   const bearingRad = bearingOf(camera);
   if (bearingRad !== 0) search.set('up', String((bearingRad * 180) / Math.PI));
-  if (hidden.size > 0) search.set('hide', [...hidden].sort((a, b) => a - b).join(','));
+  const isAsAtFirst = hidden.size === hiddenAtFirst.size && [...hidden].every((layer) => hiddenAtFirst.has(layer));
+  if (!isAsAtFirst) search.set('hide', [...hidden].sort((a, b) => a - b).join(','));
   return search;
 }

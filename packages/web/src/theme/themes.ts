@@ -18,7 +18,7 @@ export interface Palette {
 
 export const palettes: Readonly<Record<ThemeName, Palette>> = {
   'chart-room': {
-    ...{ ground: '#f7f3ea', panel: '#fffdf8', raised: '#f1ebdd', ink: '#16324a', muted: '#5e7182' },
+    ...{ ground: '#f7f3ea', panel: '#fffdf8', raised: '#f1ebdd', ink: '#16324a', muted: '#54687a' },
     ...{ accent: '#d9532c', teal: '#1f7a8c', warning: '#8f5d14', line: '#ddd3bf' },
   },
   'night-watch': {
@@ -58,5 +58,7 @@ export function componentTheme(name: ThemeName, prefersStill: boolean): ThemeCon
       motionDurationMid: '0.12s',
       motionDurationSlow: '0.18s',
     },
+    // letters on the accent are as dark as it is light
+    components: { Button: { primaryColor: name === 'night-watch' ? palette.ground : palette.panel } },
   };
 }

@@ -2,7 +2,7 @@ import { expect, it, vi } from 'vitest';
 import type { FineContent } from './tile-content';
 import { Refiner } from './refiner';
 import type { TileLoader } from './tile-cache';
-import type { FromTileWorker, RefineOrder, ToTileWorker } from './tile-worker';
+import type { FromTileWorker, RefineOrder, TilePart, ToTileWorker } from './tile-worker';
 
 function make() {
   const sent: ToTileWorker[] = [];
@@ -12,32 +12,33 @@ function make() {
     onmessage: null,
     terminate: () => undefined,
   };
-  const refiner = new Refiner(loader, (tile, fine) => refined.push([tile, fine?.chordError ?? null]));
+  const refiner = new Refiner(loader, ({ tile, chordError }, content) => refined.push([tile, content && chordError]));
   const answer = (data: FromTileWorker): void => loader.onmessage!({ data } as MessageEvent<FromTileWorker>);
   return { refiner, sent, refined, answer };
 }
-const order = (chordError: number, tile = 4): RefineOrder => ({
+const order = (chordError: number, part: TilePart = 'lines', tile = 4): RefineOrder => ({
   kind: 'refine',
+  part,
   tile,
   url: '/4.detail',
   chordError,
   region: null,
 });
-const lines = {} as FineContent;
+const content = {} as FineContent;
 
 it('has one order a tile under way; of those that come meanwhile the last counts', () => {
   const { refiner, sent, refined, answer } = make();
   for (const error of [8, 8, 4, 2]) refiner.order(order(error));
   expect(sent).toEqual([order(8)]);
-  expect(refiner.isBusyWith(4)).toBe(true);
-  answer({ kind: 'refined', order: order(8), lines });
+  expect(refiner.isBusyWith(4, 'lines')).toBe(true);
+  answer({ kind: 'refined', order: order(8), content });
   expect(sent).toEqual([order(8), order(2)]);
-  answer({ kind: 'refined', order: order(2), lines });
+  answer({ kind: 'refined', order: order(2), content });
   expect(refined).toEqual([
     [4, 8],
     [4, 2],
   ]);
-  expect(refiner.isBusyWith(4)).toBe(false);
+  expect(refiner.isBusyWith(4, 'lines')).toBe(false);
 });
 
 it('does not wait for a detail that can’t be had', () => {
@@ -48,7 +49,17 @@ it('does not wait for a detail that can’t be had', () => {
   refiner.order(order(4));
   expect(sent).toHaveLength(1);
   expect(refined).toEqual([[4, null]]);
-  expect(refiner.isBusyWith(4)).toBe(false);
+  expect(refiner.isBusyWith(4, 'lines')).toBe(false);
   expect(told).toHaveBeenCalledOnce();
   told.mockRestore();
+});
+
+it('makes lines and areas of a tile beside one another', () => {
+  const { refiner, sent, answer } = make();
+  refiner.order(order(8));
+  refiner.order(order(8, 'fills'));
+  expect(sent).toEqual([order(8), order(8, 'fills')]);
+  answer({ kind: 'refined', order: order(8), content });
+  expect(refiner.isBusyWith(4, 'lines')).toBe(false);
+  expect(refiner.isBusyWith(4, 'fills')).toBe(true);
 });

@@ -1,52 +1,60 @@
 import type { Box2 } from '@gull-pane/core/geometry/clip';
+import type { RefinedFills } from '@gull-pane/core/pyramid/refine-fills';
 import type { FineContent } from './tile-content';
-import type { RefineOrder } from './tile-worker';
+import type { RefineOrder, TilePart } from './tile-worker';
 import type { TileLoader } from './tile-cache';
 
-export interface FineLines {
-  readonly lines: FineContent;
+/** An exact form and for what it is good. */
+export interface Fine<T> {
+  readonly content: T;
   /** Drawing units. */
   readonly chordError: number;
-  /** Where the lines are that fine, relative to the tile's origin; everywhere if null. */
+  /** Where it is that fine, relative to the tile's origin; everywhere if null. */
   readonly region: Box2 | null;
 }
+export type FineLines = Fine<FineContent>;
+export type FineFills = Fine<RefinedFills>;
 
-/** Gets the exact form of coarse lines from a worker: one order a tile at a time, the last wish wins. */
+const keyOf = ({ part, tile }: { readonly part: TilePart; readonly tile: number }): string => `${part} ${tile}`;
+
+/** Gets the exact form of coarse lines and areas from a worker: one order a part at a time, the last wish wins. */
 export class Refiner {
-  readonly #running = new Map<number, RefineOrder>();
-  readonly #next = new Map<number, RefineOrder>();
-  readonly #hopeless = new Set<number>();
+  readonly #running = new Map<string, RefineOrder>();
+  readonly #next = new Map<string, RefineOrder>();
+  readonly #hopeless = new Set<string>();
 
   constructor(
     private readonly worker: TileLoader,
-    private readonly onRefined: (tile: number, fine: FineLines | null) => void,
+    private readonly onRefined: (order: RefineOrder, content: FineContent | RefinedFills | null) => void,
   ) {
     worker.onmessage = ({ data }) => {
       if (data.kind !== 'refined' && data.kind !== 'notRefined') return;
-      const { tile, chordError, region } = data.order;
-      this.#running.delete(tile);
+      const { order } = data;
+      const key = keyOf(order);
+      this.#running.delete(key);
       if (data.kind === 'notRefined') {
-        console.error(`detail of tile ${tile}: ${data.reason}`);
-        this.#hopeless.add(tile);
+        console.error(`exact ${order.part} of tile ${order.tile}: ${data.reason}`);
+        this.#hopeless.add(key);
       }
-      const next = this.#next.get(tile);
-      this.#next.delete(tile);
+      const next = this.#next.get(key);
+      this.#next.delete(key);
       if (next) this.#start(next);
-      this.onRefined(tile, data.kind === 'refined' ? { lines: data.lines, chordError, region } : null);
+      this.onRefined(order, data.kind === 'refined' ? data.content : null);
     };
   }
 
-  /** Whether something is being made for a tile. */
-  isBusyWith(tile: number): boolean {
-    return this.#running.has(tile);
+  /** Whether something is being made for a part of a tile. */
+  isBusyWith(tile: number, part: TilePart): boolean {
+    return this.#running.has(keyOf({ tile, part }));
   }
 
   order(order: RefineOrder): void {
-    if (this.#hopeless.has(order.tile)) return;
-    const running = this.#running.get(order.tile);
+    const key = keyOf(order);
+    if (this.#hopeless.has(key)) return;
+    const running = this.#running.get(key);
     if (!running) this.#start(order);
     else if (running.chordError !== order.chordError || !sameBox(running.region, order.region))
-      this.#next.set(order.tile, order);
+      this.#next.set(key, order);
   }
 
   close(): void {
@@ -54,7 +62,7 @@ export class Refiner {
   }
 
   #start(order: RefineOrder): void {
-    this.#running.set(order.tile, order);
+    this.#running.set(keyOf(order), order);
     this.worker.postMessage(order);
   }
 }

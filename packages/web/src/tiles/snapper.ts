@@ -9,6 +9,7 @@ const PATIENCE_MS = 1500;
 export class Snapper {
   #worker: TileLoader | null = null;
   #nextId = 0;
+  #hiddenObjects: Uint8Array | null = null;
   readonly #waiting = new Map<number, (snap: Snap | null) => void>();
 
   constructor(private readonly startWorker: () => TileLoader) {}
@@ -30,6 +31,12 @@ export class Snapper {
     });
   }
 
+  /** Objects that nothing is drawn to. @param bytes by object, 0 if it is shown; null if all are */
+  hideObjects(bytes: Uint8Array | null): void {
+    this.#hiddenObjects = bytes;
+    this.#worker?.postMessage({ kind: 'hideObjects', bytes });
+  }
+
   close(): void {
     this.#worker?.terminate();
     for (const answer of [...this.#waiting.values()]) answer(null);
@@ -40,6 +47,7 @@ export class Snapper {
     worker.onmessage = ({ data }) => {
       if (data.kind === 'snapped') this.#waiting.get(data.id)?.(data.snap);
     };
+    if (this.#hiddenObjects) worker.postMessage({ kind: 'hideObjects', bytes: this.#hiddenObjects });
     return worker;
   }
 }

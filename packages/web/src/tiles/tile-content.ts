@@ -23,16 +23,14 @@ export function arrangeFine(refined: RefinedLines): FineContent {
   return { ...refined, lines, lineRuns: pieces };
 }
 
+/** The memory of all columns of an object. */
+export const numbersOf = (columns: object): ArrayBuffer[] =>
+  Object.values(columns).flatMap((column: unknown) =>
+    ArrayBuffer.isView(column) && column.buffer instanceof ArrayBuffer ? [column.buffer] : [],
+  );
+
 /** The memory of its numbers. */
-export function buffersOf({
-  positions,
-  styles,
-  along,
-  lines,
-  triangles,
-  objects,
-  standIns,
-}: TileContent): ArrayBuffer[] {
-  const own = [positions, styles, along, lines, triangles, objects];
-  return [...own, standIns.positions, standIns.styles, standIns.objects].map(({ buffer }) => buffer);
-}
+export const buffersOf = (content: TileContent): ArrayBuffer[] => [
+  ...numbersOf(content),
+  ...numbersOf(content.standIns),
+];

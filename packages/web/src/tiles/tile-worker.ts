@@ -2,15 +2,18 @@
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { decodeDetail, refine, type DetailItem } from '@gull-pane/core/pyramid/detail';
+import { refineFills, type RefinedFills } from '@gull-pane/core/pyramid/refine-fills';
 import { decodeTile } from '@gull-pane/core/pyramid/tile-format';
 import { snapNear, type Snap } from '@gull-pane/core/snap/snap';
 import { SnapIndex } from '@gull-pane/core/snap/snap-index';
-import { arrangeFine, arrangeTile, buffersOf, type FineContent, type TileContent } from './tile-content';
+import { arrangeFine, arrangeTile, buffersOf, numbersOf, type FineContent, type TileContent } from './tile-content';
 
 export type ToTileWorker =
   | { readonly kind: 'load'; readonly tile: number; readonly url: string }
   | { readonly kind: 'drop'; readonly tile: number }
   | RefineOrder
+  /** Objects that nothing is drawn to: a byte each, 0 if it is shown. */
+  | { readonly kind: 'hideObjects'; readonly bytes: Uint8Array | null }
   | SnapOrder;
 
 /** Asks what a point is drawn to. Drawing coordinates. */
@@ -25,9 +28,13 @@ export interface SnapOrder {
   readonly hidden: readonly number[];
 }
 
-/** Asks for the exact form of a tile's coarse lines. */
+/** What of a tile has an exact form. */
+export type TilePart = 'lines' | 'fills';
+
+/** Asks for the exact form of a tile's coarse lines or areas. */
 export interface RefineOrder {
   readonly kind: 'refine';
+  readonly part: TilePart;
   readonly tile: number;
   readonly url: string;
   /** Drawing units. */
@@ -39,7 +46,7 @@ export interface RefineOrder {
 export type FromTileWorker =
   | { readonly kind: 'loaded'; readonly tile: number; readonly content: TileContent }
   | { readonly kind: 'failed'; readonly tile: number; readonly reason: string; readonly dropped: boolean }
-  | { readonly kind: 'refined'; readonly order: RefineOrder; readonly lines: FineContent }
+  | { readonly kind: 'refined'; readonly order: RefineOrder; readonly content: FineContent | RefinedFills }
   | { readonly kind: 'notRefined'; readonly order: RefineOrder; readonly reason: string }
   | { readonly kind: 'snapped'; readonly id: number; readonly snap: Snap | null };
 
@@ -47,7 +54,9 @@ export type FromTileWorker =
 const KEPT_DETAILS = 64;
 
 const loading = new Map<number, AbortController>();
-const details = new Map<number, Promise<DetailItem[]>>();
+/** By address. */
+const details = new Map<string, Promise<DetailItem[]>>();
+let hiddenObjects: Uint8Array | null = null;
 const snapIndexes = new Map<number, Promise<SnapIndex>>();
 const say = (message: FromTileWorker, transfer: ArrayBuffer[] = []): void => self.postMessage(message, { transfer });
 
@@ -55,6 +64,7 @@ self.onmessage = (event: MessageEvent<ToTileWorker>): void => {
   const message = event.data;
   if (message.kind === 'drop') loading.get(message.tile)?.abort();
   else if (message.kind === 'load') void load(message.tile, message.url);
+  else if (message.kind === 'hideObjects') hiddenObjects = message.bytes;
   else if (message.kind === 'snap') void snapAt(message);
   else void refineTile(message);
 };
@@ -79,19 +89,21 @@ async function load(tile: number, url: string): Promise<void> {
 }
 
 async function refineTile(order: RefineOrder): Promise<void> {
-  const { tile, url, chordError, region } = order;
+  const { part, url, chordError, region } = order;
   try {
-    const known = details.get(tile) ?? bytesAt(url).then(decodeDetail);
-    details.delete(tile);
-    details.set(tile, known);
-    const lines = arrangeFine(refine(await known, chordError, region ?? undefined));
-    const { positions, low, styles, along, objects } = lines;
-    const buffers = [positions, low, styles, along, lines.lines, objects].map(({ buffer }) => buffer);
-    say({ kind: 'refined', order, lines }, buffers);
+    const known = details.get(url) ?? bytesAt(url).then(decodeDetail);
+    details.delete(url);
+    details.set(url, known);
+    const items = await known;
+    const content =
+      part === 'lines'
+        ? arrangeFine(refine(items, chordError, region ?? undefined))
+        : refineFills(items, chordError, region ?? undefined);
+    say({ kind: 'refined', order, content }, numbersOf(content));
     const [oldest] = details.keys();
     if (details.size > KEPT_DETAILS && oldest !== undefined) details.delete(oldest);
   } catch (error) {
-    details.delete(tile);
+    details.delete(url);
     say({ kind: 'notRefined', order, reason: String(error) });
   }
 }
@@ -104,7 +116,7 @@ async function snapAt({ id, at, radius, tiles, hidden }: SnapOrder): Promise<voi
       snapIndexes.delete(tile);
       snapIndexes.set(tile, index);
       try {
-        return (await index).near(at, radius, (style) => !isHidden.has(style));
+        return (await index).near(at, radius, ({ style, object }) => !isHidden.has(style) && !hiddenObjects?.[object]);
       } catch {
         snapIndexes.delete(tile); // asked for again with the next move
         return [];

@@ -11,6 +11,9 @@ export interface TileEntry extends SelectableTile {
   readonly detail: string;
   /** How far its coarse lines may be from their exact course. */
   readonly tolerance: number;
+  /** The same for its areas; no address where there are none. */
+  readonly fills: string;
+  readonly fillTolerance: number;
 }
 
 export interface Tileset {
@@ -35,12 +38,20 @@ export function readTileset(json: TilesetJson): Tileset {
       z: parent.z + (shift[14] ?? 0),
     };
     const [x = 0, y = 0, z = 0, hx = 0, , , , hy = 0, , , , hz = 0] = tile.boundingVolume.box;
-    const { segments = 0, triangles = 0, texts = 0, detail = '', tolerance = 0 } = tile.extras ?? {};
+    const {
+      segments = 0,
+      triangles = 0,
+      texts = 0,
+      detail = '',
+      tolerance = 0,
+      fills = '',
+      fillTolerance = 0,
+    } = tile.extras ?? {};
     const { largest = withheldAbove } = tile.extras ?? {};
     const index = tiles.length;
     const children: number[] = [];
     tiles.push({
-      ...{ uri: tile.content?.uri ?? '', origin, texts, children, detail, tolerance },
+      ...{ uri: tile.content?.uri ?? '', origin, texts, children, detail, tolerance, fills, fillTolerance },
       centre: { x: origin.x + x, y: origin.y + y, z: origin.z + z },
       halfSize: { x: hx, y: hy, z: hz },
       largest,

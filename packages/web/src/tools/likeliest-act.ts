@@ -1,5 +1,6 @@
 import { canGoBack } from '@gull-pane/core/trail/trail';
 import type { ActionTarget } from '../actions/action';
+import { framePickedAction } from '../actions/pick-actions';
 import { backAction, fitAllAction } from '../actions/view-actions';
 import type { Sample } from '@gull-pane/core/intent/samples';
 import { toolInHand, type ToolStates } from '../store/tool-store';
@@ -36,7 +37,8 @@ export function likeliestAct(target: ActionTarget, { frame, level, distance }: T
     case 'lens':
       return leave;
     case null: {
-      const action = canGoBack(pane.getState().trail) ? backAction : fitAllAction;
+      const hasPicks = target.picks.getState().picked.size > 0;
+      const action = hasPicks ? framePickedAction : canGoBack(pane.getState().trail) ? backAction : fitAllAction;
       return { name: action.name, keyName: action.keys[0]!, run: () => action.run(target) };
     }
   }

@@ -1,4 +1,4 @@
-import { InputNumber } from 'antd';
+import { InputNumber, Segmented } from 'antd';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { lensRatio } from '@gull-pane/core/camera/lens';
@@ -6,6 +6,7 @@ import { partsOf, type Bindings, type Input } from '@gull-pane/core/intent/input
 import type { ActionTarget } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
+import type { BoxTakes } from '../store/pick-store';
 import { toolInHand, type ToolStore } from '../store/tool-store';
 
 /** What is expected next and which keys help, in one sentence, in every state. */
@@ -27,7 +28,7 @@ export function Prompt({ target }: { readonly target: ActionTarget }): ReactElem
     case 'distance':
       return <DistancePrompt tools={tools} />;
     case null:
-      return <Idle />;
+      return <PickPrompt target={target} />;
   }
 }
 
@@ -129,6 +130,47 @@ function DistancePrompt({ tools }: { readonly tools: ToolStore }): ReactElement 
       <KeyCaps keyName="Escape" /> takes the last point back.
     </>
   );
+}
+
+/** Picking is what the left button does while no tool is in hand. */
+function PickPrompt({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { picks, tools } = target;
+  const hasBox = useStore(tools, ({ states }) => states.pick.to !== null);
+  const picked = useStore(picks, (state) => state.picked.size);
+  const waits = useStore(picks, (state) => state.framesNext);
+  const takes = useStore(picks, (state) => state.boxTakes);
+  const bindings = useBindings();
+  const keyOf = (id: string): ReactElement | null => {
+    const key = shownKey(bindings[id] ?? []);
+    return key === undefined ? null : <KeyCaps keyName={key} />;
+  };
+  if (hasBox || waits || picked > 0) {
+    return (
+      <>
+        {waits && 'Click an object or drag a box: it fills the pane. '}
+        {!waits && !hasBox && (
+          <>
+            {keyOf('frame-picked')} frames what is picked, <KeyCaps keyName="Shift" /> adds or takes away,{' '}
+            <KeyCaps keyName="Escape" /> clears.{' '}
+          </>
+        )}
+        A box takes
+        <Segmented<BoxTakes>
+          className="box-takes"
+          size="small"
+          aria-label="A box takes"
+          value={takes}
+          options={[
+            { value: 'inside', label: 'what is inside' },
+            { value: 'touched', label: 'what it touches' },
+          ]}
+          onChange={(value) => picks.getState().setBoxTakes(value)}
+        />
+        {keyOf('box-takes')}
+      </>
+    );
+  }
+  return <Idle />;
 }
 
 /** How the view is moved, in the words of the habits in use. */

@@ -22,7 +22,8 @@ export function ToolRail({ target }: { readonly target: ActionTarget }): ReactEl
 
 function RailButton({ action, target }: { readonly action: Action; readonly target: ActionTarget }): ReactElement {
   const isEnabled = useStore(target.pane, () => action.isEnabled?.(target) ?? true);
-  const isOn = useStore(target.tools, () => action.isOn?.(target));
+  const isToolOn = useStore(target.tools, () => action.isOn?.(target));
+  const isOn = useStore(target.picks, () => action.isOn?.(target)) ?? isToolOn;
   const Icon = action.icon;
   return (
     <ActionTip name={action.name} sentence={action.sentence} actionId={action.id}>

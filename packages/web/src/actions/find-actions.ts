@@ -1,0 +1,38 @@
+import { ChevronDown, ChevronUp, Search } from 'lucide-react';
+import type { Action, ActionTarget } from './action';
+
+export const findAction: Action = {
+  id: 'find',
+  name: 'Find',
+  sentence: 'Goes by name: a text, a layer, a place, a scale, a bearing, an action.',
+  keys: ['g'],
+  icon: Search,
+  run() {
+    const field = document.getElementById('find-field');
+    if (!(field instanceof HTMLInputElement)) return;
+    field.focus();
+    field.select();
+  },
+};
+
+const hasHits = ({ finds }: ActionTarget): boolean => finds.getState().hits.length > 0;
+
+export const nextHitAction: Action = {
+  id: 'next-hit',
+  name: 'Next hit',
+  sentence: 'To the next of the texts that were found.',
+  keys: ['h'],
+  icon: ChevronDown,
+  run: ({ finds }) => finds.getState().step(1),
+  isEnabled: hasHits,
+};
+
+export const previousHitAction: Action = {
+  id: 'previous-hit',
+  name: 'Hit before',
+  sentence: 'To the one before it.',
+  keys: ['Shift+h'],
+  icon: ChevronUp,
+  run: ({ finds }) => finds.getState().step(-1),
+  isEnabled: hasHits,
+};

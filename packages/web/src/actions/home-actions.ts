@@ -1,0 +1,49 @@
+import { LayoutTemplate, PanelBottom, PanelLeft } from 'lucide-react';
+import { usePreferences } from '../store/preferences-store';
+import type { Action } from './action';
+
+/** Folds a part of the page, or opens it again. */
+const folds = (part: 'isShelfOpen' | 'isRailOpen' | 'isTrailOpen', action: Omit<Action, 'run'>): Action => ({
+  ...action,
+  run() {
+    const own = usePreferences.getState();
+    own.set({ [part]: !own[part] });
+  },
+});
+
+export const shelfAction = folds('isShelfOpen', {
+  id: 'shelf',
+  name: 'Shelf',
+  sentence: 'Folds the shelf at the left, or opens it again.',
+  keys: ['Shift+s'],
+  icon: PanelLeft,
+});
+
+export const railAction = folds('isRailOpen', {
+  id: 'rail',
+  name: 'Tool rail',
+  sentence: 'Folds the strip of tools away, or brings it back.',
+  keys: ['Shift+r'],
+  icon: PanelLeft,
+});
+
+export const trailStripAction = folds('isTrailOpen', {
+  id: 'trail-strip',
+  name: 'Trail strip',
+  sentence: 'Folds the trail’s pictures away, or brings them back.',
+  keys: ['Shift+t'],
+  icon: PanelBottom,
+});
+
+export const restoreWorkspaceAction: Action = {
+  id: 'restore-workspace',
+  name: 'Restore the workspace',
+  sentence: 'Brings back every part of the page where it was at first; drawings, views and keys stay as they are.',
+  keys: ['Shift+w'],
+  icon: LayoutTemplate,
+  run: ({ tools, ui }) => {
+    usePreferences.getState().set({ isShelfOpen: true, shelfPanel: 'layers', isTrailOpen: true, isRailOpen: true });
+    ui.getState().set({ panel: null, menuAt: null });
+    tools.getState().leave();
+  },
+};

@@ -1,0 +1,103 @@
+import { BoxSelect, Combine, Copy, Focus, Layers2, ListX, Replace, SquareStack } from 'lucide-react';
+import type { Action, ActionTarget } from './action';
+
+const hasPicks = ({ picks }: ActionTarget): boolean => picks.getState().picked.size > 0;
+
+export const framePickedAction: Action = {
+  id: 'frame-picked',
+  name: 'Frame picked',
+  sentence: 'What is picked fills the pane; with nothing picked, what you pick next does.',
+  keys: ['f'],
+  icon: Focus,
+  run(target) {
+    const { framePicked, frameNext, framesNext } = target.picks.getState();
+    if (hasPicks(target)) framePicked();
+    else {
+      target.tools.getState().leave();
+      frameNext(!framesNext);
+    }
+  },
+  isOn: ({ picks }) => picks.getState().framesNext,
+};
+
+const like = (by: 'kind' | 'layer' | 'others', action: Omit<Action, 'run' | 'isEnabled'>): Action => ({
+  ...action,
+  run: ({ picks }) => picks.getState().pickLike(by),
+  isEnabled: hasPicks,
+});
+
+export const sameKindAction = like('kind', {
+  id: 'pick-same-kind',
+  name: 'Same kind',
+  sentence: 'Picks every shown object of the kinds that are picked.',
+  keys: ['Shift+k'],
+  icon: Copy,
+});
+export const sameLayerAction = like('layer', {
+  id: 'pick-same-layer',
+  name: 'Same layer',
+  sentence: 'Picks every shown object on the layers of what is picked.',
+  keys: ['Shift+l'],
+  icon: Layers2,
+});
+export const otherPicksAction = like('others', {
+  id: 'pick-others',
+  name: 'All others',
+  sentence: 'Picks every shown object that isn’t picked now, and lets go of those that are.',
+  keys: ['Shift+i'],
+  icon: Replace,
+});
+
+export const nextUnderAction: Action = {
+  id: 'pick-next-under',
+  name: 'Next one here',
+  sentence: 'Of what lies on top of each other where you clicked; a second click there does the same.',
+  keys: ['n'],
+  icon: SquareStack,
+  run: ({ picks }) => picks.getState().next(),
+  isEnabled: hasPicks,
+};
+
+export const onlyThisLayerAction: Action = {
+  id: 'only-these-layers',
+  name: 'Only these layers',
+  sentence: 'Hides every layer but those of what is picked.',
+  keys: ['Shift+o'],
+  icon: Combine,
+  run(target) {
+    void target.picks
+      .getState()
+      .layersOfPicked()
+      .then((layers) => {
+        const own = target.drawing.getState();
+        own.setLayersVisible(
+          own.layers.map(({ id }) => id).filter((id) => !layers.has(id)),
+          false,
+        );
+        own.setLayersVisible([...layers], true);
+      });
+  },
+  isEnabled: hasPicks,
+};
+
+export const boxTakesAction: Action = {
+  id: 'box-takes',
+  name: 'Box takes',
+  sentence: 'Switches what a box picks: only what lies wholly inside, or whatever it touches.',
+  keys: ['x'],
+  icon: BoxSelect,
+  run({ picks }) {
+    const { boxTakes, setBoxTakes } = picks.getState();
+    setBoxTakes(boxTakes === 'inside' ? 'touched' : 'inside');
+  },
+};
+
+export const clearPicksAction: Action = {
+  id: 'clear-picks',
+  name: 'Clear picks',
+  sentence: 'Lets go of everything that is picked.',
+  keys: ['Shift+x'],
+  icon: ListX,
+  run: ({ picks }) => picks.getState().clear(),
+  isEnabled: hasPicks,
+};

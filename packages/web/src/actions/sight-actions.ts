@@ -1,0 +1,24 @@
+import { LocateFixed, Undo2 } from 'lucide-react';
+import { strayOffer } from '../store/sight-store';
+import type { Action } from './action';
+
+export const returnAction: Action = {
+  id: 'return',
+  name: 'Back to the drawing',
+  sentence: 'To the last view that had something in it, when nothing is in sight.',
+  keys: ['r'],
+  icon: Undo2,
+  run: ({ sight }) => sight.getState().returnToContent(),
+  isEnabled: ({ sight }) => sight.getState().isLost,
+};
+
+export const fitWithoutStraysAction: Action = {
+  id: 'fit-without-strays',
+  name: 'Fit without strays',
+  sentence: 'Everything fills the pane but the few objects that lie far from the rest.',
+  keys: ['Shift+a'],
+  icon: LocateFixed,
+  run: ({ sight }) => sight.getState().fitWithoutStrays(),
+  isEnabled: ({ sight, drawing, pane }) =>
+    strayOffer(sight.getState().strays, drawing.getState().drawing.extents, pane.getState().viewport) !== null,
+};

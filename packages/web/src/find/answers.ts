@@ -1,0 +1,123 @@
+import type { LucideIcon } from 'lucide-react';
+import { CornerDownRight, Layers, Type } from 'lucide-react';
+import { fitPoints } from '@gull-pane/core/camera/fit';
+import { formatBearing } from '@gull-pane/core/camera/twist';
+import { formatScale } from '@gull-pane/core/camera/scale';
+import { TextIndex, folded } from '@gull-pane/core/find/text-index';
+import type { Query } from '@gull-pane/core/find/query';
+import type { ActionTarget } from '../actions/action';
+import { allActions } from '../actions/all-actions';
+import { goToSheet } from '../actions/sheet-actions';
+import { exactText, grouped } from '../pages/figures';
+import { runQuery } from '../store/find-store';
+import { usePreferences } from '../store/preferences-store';
+import type { FoundText } from './find-worker';
+
+/** One row of what was found. */
+export interface Answer {
+  readonly id: string;
+  readonly group: 'Go' | 'Texts' | 'Layers' | 'Actions';
+  readonly title: string;
+  readonly detail: string;
+  readonly icon: LucideIcon;
+  /** The action whose keys are shown. */
+  readonly actionId?: string;
+  run(): void;
+}
+
+/** Texts that are listed; the others are walked through as hits. */
+export const MOST_TEXTS = 8;
+const MOST_LAYERS = 6;
+const MOST_ACTIONS = 5;
+
+/** Everything that what is typed may mean, the likeliest first. */
+export function answersTo(target: ActionTarget, query: Query, typed: string, texts: readonly FoundText[]): Answer[] {
+  const command = commandAnswer(target, query);
+  const words = folded(query.kind === 'layer' ? query.name : typed);
+  if (words === '') return [];
+  const layers = layerAnswers(target, words, query.kind === 'layer');
+  const actions =
+    query.kind === 'text' || query.kind === 'unclear' || query.kind === 'sheet' ? actionAnswers(target, words) : [];
+  const found = texts.slice(0, MOST_TEXTS).map((text) => textAnswer(target, text));
+  return [
+    ...(command ? [command] : []),
+    ...(query.kind === 'layer' ? [...layers, ...found] : [...found, ...layers]),
+    ...actions,
+  ];
+}
+
+function commandAnswer(target: ActionTarget, query: Query): Answer | null {
+  const { pane } = target;
+  const { sheets } = target.drawing.getState().drawing;
+  const title = ((): string | null => {
+    switch (query.kind) {
+      case 'place':
+        return `Go to E ${exactText(query.x)}, N ${exactText(query.y)}`;
+      case 'scale':
+        return `Set the scale to ${formatScale(query.denominator)}`;
+      case 'bearing':
+        return `Turn ${formatBearing((query.degrees * Math.PI) / 180)} to the top`;
+      case 'steps':
+        return query.steps < 0 ? `Go ${-query.steps} back` : `Go ${query.steps} forward`;
+      case 'sheet':
+        return query.number <= sheets.length ? `Go to sheet ${query.number} of ${sheets.length}` : null;
+      default:
+        return null;
+    }
+  })();
+  if (title === null) return null;
+  const run = (): void => {
+    if (query.kind === 'sheet') goToSheet(target, query.number - 1);
+    else runQuery(query, pane, usePreferences.getState().mmPerPx);
+  };
+  return { id: 'command', group: 'Go', title, detail: '', icon: CornerDownRight, run };
+}
+
+function textAnswer({ finds, drawing }: ActionTarget, text: FoundText): Answer {
+  const { layers, hidden } = drawing.getState();
+  const [first] = text.places;
+  const layer = layers.find(({ id }) => id === first?.layer);
+  const where = layer ? `${layer.name}${hidden.has(layer.id) ? ', hidden' : ''}` : '';
+  return {
+    ...{ id: `text ${text.content}`, group: 'Texts', title: text.content, icon: Type },
+    detail: text.count > 1 ? `${grouped(text.count)} places · ${where}` : where,
+    run: () => finds.getState().goTo(text),
+  };
+}
+
+function layerAnswers({ drawing, pane }: ActionTarget, words: string, isAsked: boolean): Answer[] {
+  const own = drawing.getState();
+  const { layers, hidden } = own;
+  const found = namedLike(layers, words, isAsked ? layers.length : MOST_LAYERS);
+  return found.map(({ id, name, objects, support }) => ({
+    ...{ id: `layer ${id}`, group: 'Layers', title: name, icon: Layers },
+    detail: `${grouped(objects)} objects${hidden.has(id) ? ', hidden' : ''}`,
+    run: () => {
+      own.setLayersVisible([id], true);
+      pane.getState().travel((from, viewport, limits) => fitPoints(from, viewport, support, limits));
+    },
+  }));
+}
+
+function actionAnswers(target: ActionTarget, words: string): Answer[] {
+  return namedLike(allActions, words, MOST_ACTIONS)
+    .filter((action) => action.isEnabled?.(target) !== false)
+    .map((action) => ({
+      ...{ id: `action ${action.id}`, group: 'Actions', title: action.name, detail: action.sentence },
+      ...{ icon: action.icon, actionId: action.id },
+      run: () => action.run(target),
+    }));
+}
+
+const indexes = new WeakMap<object, TextIndex>();
+
+/** Things by their names, slips forgiven; the likeliest first. */
+function namedLike<Named extends { readonly name: string }>(
+  all: readonly Named[],
+  words: string,
+  most: number,
+): Named[] {
+  let index = indexes.get(all);
+  if (!index) indexes.set(all, (index = new TextIndex(all.map(({ name }) => name))));
+  return index.find(words, most).flatMap(({ places }) => places.map((place) => all[place]!));
+}

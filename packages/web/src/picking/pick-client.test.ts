@@ -1,0 +1,90 @@
+import { expect, it } from 'vitest';
+import { PickClient, type PickWorker } from './pick-client';
+import type { FromPickWorker, ToPickWorker } from './pick-questions';
+
+/** A worker that answers only when it is told to. */
+class SlowWorker implements PickWorker {
+  onmessage: PickWorker['onmessage'] = null;
+  readonly received: ToPickWorker[] = [];
+  isTerminated = false;
+  postMessage(message: ToPickWorker): void {
+    this.received.push(message);
+  }
+  terminate(): void {
+    this.isTerminated = true;
+  }
+  get asked(): Extract<ToPickWorker, { kind: 'ask' }>[] {
+    return this.received.filter((message) => message.kind === 'ask');
+  }
+  answer(index: number, answer: unknown): void {
+    this.onmessage?.({ data: { kind: 'answer', id: this.asked[index]!.id, answer } } as MessageEvent<FromPickWorker>);
+  }
+  fail(index: number): void {
+    this.onmessage?.({
+      data: { kind: 'failed', id: this.asked[index]!.id, reason: 'status 404' },
+    } as MessageEvent<FromPickWorker>);
+  }
+}
+
+const settle = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
+const place = (x: number): { place: { x: number; y: number }; radius: number } => ({ place: { x, y: 0 }, radius: 1 });
+
+function start(): { client: PickClient; worker: SlowWorker; started: () => number } {
+  const worker = new SlowWorker();
+  let starts = 0;
+  const client = new PickClient('/tiles/r1/', () => {
+    starts++;
+    return worker;
+  });
+  return { client, worker, started: () => starts };
+}
+
+it('starts its worker with the first question, and tells it what is hidden', () => {
+  const { client, worker, started } = start();
+  const bytes = Uint8Array.of(0, 255);
+  client.hide([3, 4], bytes);
+  expect(started()).toBe(0);
+  void client.ask('at', place(1));
+  void client.ask('at', place(2));
+  expect(started()).toBe(1);
+  expect(worker.received.slice(0, 2)).toEqual([
+    { kind: 'open', address: '/tiles/r1/' },
+    { kind: 'hide', layers: [3, 4], objects: bytes },
+  ]);
+  client.close();
+  expect(worker.isTerminated).toBe(true);
+});
+
+it('gives every answer to its own question, whatever their order', async () => {
+  const { client, worker } = start();
+  const first = client.ask('at', place(1));
+  const second = client.ask('at', place(2));
+  worker.answer(1, [{ entry: 2, distance: 0 }]);
+  worker.answer(0, [{ entry: 1, distance: 0 }]);
+  expect((await first)[0]!.entry).toBe(1);
+  expect((await second)[0]!.entry).toBe(2);
+  const failed = client.ask('at', place(3));
+  worker.fail(2);
+  await expect(failed).rejects.toThrow('status 404');
+});
+
+it('of questions of a moving hand asks only the newest, and tells no answer that was overtaken', async () => {
+  const { client, worker } = start();
+  const told: number[] = [];
+  for (const x of [1, 2, 3, 4]) client.askLatest('at', place(x), () => told.push(x));
+  expect(worker.asked).toHaveLength(1);
+  worker.answer(0, []);
+  await settle();
+  expect(told).toEqual([]); // 4 is meant by now
+  expect(worker.asked).toHaveLength(2);
+  worker.answer(1, []);
+  await settle();
+  expect(told).toEqual([4]);
+  client.askLatest('at', place(5), () => told.push(5));
+  worker.fail(2);
+  await settle();
+  client.askLatest('at', place(6), () => told.push(6));
+  worker.answer(3, []);
+  await settle();
+  expect(told).toEqual([4, 6]);
+});

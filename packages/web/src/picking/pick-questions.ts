@@ -1,0 +1,66 @@
+import type { Hit } from '@gull-pane/core/pick/picker';
+import type { ObjectKind } from '@gull-pane/core/pick/object-index';
+import type { Region } from '@gull-pane/core/pick/region';
+import type { StrayReport } from '@gull-pane/core/spatial/strays';
+import type { Vec2 } from '@gull-pane/core/geometry/vec';
+
+/** What can be asked of the picking worker, with its answer. Objects are named by their place in the index. */
+export interface PickQuestions {
+  /** What lies at a place, the likeliest first, with what is told of the first. */
+  at: { ask: { readonly place: Vec2; readonly radius: number }; answer: readonly Hit[] };
+  within: {
+    ask: { readonly region: Region };
+    answer: { readonly inside: Uint32Array; readonly touching: Uint32Array };
+  };
+  /** Whether anything is in sight, and if not, what is nearest to the middle. */
+  sight: {
+    ask: { readonly region: Region };
+    answer: {
+      readonly isAnything: boolean;
+      readonly nearest: { readonly point: Vec2; readonly distance: number } | null;
+    };
+  };
+  support: { ask: { readonly entries: Uint32Array }; answer: readonly number[] };
+  facts: { ask: { readonly entries: Uint32Array; readonly withLength: boolean }; answer: readonly ObjectFacts[] };
+  /** Shown objects of the same kinds, the same layers, or all that aren't among those given. */
+  like: { ask: { readonly entries: Uint32Array; readonly by: 'kind' | 'layer' | 'others' }; answer: Uint32Array };
+  /** How objects are to be drawn over the picture, in a region. */
+  outlines: {
+    ask: { readonly entries: Uint32Array; readonly region: Region; readonly unitsPerPx: number };
+    answer: Outlines;
+  };
+  /** Objects by their ids: of texts that were found, of sets that were kept. */
+  entriesOf: { ask: { readonly objects: readonly number[] }; answer: Uint32Array };
+  strays: { ask: null; answer: StrayReport };
+  /** The corners of the hull of all that is shown, x, y, z triples. */
+  shown: { ask: null; answer: readonly number[] };
+}
+export type PickQuestion = keyof PickQuestions;
+
+/** What is told of an object. */
+export interface ObjectFacts {
+  readonly entry: number;
+  readonly object: number;
+  readonly kind: ObjectKind;
+  readonly layer: number;
+  /** Of its lines, drawing units; null if not asked for. */
+  readonly length: number | null;
+}
+
+export interface Outlines {
+  /** What the numbers are relative to, drawing units. */
+  readonly anchor: Vec2;
+  /** x0, y0, x1, y1 of each chord. */
+  readonly chords: Float32Array;
+  /** minX, minY, maxX, maxY of what would be too much to draw. */
+  readonly boxes: Float32Array;
+}
+
+export type ToPickWorker =
+  | { readonly kind: 'open'; readonly address: string }
+  | { readonly kind: 'hide'; readonly layers: readonly number[]; readonly objects: Uint8Array | null }
+  | { readonly kind: 'ask'; readonly id: number; readonly about: PickQuestion; readonly question: unknown };
+
+export type FromPickWorker =
+  | { readonly kind: 'answer'; readonly id: number; readonly answer: unknown }
+  | { readonly kind: 'failed'; readonly id: number; readonly reason: string };

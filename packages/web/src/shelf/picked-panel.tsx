@@ -1,0 +1,222 @@
+import { Button, Input } from 'antd';
+import { Trash2 } from 'lucide-react';
+import { useEffect, useState, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import type { ObjectDto } from '@gull-pane/protocol/objects';
+import type { Action, ActionTarget } from '../actions/action';
+import { ActionTip } from '../actions/action-tip';
+import {
+  clearPicksAction,
+  framePickedAction,
+  onlyThisLayerAction,
+  otherPicksAction,
+  sameKindAction,
+  sameLayerAction,
+} from '../actions/pick-actions';
+import { hideTheseAction, onlyTheseAction } from '../actions/show-actions';
+import { api } from '../api/client';
+import { exactText, grouped } from '../pages/figures';
+import type { ObjectFacts } from '../picking/pick-questions';
+import { usePickSets } from '../store/pick-sets-store';
+
+/** Rows of the list; of more, the panel says how many. */
+const MOST_ROWS = 300;
+
+/** What is picked: what can be done with it, its objects one by one, and sets that are kept. */
+export function PickedPanel({ target }: { readonly target: ActionTarget }): ReactElement {
+  const picked = useStore(target.picks, (state) => state.picked);
+  const trouble = useStore(target.picks, (state) => state.trouble);
+  const facts = useFacts(target, picked);
+  return (
+    <div className="picked">
+      <p role="status" aria-label="Picked">
+        {picked.size === 0 ? (
+          <>Nothing is picked. Click an object, or drag a box over several; Shift adds or takes away.</>
+        ) : (
+          <strong>{picked.size === 1 ? '1 object picked' : `${grouped(picked.size)} objects picked`}</strong>
+        )}
+      </p>
+      {trouble !== null && (
+        <p role="alert">
+          Picking didn’t work ({trouble}). If the drawing comes from an older version, import its file anew.
+        </p>
+      )}
+      {picked.size > 0 && (
+        <div className="picked-acts">
+          {[
+            ...[framePickedAction, clearPicksAction, sameKindAction, sameLayerAction],
+            ...[onlyThisLayerAction, otherPicksAction, onlyTheseAction, hideTheseAction],
+          ].map((action) => (
+            <ActButton key={action.id} action={action} target={target} />
+          ))}
+        </div>
+      )}
+      <PickSets target={target} />
+      {picked.size > 0 && (
+        <ul className="picked-list" aria-label="Picked objects">
+          {facts.map((one) => (
+            <PickedRow key={one.entry} target={target} facts={one} />
+          ))}
+          {picked.size > facts.length && facts.length > 0 && (
+            <li className="muted picked-row">and {grouped(picked.size - facts.length)} more</li>
+          )}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function ActButton({ action, target }: { readonly action: Action; readonly target: ActionTarget }): ReactElement {
+  return (
+    <ActionTip name={action.name} sentence={action.sentence} actionId={action.id}>
+      <Button size="small" onClick={() => action.run(target)}>
+        {action.name}
+      </Button>
+    </ActionTip>
+  );
+}
+
+function useFacts({ asked }: ActionTarget, picked: ReadonlySet<number>): readonly ObjectFacts[] {
+  const [facts, setFacts] = useState<readonly ObjectFacts[]>([]);
+  useEffect(() => {
+    const entries = Uint32Array.from([...picked].slice(0, MOST_ROWS));
+    asked.askLatest('facts', { entries, withLength: true }, setFacts, 'facts of the list');
+  }, [asked, picked]);
+  return facts.filter(({ entry }) => picked.has(entry));
+}
+
+function PickedRow({ target, facts }: { readonly target: ActionTarget; readonly facts: ObjectFacts }): ReactElement {
+  const [isOpen, setOpen] = useState(false);
+  const { layers, drawing } = useStore(target.drawing);
+  const layer = layers.find(({ id }) => id === facts.layer)?.name ?? 'no layer';
+  return (
+    <li>
+      <button type="button" className="picked-row" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
+        <span>
+          {facts.kind}
+          {facts.kind !== 'text' && facts.length !== null && (
+            <span className="figures muted">
+              {' '}
+              {exactText(Math.round(facts.length * 1000) / 1000)}
+              {drawing.unit === 'none' ? '' : ` ${drawing.unit}`}
+            </span>
+          )}
+        </span>
+        <small>{layer}</small>
+      </button>
+      {isOpen && <ExactFacts drawingId={drawing.id} facts={facts} />}
+    </li>
+  );
+}
+
+const pointText = ([x, y]: readonly [number, number]): string => `${exactText(x)}, ${exactText(y)}`;
+const MOST_POINTS = 60;
+
+/** The object as the file has it: every coordinate with all its digits. */
+function ExactFacts({
+  drawingId,
+  facts: { object, kind },
+}: {
+  readonly drawingId: string;
+  readonly facts: ObjectFacts;
+}): ReactElement {
+  const [known, setKnown] = useState<ObjectDto | string | null>(null);
+  useEffect(() => {
+    api.object(drawingId, object).then(setKnown, (error: unknown) => setKnown(String(error)));
+  }, [drawingId, object]);
+  if (known === null) return <p className="picked-facts muted">Fetching …</p>;
+  if (typeof known === 'string') return <p className="picked-facts">{known}</p>;
+  const { text, segments = [] } = known;
+  return (
+    <dl className="picked-facts">
+      <dt>Object</dt>
+      <dd className="figures">
+        {object}, {kind}
+      </dd>
+      {text && (
+        <>
+          <dt>Text</dt>
+          <dd>{text.text}</dd>
+          <dt>Stands at</dt>
+          <dd className="figures">{pointText([text.x, text.y])}</dd>
+          <dt>Height</dt>
+          <dd className="figures">{exactText(text.size)}</dd>
+        </>
+      )}
+      {segments.length > 0 && (
+        <>
+          <dt>From</dt>
+          <dd className="figures">{pointText(segments[0]!.from)}</dd>
+          {segments.slice(0, MOST_POINTS).map((segment, index) => (
+            <dd key={index} className="figures">
+              {segment.kind} to {pointText(segment.to)}
+              {segment.kind === 'arc' && <> about {pointText(segment.centre)}</>}
+            </dd>
+          ))}
+          {segments.length > MOST_POINTS && (
+            <dd className="muted">and {grouped(segments.length - MOST_POINTS)} segments more</dd>
+          )}
+        </>
+      )}
+    </dl>
+  );
+}
+
+function PickSets({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { drawing, picks, asked } = target;
+  const { id, revision } = useStore(drawing, (state) => state.drawing);
+  const key = `${id} ${revision}`;
+  const sets = usePickSets((state) => state.byDrawing[key] ?? noSets);
+  const { keep, forget } = usePickSets.getState();
+  const [name, setName] = useState('');
+  const hasPicks = useStore(picks, (state) => state.picked.size > 0);
+  const save = (): void => {
+    const entries = Uint32Array.from(picks.getState().picked);
+    const called = name.trim() === '' ? `Set ${sets.length + 1}` : name.trim();
+    void asked.ask('facts', { entries, withLength: false }).then((facts) => {
+      keep(key, { name: called, objects: facts.map(({ object }) => object) });
+      setName('');
+    });
+  };
+  return (
+    <>
+      {hasPicks && (
+        <div className="set-row">
+          <Input
+            size="small"
+            aria-label="Name of the set"
+            placeholder="Name of a set to keep"
+            value={name}
+            maxLength={80}
+            onChange={(event) => setName(event.target.value)}
+            onPressEnter={save}
+          />
+          <Button size="small" onClick={save}>
+            Keep
+          </Button>
+        </div>
+      )}
+      {sets.length > 0 && (
+        <ul aria-label="Kept sets">
+          {sets.map((set) => (
+            <li key={set.name} className="set-row">
+              <Button size="small" type="text" onClick={() => void picks.getState().pickObjects(set.objects)}>
+                {set.name} <span className="muted figures">{grouped(set.objects.length)}</span>
+              </Button>
+              <button
+                type="button"
+                className="icon-button"
+                aria-label={`Forget ${set.name}`}
+                onClick={() => forget(key, set.name)}
+              >
+                <Trash2 size={14} aria-hidden />
+              </button>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+const noSets: readonly { readonly name: string; readonly objects: readonly number[] }[] = [];

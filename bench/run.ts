@@ -2,9 +2,10 @@
  * Measures what must be fast and small, in one go on this machine, and writes bench/results.json. Fails nothing.
  * usage: npm run bench [-- --quick] [--only frames]
  *   --quick  fewer samples of a smaller drawing
- *   --only   import (always), frames, pan, memory; what is left out isn't written to the results
+ *   --only   import (always), frames, pan, hands, finding, memory; what is left out isn't written to the results
  */
-import { execFileSync } from 'node:child_process';
+import { execFileSync, spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
@@ -16,6 +17,7 @@ import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import config from '../playwright.config.ts';
 import { startApp, type RunningApp } from '../e2e/app.ts';
 import { browserMemory } from './browser-memory.ts';
+import { measureFinding, measurePicking } from './finding.ts';
 import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
 import { median, plain, ratio, table, type Figure } from './statistics.ts';
@@ -23,7 +25,8 @@ import { median, plain, ratio, table, type Figure } from './statistics.ts';
 const { values } = parseArgs({
   options: { quick: { type: 'boolean', default: false }, only: { type: 'string', multiple: true } },
 });
-const isAsked = (part: 'frames' | 'pan' | 'hands' | 'memory'): boolean => !values.only || values.only.includes(part);
+const isAsked = (part: 'frames' | 'pan' | 'hands' | 'finding' | 'memory'): boolean =>
+  !values.only || values.only.includes(part);
 const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SAMPLES = values.quick ? 5 : 15;
 const TOUR_SECONDS = values.quick ? 20 : 120;
@@ -74,6 +77,11 @@ try {
   if (isAsked('frames')) await measureFrames(page, drawing, bare);
   if (isAsked('pan')) await measurePan(browser, page, app);
   if (isAsked('hands')) await measureHands(browser, app, SAMPLES, keep);
+  if (isAsked('finding')) {
+    const { id, revision } = drawing;
+    await measurePicking(join(dataFolder, 'drawings', id, `r${revision}`, 'tiles'), keep);
+    measureFinding(keep);
+  }
   if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing);
 } finally {
   await browser.close();
@@ -119,21 +127,36 @@ async function measureImport({ url }: RunningApp): Promise<DrawingDto> {
     floor.push((JSON.parse(text) as { ms: number }).ms);
     const body = new FormData();
     body.append('file', new File([readFileSync(large.svg)], 'Large.svg'));
+    const stopProbe = await probeHealth(url);
     const accepted = (await (await fetch(`${url}api/drawings`, { method: 'POST', body })).json()) as ImportAcceptedDto;
     const begin = performance.now();
     for (let job: JobDto | undefined; !job || !hasEnded(job.state);) {
-      const before = performance.now();
-      await fetch(`${url}api/health`);
-      slowest.push(performance.now() - before);
       job = (await (await fetch(`${url}api/jobs/${accepted.jobId}`)).json()) as JobDto;
       await new Promise((resolve) => setTimeout(resolve, 50));
     }
     ours.push(performance.now() - begin);
+    slowest.push(await stopProbe());
     drawing = (await (await fetch(`${url}api/drawings/${accepted.drawingId}`)).json()) as DrawingDto;
   }
   keep(ratio('import', 6, 'saxes and every number into a Float64Array', { ours, peer: floor }));
   keep(plain('health-under-import', 200, 'ms', '–', Math.max(...slowest)));
   return drawing!;
+}
+
+/** Begins to ask how the server is. @returns ends it, and gives the slowest answer, ms */
+async function probeHealth(url: string): Promise<() => Promise<number>> {
+  const probe = spawn(process.execPath, ['--import', 'tsx', 'bench/health-probe.ts', url], {
+    stdio: ['pipe', 'pipe', 'inherit'],
+  });
+  await new Promise((resolve) => setTimeout(resolve, 1000));
+  return async () => {
+    let said = '';
+    probe.stdout.on('data', (data: Buffer) => (said += data.toString()));
+    const ended = once(probe, 'exit');
+    probe.stdin.end();
+    await ended;
+    return (JSON.parse(said) as { slowestMs: number }).slowestMs;
+  };
 }
 
 async function measureFrames(page: Page, drawing: DrawingDto, bare: Map<string, Buffer>): Promise<void> {

@@ -4,6 +4,7 @@ import { once } from 'node:events';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import AxeBuilder from '@axe-core/playwright';
 import { test as base, expect, type Page } from '@playwright/test';
 import type { Inspection, InspectedPane } from '@gull-pane/protocol/inspect';
 
@@ -130,4 +131,27 @@ export function worldAt(pane: InspectedPane, x: number, y: number): { x: number;
 /** Distance of two world points in px of a pane. */
 export function pxApart(pane: InspectedPane, a: { x: number; y: number }, b: { x: number; y: number }): number {
   return Math.hypot(a.x - b.x, a.y - b.y) / (pane.camera.widthWorld! / pane.rect.width);
+}
+
+/** Drops files on the page the way a file manager does. */
+export async function drop(
+  page: Page,
+  files: readonly { readonly name: string; readonly content: string | Uint8Array }[],
+): Promise<void> {
+  const list = files.map(({ name, content }) => ({ name, base64: Buffer.from(content).toString('base64') }));
+  const transfer = await page.evaluateHandle((told) => {
+    const data = new DataTransfer();
+    for (const { name, base64 } of told)
+      data.items.add(new File([Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0))], name));
+    return data;
+  }, list);
+  for (const type of ['dragenter', 'dragover', 'drop'])
+    await page.dispatchEvent('main', type, { dataTransfer: transfer });
+}
+
+/** Nothing that axe knows keeps anybody from using the page as it is. */
+export async function expectAccessible(page: Page, where: string): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  const told = violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`);
+  expect(told, where).toEqual([]);
 }

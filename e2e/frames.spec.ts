@@ -274,3 +274,27 @@ test('a trail of 500 steps stays quick to walk and bounded', async ({ page, app 
   expect(reloaded.history.index).toBe(reloaded.history.length - 2);
   await forgetTrails(app);
 });
+
+test('the ends of zooming are felt as ends and told in the foot', async ({ page, app }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await openDrawing(page, app, 'Slab', slab);
+  const scale = page.getByRole('button', { name: /^Scale, / });
+  await expect(scale).not.toHaveAccessibleName(/closest|farthest/);
+  for (const [key, end] of [
+    ['-', 'farthest'],
+    ['+', 'closest'],
+  ] as const) {
+    await expect
+      .poll(async () => {
+        for (let i = 0; i < 12; i++) await page.keyboard.press(key);
+        return scale.getAttribute('aria-label');
+      })
+      .toContain(end);
+    const { camera, history } = await inspectPane(page);
+    await page.keyboard.press(key);
+    const after = await inspectPane(page);
+    expect(after.camera).toEqual(camera); // no drift at the end, and no step of the trail
+    expect(after.history).toEqual(history);
+  }
+  await expect(page.getByRole('alert')).toHaveCount(0);
+});

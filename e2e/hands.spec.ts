@@ -85,7 +85,7 @@ const twoClicks = then(click(AT), click(OTHER));
 /** Every act of the sheet that moves the view, in every way of doing it: all must lead to the same camera. */
 const acts: Readonly<Record<string, readonly Way[]>> = {
   'Fit all': [key('a'), key('Home'), button('Fit all'), menu('Fit all'), pressWheel(2)],
-  'Fit sheet': [key('s'), button('Fit sheet'), menu('Scale', 'Fit sheet')],
+  'Fit sheet': [key('s'), button('Fit sheet'), menu('Sheets', 'Fit sheet')],
   Closer: [key('+'), button('Closer'), menu('Scale', 'Closer')],
   Farther: [key('-'), button('Farther'), menu('Scale', 'Farther')],
   'Twice out': [key('o'), button('Twice out'), menu('Scale', 'Twice out')],

@@ -2,23 +2,11 @@ import { spawnSync } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Page } from '@playwright/test';
-import { expect, inspect, settled, test } from './app.ts';
+import { drop, expect, inspect, settled, test } from './app.ts';
 
 const valve = `<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="20mm" viewBox="0 0 400 200">
   <g id="Valve"><path d="M100 50L300 150V50L100 150Z" fill="none" stroke="#16324A"/><text x="200" y="40" text-anchor="middle" font-size="30">KS-VA-0417</text></g>
 </svg>`;
-
-/** Drops files on the page the way a file manager does. */
-async function drop(page: Page, files: readonly { name: string; content: string }[]): Promise<void> {
-  const transfer = await page.evaluateHandle((list) => {
-    const data = new DataTransfer();
-    for (const { name, content } of list) data.items.add(new File([content], name));
-    return data;
-  }, files);
-  for (const type of ['dragenter', 'dragover', 'drop'])
-    await page.dispatchEvent('main', type, { dataTransfer: transfer });
-}
 
 test('a dropped file becomes a drawing that opens', async ({ page, app }) => {
   await page.goto(app.url);
@@ -63,7 +51,9 @@ test('a broken file says what is wrong, where, and what to do; nothing else is l
 test('a file of another kind is refused by its content, whatever its name', async ({ page, app }) => {
   await page.goto(app.url);
   await drop(page, [{ name: 'Picture.svg', content: readFileSync('LICENSE', 'utf8') }]);
-  await expect(page.getByRole('alert').filter({ hasText: 'Picture.svg: The file is not an SVG' })).toBeVisible();
+  await expect(
+    page.getByRole('alert').filter({ hasText: 'Picture.svg: The file is no drawing that can be read' }),
+  ).toBeVisible();
 });
 
 test('an empty file is refused at once', async ({ page, app }) => {

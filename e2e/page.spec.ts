@@ -44,7 +44,7 @@ test('the foot tells scale and place of the cursor', async ({ page, app }) => {
   const pane = await openSitePlan(page, app);
   await page.mouse.move(600, 400);
   const world = worldAt(pane, 600, 400);
-  const place = await page.getByLabel('Cursor').textContent();
+  const place = await page.getByRole('note', { name: 'Cursor', exact: true }).textContent();
   const [east, north] = /E ([\d\u202f]+).*N ([\d\u202f]+)/
     .exec(place!)!
     .slice(1)

@@ -8,6 +8,7 @@ import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { startApp } from '../e2e/app.ts';
 import config from '../playwright.config.ts';
+import { SHEET_SET_NAME, sheetSet } from '@gull-pane/demo/sheet-set';
 
 const folder = 'docs/screenshots';
 const dataFolder = await mkdtemp(join(tmpdir(), 'gull-pane-pictures-'));
@@ -23,6 +24,14 @@ const settled = (at: Page): Promise<unknown> =>
   });
 const shoot = (name: string): Promise<Buffer> => page.screenshot({ path: `${folder}/${name}.png` });
 
+const press = async (...keys: string[]): Promise<void> => {
+  for (const key of keys) {
+    await page.keyboard.press(key);
+    await settled(page);
+  }
+};
+const trailIsMade = (): Promise<unknown> => page.waitForFunction(() => !document.querySelector('.trail-blank'));
+
 await page.goto(app.url);
 await page.getByRole('img', { name: /Picture of/ }).waitFor();
 await page.waitForLoadState('networkidle');
@@ -33,13 +42,28 @@ await settled(page);
 await page.mouse.move(640, 360);
 await shoot('site-plan');
 
-const press = async (...keys: string[]): Promise<void> => {
-  for (const key of keys) {
-    await page.keyboard.press(key);
-    await settled(page);
-  }
-};
-const trailIsMade = (): Promise<unknown> => page.waitForFunction(() => !document.querySelector('.trail-blank'));
+await page.mouse.move(655, 180);
+await page.mouse.down();
+await page.mouse.move(760, 240, { steps: 3 });
+await page.mouse.move(815, 275, { steps: 3 });
+await page.getByRole('status', { name: 'Box' }).getByText(/\d/).first().waitFor();
+await page.waitForLoadState('networkidle');
+await shoot('picking');
+await page.mouse.up();
+await page.keyboard.press('Escape');
+
+await page.keyboard.press('g');
+await page.keyboard.type('KS-VA-04');
+await page.getByRole('option').first().waitFor();
+await page.keyboard.press('Enter');
+await settled(page);
+await trailIsMade();
+await shoot('found');
+await page.getByRole('button', { name: 'Put the hits away' }).click();
+await page.getByRole('combobox', { name: 'Find' }).fill('');
+await page.keyboard.press('Escape');
+await page.keyboard.press('Escape');
+await press('Backspace');
 
 await page.keyboard.press('l');
 await page.mouse.move(690, 372);
@@ -93,6 +117,18 @@ await page.mouse.move(700, 420);
 await settled(page);
 await trailIsMade();
 await shoot('detail-at-night');
+
+await page.getByRole('button', { name: 'Chart room, light' }).click();
+const body = new FormData();
+body.append('file', new File([sheetSet()], `${SHEET_SET_NAME}.pdf`));
+await fetch(`${app.url}api/drawings`, { method: 'POST', body });
+await page.goto(app.url);
+await page.getByRole('link', { name: SHEET_SET_NAME }).click();
+await settled(page);
+await press('PageDown', 'PageDown', 'PageDown');
+await page.mouse.move(640, 360);
+await trailIsMade();
+await shoot('sheets');
 
 await browser.close();
 await app.stop();

@@ -11,7 +11,7 @@ const reports = join(root, '.cache', 'reports');
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
 
-let hasFailed = false;
+const failedSteps = [];
 function step(name, command, args) {
   console.log(`\n— ${name}`);
   const { status } = spawnSync(command, args, {
@@ -20,7 +20,7 @@ function step(name, command, args) {
     env: { ...process.env, CHROMIUM_PATH: chromium },
   });
   if (status !== 0) {
-    hasFailed = true;
+    failedSteps.push(name);
     console.error(`${name}: failed`);
   }
 }
@@ -54,7 +54,9 @@ function readReport(name) {
 }
 
 console.log(
-  hasFailed ? '\nNot everything holds; see above.' : '\nEverything holds: lint, types, unit, API and browser tests.',
+  failedSteps.length > 0
+    ? `\nNot everything holds: ${failedSteps.join(', ')}; see above.`
+    : '\nEverything holds: lint, types, unit, API and browser tests.',
 );
 console.log(`${passed} passed, ${failed} failed`);
-process.exit(hasFailed || failed > 0 ? 1 : 0);
+process.exit(failedSteps.length > 0 || failed > 0 ? 1 : 0);

@@ -20,6 +20,7 @@ export type ReadErrorCode =
   | 'malformed-json'
   | 'malformed-pdf'
   | 'locked-file'
+  | 'not-a-model'
   | 'empty-file'
   | 'nothing-to-draw'
   | 'limit-exceeded'

@@ -61,9 +61,14 @@ export class SheetDto {
 export const drawingStatuses = ['importing', 'ready', 'failed'] as const;
 export type DrawingStatus = (typeof drawingStatuses)[number];
 
+/** A plan, or a model in space. */
+export const drawingKinds = ['flat', 'solid'] as const;
+export type DrawingKind = (typeof drawingKinds)[number];
+
 export class DrawingDto {
   @IsUUID() id!: string;
   @IsString() name!: string;
+  @IsIn(drawingKinds) kind!: DrawingKind;
   @IsIn(['mm', 'none']) unit!: 'mm' | 'none';
   @IsIn(drawingStatuses) status!: DrawingStatus;
   @ValidateNested() @Type(() => CountsDto) counts!: CountsDto;

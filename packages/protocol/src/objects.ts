@@ -2,10 +2,28 @@
 export interface ObjectDto {
   readonly id: number;
   readonly layerId: number;
-  readonly kind: 'path' | 'text';
+  readonly kind: 'path' | 'text' | 'solid';
   /** Runs of lines and curves; absent for a text. */
   readonly segments?: readonly SegmentDto[];
   readonly text?: TextDto;
+  readonly solid?: SolidDto;
+}
+
+/** An object of a model with the coordinates of its source, drawing units. */
+export interface SolidDto {
+  readonly name: string;
+  /** What the source says of it, as `name: value`. */
+  readonly facts: readonly string[];
+  readonly parts: readonly {
+    /** Index into the materials of `solid.json`. */
+    readonly material: number;
+    /** x, y, z triples. */
+    readonly positions: readonly number[];
+    /** Three vertices a triangle. */
+    readonly triangles: readonly number[];
+    /** Two vertices an edge, where the source has edges of its own. */
+    readonly edges: readonly number[];
+  }[];
 }
 
 type Pair = readonly [x: number, y: number];

@@ -67,6 +67,11 @@ export const problemCatalogue = {
     title: 'The file is empty',
     hint: 'Check the export that made it, then import it again.',
   },
+  'not-a-model': {
+    status: 422,
+    title: 'This model can’t be read',
+    hint: 'Save it as glTF 2.0 in one .glb file, or as STL, OBJ or PLY, then import that.',
+  },
   'not-svg': {
     status: 422,
     title: 'The file is no drawing that can be read',

@@ -21,6 +21,7 @@ const noCurves: Path = { ops: [], coords: [] };
  * style and object. An object with a fill and a stroke has several items, a long line too.
  */
 export class ItemTable {
+  readonly dimensions = 2;
   readonly kind = new Growable(Uint8Array);
   readonly style = new Growable(Uint32Array);
   readonly object = new Growable(Uint32Array);

@@ -1,10 +1,21 @@
-import type { ItemTable } from './items.ts';
+/** What can be placed: items with their boxes and costs, as columns. */
+export interface Placeable {
+  readonly length: number;
+  /** 2 for flat drawings, 3 for solids. */
+  readonly dimensions: 2 | 3;
+  /** The least coordinates, then the largest, of each item. */
+  readonly boxes: { view(): Float64Array };
+  /** What drawing an item costs: segments and triangles. */
+  readonly weight: { view(): Uint32Array };
+  /** Size that decides when an item becomes visible, drawing units. */
+  sizeOf(item: number): number;
+}
 
 /** One tile of the pyramid before it is encoded: what stands in it, and what its children still hold. */
 export interface PlacedTile {
   readonly items: readonly number[];
-  /** minX, minY, maxX, maxY over the items here and below. */
-  readonly box: readonly [number, number, number, number];
+  /** The least coordinates, then the largest, over the items here and below. */
+  readonly box: readonly number[];
   /** Size of the largest thing that stands only further down, drawing units. */
   readonly geometricError: number;
   readonly children: readonly PlacedTile[];
@@ -27,22 +38,23 @@ const LEAST_WEIGHT = 600;
 
 /**
  * Places every item in exactly one tile (additive refinement): a tile keeps the largest things up to its
- * weight, four children hold the rest. What is seen best so comes first, and what a picture leaves out is smallest.
+ * weight, four children (eight in solids) hold the rest. What is seen best so comes first, and what a picture leaves out is smallest.
  */
-export function placeItems(table: ItemTable, options: PlaceOptions): PlacedTile {
+export function placeItems(table: Placeable, options: PlaceOptions): PlacedTile {
   const size = new Float64Array(table.length);
   for (let item = 0; item < table.length; item++) size[item] = table.sizeOf(item);
+  const { dimensions } = table;
   const boxes = table.boxes.view();
   const weight = table.weight.view();
   const order = shuffled(table.length, options.random);
 
   const place = (items: Uint32Array): PlacedTile => {
-    const box = boxOf(boxes, items);
+    const box = boxOf(boxes, items, dimensions);
     if (sum(weight, items) <= options.tileWeight || items.length === 1) return last(items, box);
     const { kept, rest } = choose(items);
     let withheld = LEAF_ERROR;
     for (const item of rest) withheld = Math.max(withheld, size[item]!);
-    const children = quarters(boxes, rest).map(place);
+    const children = parts(boxes, rest, dimensions).map(place);
     return { items: kept, box, geometricError: withheld, children };
   };
 
@@ -62,7 +74,7 @@ export function placeItems(table: ItemTable, options: PlaceOptions): PlacedTile 
     let withheld = LEAF_ERROR;
     for (const item of small) withheld = Math.max(withheld, size[item]!);
     const kept = Array.from(items.filter((item) => size[item]! >= cut));
-    return { items: kept, box, geometricError: withheld, children: [last(small, boxOf(boxes, small))] };
+    return { items: kept, box, geometricError: withheld, children: [last(small, boxOf(boxes, small, dimensions))] };
   };
 
   const choose = (items: Uint32Array): { kept: number[]; rest: Uint32Array } => {
@@ -94,25 +106,23 @@ function shuffled(count: number, random: () => number): Uint32Array {
   return order;
 }
 
-/** Splits by the middle of the items' centres in both directions; items that share one centre are split by number. */
-function quarters(boxes: Float64Array, items: Uint32Array): Uint32Array[] {
-  let minX = Infinity;
-  let minY = Infinity;
-  let maxX = -Infinity;
-  let maxY = -Infinity;
-  const centreX = (item: number): number => (boxes[4 * item]! + boxes[4 * item + 2]!) / 2;
-  const centreY = (item: number): number => (boxes[4 * item + 1]! + boxes[4 * item + 3]!) / 2;
+/** Splits by the middle of the items' centres in each direction; items that share one centre are split by number. */
+function parts(boxes: Float64Array, items: Uint32Array, dimensions: number): Uint32Array[] {
+  const centre = (item: number, axis: number): number =>
+    (boxes[2 * dimensions * item + axis]! + boxes[2 * dimensions * item + dimensions + axis]!) / 2;
+  const middles = Array.from({ length: dimensions }, (_, axis) => {
+    let [least, most] = [Infinity, -Infinity];
+    for (const item of items) {
+      const at = centre(item, axis);
+      least = Math.min(least, at);
+      most = Math.max(most, at);
+    }
+    return (least + most) / 2;
+  });
+  const cells = Array.from({ length: 2 ** dimensions }, (): number[] => []);
   for (const item of items) {
-    minX = Math.min(minX, centreX(item));
-    maxX = Math.max(maxX, centreX(item));
-    minY = Math.min(minY, centreY(item));
-    maxY = Math.max(maxY, centreY(item));
-  }
-  const middleX = (minX + maxX) / 2;
-  const middleY = (minY + maxY) / 2;
-  const cells: [number[], number[], number[], number[]] = [[], [], [], []];
-  for (const item of items) {
-    const cell = (centreX(item) > middleX ? 1 : 0) + (centreY(item) > middleY ? 2 : 0);
+    let cell = 0;
+    for (let axis = 0; axis < dimensions; axis++) if (centre(item, axis) > middles[axis]!) cell += 2 ** axis;
     cells[cell]!.push(item);
   }
   const filled = cells.filter((cell) => cell.length > 0);
@@ -129,13 +139,12 @@ function sum(weight: Uint32Array, items: Uint32Array): number {
   return total;
 }
 
-function boxOf(boxes: Float64Array, items: Uint32Array): [number, number, number, number] {
-  const box: [number, number, number, number] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const item of items) {
-    box[0] = Math.min(box[0], boxes[4 * item]!);
-    box[1] = Math.min(box[1], boxes[4 * item + 1]!);
-    box[2] = Math.max(box[2], boxes[4 * item + 2]!);
-    box[3] = Math.max(box[3], boxes[4 * item + 3]!);
-  }
+function boxOf(boxes: Float64Array, items: Uint32Array, dimensions: number): number[] {
+  const box = Array.from({ length: 2 * dimensions }, (_, at) => (at < dimensions ? Infinity : -Infinity));
+  for (const item of items)
+    for (let at = 0; at < box.length; at++) {
+      const value = boxes[box.length * item + at]!;
+      box[at] = at < dimensions ? Math.min(box[at]!, value) : Math.max(box[at]!, value);
+    }
   return box;
 }

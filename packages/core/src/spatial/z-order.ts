@@ -19,3 +19,21 @@ function spread(bits: number): number {
   x = (x | (x << 2)) & 0x33333333;
   return (x | (x << 1)) & 0x55555555;
 }
+
+/**
+ * The same through a cube.
+ * @param x, y, z 0 … 1; what lies outside is taken to the face
+ * @returns 0 … 2³⁰ − 1
+ */
+export function zOrder3(x: number, y: number, z: number): number {
+  return spreadWide(cell(x)) | (spreadWide(cell(y)) << 1) | (spreadWide(cell(z)) << 2);
+}
+
+/** Puts two 0 between each two of ten bits. */
+function spreadWide(bits: number): number {
+  let x = bits;
+  x = (x | (x << 16)) & 0x030000ff;
+  x = (x | (x << 8)) & 0x0300f00f;
+  x = (x | (x << 4)) & 0x030c30c3;
+  return (x | (x << 2)) & 0x09249249;
+}

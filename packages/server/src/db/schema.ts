@@ -18,6 +18,9 @@ import {
 export const drawings = pgTable('drawing', {
   id: uuid().primaryKey(),
   name: text().notNull(),
+  kind: text({ enum: ['flat', 'solid'] })
+    .notNull()
+    .default('flat'),
   unit: text({ enum: ['mm', 'none'] })
     .notNull()
     .default('none'),

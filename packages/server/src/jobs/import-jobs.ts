@@ -238,7 +238,14 @@ export class ImportJobs {
       await tx
         .update(drawings)
         .set({
-          ...{ unit: result.unit, status: 'ready', revision, counts: result.counts, extents: result.extents },
+          ...{
+            kind: result.kind,
+            unit: result.unit,
+            status: 'ready',
+            revision,
+            counts: result.counts,
+            extents: result.extents,
+          },
           ...{ report: [...result.warnings], sheets: [...result.sheets] },
           ...{ sourceBytes: job.bytesTotal, updatedAt: sql`now()` },
         })

@@ -1,4 +1,4 @@
-import type { CountsDto, ExtentsDto, LayerDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { CountsDto, DrawingKind, ExtentsDto, LayerDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { FileTextLimits } from './file-text.ts';
 import type { ProblemCode } from '@gull-pane/protocol/problems';
 
@@ -29,6 +29,7 @@ export interface ImportedText {
 }
 
 export interface ImportResult {
+  readonly kind: DrawingKind;
   readonly unit: 'mm' | 'none';
   readonly counts: CountsDto;
   readonly extents: ExtentsDto | null;

@@ -65,11 +65,11 @@ export class DrawingsRepository {
       .where(where)
       .orderBy(desc(drawings.createdAt));
     return rows.map(({ drawing, jobId, jobState, jobError }): DrawingDto => {
-      const { id, name, unit, status, counts, extents, report, sheets, revision } = drawing;
+      const { id, name, kind, unit, status, counts, extents, report, sheets, revision } = drawing;
       const { sourceBytes, createdAt, updatedAt } = drawing;
       const isOpen = jobState === 'queued' || jobState === 'running';
       return {
-        ...{ id, name, unit, status, counts, extents, warnings: report, sheets, revision, sourceBytes },
+        ...{ id, name, kind, unit, status, counts, extents, warnings: report, sheets, revision, sourceBytes },
         ...{ createdAt: createdAt.toISOString(), updatedAt: updatedAt.toISOString() },
         ...{ jobId: isOpen ? jobId : null, error: jobError ?? null },
       };

@@ -5,6 +5,7 @@ import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import type { MultipartFile } from '@fastify/multipart';
 import type { FastifyRequest } from 'fastify';
+import { mayBeModel } from '@gull-pane/importers/model/model-head';
 import { isPdfHead } from '@gull-pane/importers/pdf/pdf-head';
 import { Problem } from '../problem.ts';
 
@@ -38,7 +39,11 @@ function refuseUnknown(name: string): Transform {
   return new Transform({
     transform(chunk: Buffer, _encoding, done) {
       if (!isKnown && !canBeginDrawing(chunk)) {
-        done(new Problem('not-svg', { detail: `${name} begins with neither XML nor JSON nor PDF nor gzip.` }));
+        done(
+          new Problem('not-svg', {
+            detail: `${name} begins with neither XML nor JSON nor PDF nor gzip, and as no model that is read.`,
+          }),
+        );
         return;
       }
       isKnown = true;
@@ -47,10 +52,10 @@ function refuseUnknown(name: string): Transform {
   });
 }
 
-/** XML in any of its encodings, JSON, PDF, or gzip (which may hold one of the first two). */
+/** XML in any of its encodings, JSON, PDF, gzip (which may hold one of the first two), or a model. */
 function canBeginDrawing(bytes: Buffer): boolean {
   if (bytes[0] === 0x1f && bytes[1] === 0x8b) return true;
-  if (isPdfHead(bytes)) return true;
+  if (isPdfHead(bytes) || mayBeModel(bytes)) return true;
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return true;
   return /^(\ufeff)?\s*([<{]|$)/.test(bytes.toString('utf8', 0, 512));
 }

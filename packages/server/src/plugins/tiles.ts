@@ -7,7 +7,7 @@ import { contentOf, idOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import type { Services } from './services.ts';
 
-const TILE_NAME = /^(\d{1,9}\.(glb|detail|fills|objects)|objects\.index|texts\.json)$/;
+const TILE_NAME = /^(\d{1,9}\.(glb|detail|fills|objects)|objects\.index|(texts|solid)\.json)$/;
 const typeOf = (name: string): string =>
   name.endsWith('.glb')
     ? 'model/gltf-binary'

@@ -4,14 +4,15 @@ import { join } from 'node:path';
 import { Op, coordsOfOp, visitPath, type Path } from '@gull-pane/core/drawing/path';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { TextMark } from '@gull-pane/core/drawing/model';
-import type { ObjectDto, SegmentDto } from '@gull-pane/protocol/objects';
+import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
+import type { ObjectDto, SegmentDto, SolidDto } from '@gull-pane/protocol/objects';
 
 /**
  * The exact doubles of every object, in two files: `objects.bin` holds the records one after another, `objects.index`
  * holds two doubles an object, where its record begins and which layer it is on.
  *
- * A record: kind (uint32; 0 path, 1 text), number of steps or of text bytes (uint32), number of doubles (uint32), 0;
- * the steps or the text as JSON, padded to eight bytes; the doubles. Little-endian.
+ * A record: kind (uint32; 0 path, 1 text, 2 solid), number of steps or of text bytes (uint32), number of doubles (uint32), 0;
+ *  the steps, or the text or solid as JSON, padded to eight bytes; the doubles. Little-endian.
  */
 const HEADER_BYTES = 16;
 const FLUSH_BYTES = 1 << 20;
@@ -47,6 +48,25 @@ export class ObjectWriter {
     record.writeUInt32LE(json.length, 4);
     json.copy(record, HEADER_BYTES);
     return this.#add(record, layerNode);
+  }
+
+  /** @param parts as the source has them */
+  addSolid({ name, layer, facts = [] }: SolidObject, parts: readonly SolidPart[]): number {
+    const sizes = parts.map(({ material, positions, triangles, edges }) => ({
+      ...{ material, positions: positions.length, triangles: triangles.length, edges: edges?.length ?? 0 },
+    }));
+    const json = Buffer.from(JSON.stringify({ name, facts, parts: sizes }));
+    const doubles = sizes.reduce((sum, { positions, triangles, edges }) => sum + positions + triangles + edges, 0);
+    const record = Buffer.alloc(HEADER_BYTES + padded(json.length) + 8 * doubles);
+    record.writeUInt32LE(2, 0);
+    record.writeUInt32LE(json.length, 4);
+    record.writeUInt32LE(doubles, 8);
+    json.copy(record, HEADER_BYTES);
+    let at = HEADER_BYTES + padded(json.length);
+    for (const { positions, triangles, edges = [] } of parts)
+      for (const numbers of [positions, triangles, edges])
+        for (const number of numbers) at = record.writeDoubleLE(number, at);
+    return this.#add(record, layer);
   }
 
   /** Where an object's record begins, byte. */
@@ -156,6 +176,10 @@ export async function readObject(folder: string, id: number): Promise<ObjectDto 
         return { id, layerId, kind: 'text', text: { text, x, y, size, angleRad, anchor } };
       }
       const coords = Array.from({ length: doubles }, (_, i) => body.readDoubleLE(padded(length) + 8 * i));
+      if (kind === 2) {
+        const told = JSON.parse(body.subarray(0, length).toString()) as SolidHead;
+        return { id, layerId, kind: 'solid', solid: solidOf(told, coords) };
+      }
       return { id, layerId, kind: 'path', segments: segmentsOf({ ops: body.subarray(0, length), coords }) };
     } finally {
       await file.close();
@@ -163,6 +187,33 @@ export async function readObject(folder: string, id: number): Promise<ObjectDto 
   } finally {
     await index.close();
   }
+}
+
+/** What of a solid stands before its numbers: how many of them each part has. */
+interface SolidHead {
+  readonly name: string;
+  readonly facts: readonly string[];
+  readonly parts: readonly {
+    readonly material: number;
+    readonly positions: number;
+    readonly triangles: number;
+    readonly edges: number;
+  }[];
+}
+
+function solidOf({ name, facts, parts }: SolidHead, numbers: readonly number[]): SolidDto {
+  let at = 0;
+  const take = (count: number): number[] => numbers.slice(at, (at += count));
+  return {
+    name,
+    facts,
+    parts: parts.map(({ material, positions, triangles, edges }) => ({
+      material,
+      positions: take(positions),
+      triangles: take(triangles),
+      edges: take(edges),
+    })),
+  };
 }
 
 function segmentsOf(path: Path): SegmentDto[] {

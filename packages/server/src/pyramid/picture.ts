@@ -12,12 +12,8 @@ const INK = 0.55;
  * A small picture of the whole drawing for its card: ink on transparent paper, PNG.
  * @param box minX, minY, maxX, maxY in drawing units
  */
-export function drawPicture(
-  table: ItemTable,
-  styles: readonly Style[],
-  box: readonly [number, number, number, number],
-): Buffer {
-  const [minX, minY, maxX, maxY] = box;
+export function drawPicture(table: ItemTable, styles: readonly Style[], box: readonly number[]): Buffer {
+  const [minX = 0, minY = 0, maxX = 0, maxY = 0] = box;
   const width = PICTURE_WIDTH;
   const height = PICTURE_HEIGHT;
   const span = Math.max((maxX - minX) / (width - 2 * MARGIN), (maxY - minY) / (height - 2 * MARGIN)) || 1;

@@ -1,8 +1,5 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { promisify } from 'node:util';
-import { gzip, type ZlibOptions } from 'node:zlib';
 import { boxDiagonal } from '@gull-pane/core/geometry/box';
 import type { Style } from '@gull-pane/core/drawing/model';
 import { encodeDetail } from '@gull-pane/core/pyramid/detail';
@@ -12,15 +9,16 @@ import type { PlacedTile } from '@gull-pane/core/pyramid/place';
 import { standInsFor, type TileInk } from '@gull-pane/core/pyramid/stand-ins';
 import { encodeTile, type TileStyle } from '@gull-pane/core/pyramid/tile-format';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
+import { PackedFiles } from './packed-files.ts';
 
 /** The grid of a tile's vertices: so many steps to its longer side, less than a hundredth of a px where it is used. */
 const STEPS_PER_TILE = 2 ** 16;
 /** A tile's lines keep to their exact course within this share of the tile's longer side: 0.3 px when it is 1200 px. */
 const TOLERANCES_PER_TILE = 4000;
-/** Encoded bytes that may wait for being packed. */
-const MOST_WAITING_BYTES = 1 << 25;
 /** 3D Tiles count in metres. */
 const METRES_PER_UNIT = 0.001;
+
+type FlatBox = readonly [minX: number, minY: number, maxX: number, maxY: number];
 
 interface WrittenTile {
   readonly json: TileJson;
@@ -29,8 +27,6 @@ interface WrittenTile {
   /** Size of the largest thing with stand-ins here and below, drawing units. */
   readonly largestThing: number;
 }
-
-const pack = promisify<Uint8Array, ZlibOptions, Buffer>(gzip);
 
 /**
  * Writes the pyramid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile, with its
@@ -52,24 +48,11 @@ export async function writeTileset(
     isDashed: dashes.length > 0,
     width,
   }));
-  const [minX, minY, maxX, maxY] = root.box;
+  const [minX, minY, maxX, maxY] = root.box as FlatBox;
   let count = 0;
-  // packed and written beside this thread, which goes on encoding, but not far ahead
-  const pending = new Set<Promise<void>>();
-  let waitingBytes = 0;
-  const compress = async (name: string, bytes: Uint8Array): Promise<void> => {
-    waitingBytes += bytes.length;
-    const work = pack(bytes, { level: 6 })
-      .then((packed) => writeFile(join(folder, `${name}.gz`), packed))
-      .finally(() => {
-        waitingBytes -= bytes.length;
-        pending.delete(work);
-      });
-    pending.add(work);
-    while (waitingBytes > MOST_WAITING_BYTES) await Promise.race(pending);
-  };
+  const files = new PackedFiles(folder);
   const write = async (tile: PlacedTile, parentOrigin: { x: number; y: number }): Promise<WrittenTile> => {
-    const [minX, minY, maxX, maxY] = tile.box;
+    const [minX, minY, maxX, maxY] = tile.box as FlatBox;
     const origin = tileOrigin(minX, minY, maxX, maxY);
     const name = String(count++);
     const longer = Math.max(maxX - minX, maxY - minY, Number.MIN_VALUE);
@@ -86,12 +69,12 @@ export async function writeTileset(
     const largestOf = (items: readonly number[]): number =>
       items.reduce((most, item) => Math.max(most, table.sizeOf(item)), 0);
     const largest = Math.max(largestOf(tile.items), tile.geometricError);
-    await compress(`${name}.glb`, bytes);
+    await files.add(`${name}.glb`, bytes);
     const lines = tile.items.filter((item) => table.kind.at(item) === ItemKind.line);
     const fills = tile.items.filter((item) => table.kind.at(item) === ItemKind.fill);
     const largestThing = Math.max(largestOf([...lines, ...fills]), ...below.map((child) => child.largestThing));
-    if (lines.length > 0) await compress(`${name}.detail`, encodeDetail(table, lines, origin, styleOf));
-    if (fills.length > 0) await compress(`${name}.fills`, encodeDetail(table, fills, origin, styleOf));
+    if (lines.length > 0) await files.add(`${name}.detail`, encodeDetail(table, lines, origin, styleOf));
+    if (fills.length > 0) await files.add(`${name}.fills`, encodeDetail(table, fills, origin, styleOf));
     const middle = [(minX + maxX) / 2 - origin.x, (minY + maxY) / 2 - origin.y, 0];
     const json: TileJson = {
       transform: [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, origin.x - parentOrigin.x, origin.y - parentOrigin.y, 0, 1],
@@ -109,7 +92,7 @@ export async function writeTileset(
     return { json, ink: standInsFor(table, order, belowInk, largestThing), largestThing };
   };
   const top = (await write(root, { x: 0, y: 0 })).json;
-  await Promise.all(pending);
+  await files.finish();
   const diagonal = boxDiagonal({ min: { x: minX, y: minY, z: 0 }, max: { x: maxX, y: maxY, z: 0 } });
   const k = METRES_PER_UNIT;
   const tileset: TilesetJson = {

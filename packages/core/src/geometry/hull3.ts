@@ -1,0 +1,260 @@
+import { convexHull } from './hull.ts';
+
+/** Convex hulls in space, kept while points stream past: what a tight fit from any direction needs. */
+
+/** A face of a hull: what lies inside has normal · point ≤ reach. */
+interface Plane {
+  readonly corners: readonly [number, number, number];
+  readonly normal: readonly [number, number, number];
+  readonly reach: number;
+  /** Points before it that no other face has taken, the farthest of them first. */
+  outside: number[];
+}
+
+/** Points nearer to a plane than this share of the cloud's size lie in it. */
+const FLATNESS = 1e-10;
+/** Steps of the grid that points are taken to, to the cloud's size: finer than any px, coarser than single precision. */
+const STEPS = 2 ** 24;
+
+/**
+ * The corners of the convex hull.
+ * @param points x, y, z triples; differences to the first are taken, so that large coordinates keep their digits
+ * @returns x, y, z triples of the corners; for points in a plane those of their outline
+ */
+export function convexHull3(points: ArrayLike<number>): Float64Array {
+  const near = nearFirst(points);
+  const planes = hullPlanes(near);
+  const corners = planes ? new Set(planes.flatMap((plane) => plane.corners)) : flatCorners(near);
+  const hull = new Float64Array(3 * corners.size);
+  let at = 0;
+  for (const corner of corners) for (let axis = 0; axis < 3; axis++) hull[at++] = points[3 * corner + axis]!;
+  return hull;
+}
+
+/** Differences to the first point, on a grid: what lies in one plane but for rounding then lies in it exactly. */
+function nearFirst(points: ArrayLike<number>): Float64Array {
+  const near = Float64Array.from({ length: points.length }, (_, i) => points[i]! - points[i % 3]!);
+  const size = near.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+  if (size === 0) return near;
+  const step = 2 ** Math.ceil(Math.log2(size)) / STEPS;
+  return near.map((value) => Math.round(value / step) * step);
+}
+
+/**
+ * The faces of the hull (C. B. Barber, D. P. Dobkin, H. Huhdanpaa, "The Quickhull algorithm for convex hulls", ACM
+ * Transactions on Mathematical Software 22, 1996): the faces that see the farthest point before one of them give way to
+ * new ones round their border.
+ * @returns null if all points lie in a plane
+ */
+function hullPlanes(points: Float64Array): Plane[] | null {
+  const count = points.length / 3;
+  const size = points.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+  const flat = size * FLATNESS;
+  const start = firstTetrahedron(points, flat);
+  if (!start) return null;
+  const [a, b, c, d] = start;
+  const first = [
+    planeOf(points, a, b, c),
+    planeOf(points, a, d, b),
+    planeOf(points, b, d, c),
+    planeOf(points, c, d, a),
+  ];
+  share(
+    points,
+    Array.from({ length: count }, (_, p) => p),
+    first,
+    flat,
+  );
+  const planes = new Set(first);
+  const open = first.filter(({ outside }) => outside.length > 0);
+  for (let next = open.pop(); next; next = open.pop()) {
+    if (!planes.has(next) || next.outside.length === 0) continue;
+    const p = next.outside[0]!;
+    const seeing = [...planes].filter((plane) => above(plane, points, p) > flat);
+    const border = new Map<number, readonly [number, number]>();
+    for (const { corners } of seeing) {
+      const [i, j, k] = corners;
+      for (const [from, to] of [
+        [i, j],
+        [j, k],
+        [k, i],
+      ] as const) {
+        const back = to * count + from;
+        if (border.has(back)) border.delete(back);
+        else border.set(from * count + to, [from, to]);
+      }
+    }
+    const made = [...border.values()].map(([from, to]) => planeOf(points, from, to, p));
+    for (const plane of seeing) planes.delete(plane);
+    for (const plane of made) planes.add(plane);
+    share(
+      points,
+      seeing.flatMap(({ outside }) => outside),
+      made,
+      flat,
+    );
+    for (const plane of made) if (plane.outside.length > 0) open.push(plane);
+  }
+  return [...planes];
+}
+
+/** Gives each point to the first plane that it lies before. */
+function share(points: Float64Array, given: readonly number[], planes: readonly Plane[], flat: number): void {
+  const farthest = new Map<Plane, number>();
+  for (const p of given)
+    for (const plane of planes) {
+      const height = above(plane, points, p);
+      if (height <= flat) continue;
+      plane.outside.push(p);
+      if (height > (farthest.get(plane) ?? 0)) {
+        farthest.set(plane, height);
+        const { outside } = plane;
+        [outside[0], outside[outside.length - 1]] = [outside[outside.length - 1]!, outside[0]!];
+      }
+      break;
+    }
+}
+
+function planeOf(points: Float64Array, a: number, b: number, c: number): Plane {
+  const at = (vertex: number, axis: number): number => points[3 * vertex + axis]!;
+  const u = [0, 1, 2].map((axis) => at(b, axis) - at(a, axis)) as [number, number, number];
+  const v = [0, 1, 2].map((axis) => at(c, axis) - at(a, axis)) as [number, number, number];
+  const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]] as const;
+  const length = Math.hypot(...n) || 1;
+  const normal = [n[0] / length, n[1] / length, n[2] / length] as const;
+  const reach = normal[0] * at(a, 0) + normal[1] * at(a, 1) + normal[2] * at(a, 2);
+  return { corners: [a, b, c], normal, reach, outside: [] };
+}
+
+const above = ({ normal, reach }: Plane, points: ArrayLike<number>, p: number): number =>
+  normal[0] * points[3 * p]! + normal[1] * points[3 * p + 1]! + normal[2] * points[3 * p + 2]! - reach;
+
+/** Four points that span as much room as can be found in one go, their first three anticlockwise seen from outside. */
+function firstTetrahedron(points: Float64Array, flat: number): [number, number, number, number] | null {
+  const count = points.length / 3;
+  const most = (measure: (p: number) => number): [number, number] => {
+    let [best, value] = [0, -Infinity];
+    for (let p = 0; p < count; p++) {
+      const own = measure(p);
+      if (own > value) [best, value] = [p, own];
+    }
+    return [best, value];
+  };
+  const gap = (p: number, q: number): number[] =>
+    [0, 1, 2].map((axis) => points[3 * p + axis]! - points[3 * q + axis]!);
+  const [a] = most((p) => points[3 * p]!);
+  const [b, apart] = most((p) => Math.hypot(...gap(p, a)));
+  if (!(apart > flat)) return null;
+  const along = gap(b, a).map((value) => value / apart);
+  const [c, aside] = most((p) => {
+    const way = gap(p, a);
+    const reach = way.reduce((sum, value, axis) => sum + value * along[axis]!, 0);
+    return Math.hypot(...way.map((value, axis) => value - reach * along[axis]!));
+  });
+  if (!(aside > flat)) return null;
+  const base = planeOf(points, a, b, c);
+  const [d, height] = most((p) => Math.abs(above(base, points, p)));
+  if (!(height > flat)) return null;
+  return above(base, points, d) > 0 ? [a, c, b, d] : [a, b, c, d];
+}
+
+/** Corners of the outlines in the three main directions: of points in a plane all that can be extreme are among them. */
+function flatCorners(points: Float64Array): Set<number> {
+  const chosen = new Set<number>();
+  for (const [u, v] of [
+    [0, 1],
+    [1, 2],
+    [2, 0],
+  ] as const) {
+    const places = new Map<string, number>();
+    const flat: number[] = [];
+    for (let p = 0; p < points.length / 3; p++) {
+      const [x, y] = [points[3 * p + u]!, points[3 * p + v]!];
+      places.set(`${x} ${y}`, p);
+      flat.push(x, y);
+    }
+    const outline = convexHull(flat);
+    for (let i = 0; i < outline.length; i += 2) chosen.add(places.get(`${outline[i]!} ${outline[i + 1]!}`)!);
+  }
+  return chosen;
+}
+
+const PENDING_POINTS = 2000;
+
+/** Takes points one by one and keeps only those that can be extreme; memory stays bounded. */
+export class HullBuilder3 {
+  #points: number[] = [];
+  #corners = new Float64Array(0);
+  /** A box that lies inside the hull, least and largest coordinates: most points are dropped by six comparisons. */
+  #inner: readonly number[] | null = null;
+  /** The hull so far: normal and reach of each face, four numbers, about the first corner. */
+  #faces = new Float64Array(0);
+
+  add(x: number, y: number, z: number): void {
+    const box = this.#inner;
+    if (box && x >= box[0]! && y >= box[1]! && z >= box[2]! && x <= box[3]! && y <= box[4]! && z <= box[5]!) return;
+    if (this.#isInside(x, y, z)) return;
+    this.#points.push(x, y, z);
+    if (this.#points.length >= 3 * PENDING_POINTS) this.#reduce();
+  }
+
+  /** Whether all that lies in a box, least and largest coordinates, is known to lie inside. */
+  contains(box: ArrayLike<number>): boolean {
+    const inner = this.#inner;
+    return (
+      inner !== null && [0, 1, 2].every((axis) => box[axis]! >= inner[axis]! && box[axis + 3]! <= inner[axis + 3]!)
+    );
+  }
+
+  /** @returns x, y, z triples of the hull of everything added so far */
+  hull(): Float64Array {
+    this.#reduce();
+    return this.#corners;
+  }
+
+  #isInside(x: number, y: number, z: number): boolean {
+    const faces = this.#faces;
+    if (faces.length === 0) return false;
+    const [dx, dy, dz] = [x - this.#corners[0]!, y - this.#corners[1]!, z - this.#corners[2]!];
+    for (let i = 0; i < faces.length; i += 4)
+      if (faces[i]! * dx + faces[i + 1]! * dy + faces[i + 2]! * dz > faces[i + 3]!) return false;
+    return true;
+  }
+
+  #reduce(): void {
+    if (this.#points.length === 0) return;
+    this.#corners = convexHull3([...this.#corners, ...this.#points]) as Float64Array<ArrayBuffer>;
+    this.#points = [];
+    const planes = hullPlanes(nearFirst(this.#corners));
+    this.#faces = Float64Array.from((planes ?? []).flatMap(({ normal, reach }) => [...normal, reach]));
+    this.#inner = planes && innerBox(this.#corners, planes);
+  }
+}
+
+/** A box about the middle of a hull's corners that lies wholly inside; null if only a tiny one does. */
+function innerBox(corners: Float64Array, planes: readonly Plane[]): number[] | null {
+  const near = nearFirst(corners);
+  const count = corners.length / 3;
+  const sums = [0, 0, 0];
+  const low = [Infinity, Infinity, Infinity];
+  const high = [-Infinity, -Infinity, -Infinity];
+  near.forEach((value, i) => {
+    const axis = i % 3;
+    sums[axis]! += value / count;
+    low[axis] = Math.min(low[axis]!, value);
+    high[axis] = Math.max(high[axis]!, value);
+  });
+  for (let share = 0.5; share > 0.05; share *= 0.8) {
+    const reach = low.map((value, axis) => (share * (high[axis]! - value)) / 2);
+    const fits = planes.every(({ normal, reach: limit }) => {
+      const farthest = normal.reduce(
+        (sum, value, axis) => sum + value * sums[axis]! + Math.abs(value) * reach[axis]!,
+        0,
+      );
+      return farthest < limit;
+    });
+    const ends = (sign: 1 | -1): number[] => sums.map((value, axis) => corners[axis]! + value + sign * reach[axis]!);
+    if (fits) return [...ends(-1), ...ends(1)];
+  }
+  return null;
+}

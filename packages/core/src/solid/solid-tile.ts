@@ -1,0 +1,226 @@
+import type { Vec3 } from '../geometry/vec.ts';
+import { packGlb, unpackGlb } from '../pyramid/glb.ts';
+import type { SolidItems } from './solid-items.ts';
+import type { Material } from './solid-model.ts';
+
+/**
+ * Tiles of solids: plain glTF 2.0 that any 3D Tiles client can draw, one primitive of triangles a material and one of
+ * lines. glTF is Y up, so (x, y, z) is written as (x, z, −y), relative to the tile's origin. What glTF has no place for:
+ * the normals of both faces of an edge as `_FACES`, and whose the vertices are in `extras`.
+ */
+export interface DecodedSolidTile {
+  /** x, y, z a vertex, drawing units relative to the tile's origin, Z up. */
+  readonly positions: Float32Array<ArrayBuffer>;
+  /** x, y, z, 0 a vertex, −127 … 127. */
+  readonly normals: Int8Array<ArrayBuffer>;
+  /** Three vertices a triangle. */
+  readonly triangles: Uint32Array<ArrayBuffer>;
+  /** x, y, z an end, two ends an edge. */
+  readonly edgePositions: Float32Array<ArrayBuffer>;
+  /** At each end the normals of both faces: x, y, z, 0 twice. */
+  readonly edgeNormals: Int8Array<ArrayBuffer>;
+  /** What each stretch belongs to, {@link RUN} numbers each: object, material, and where its vertices, indices and ends of edges end. */
+  readonly runs: Uint32Array<ArrayBuffer>;
+}
+
+/** Numbers a run. */
+export const RUN = 5;
+
+const [FLOAT, UNSIGNED_INT, BYTE] = [5126, 5125, 5120];
+const [LINES, TRIANGLES] = [1, 4];
+const [VERTICES, INDICES] = [34962, 34963];
+
+interface View {
+  buffer: 0;
+  byteOffset: number;
+  byteLength: number;
+  byteStride?: number;
+  target?: number;
+}
+interface TileJson {
+  bufferViews: View[];
+  extras: { solid: { vertices: number; ends: number; views: Record<ViewName, number> } };
+}
+const viewNames = ['positions', 'normals', 'triangles', 'edgePositions', 'edgeNormals', 'runs'] as const;
+type ViewName = (typeof viewNames)[number];
+
+/** @param chosen indices of items */
+export function encodeSolidTile(
+  items: SolidItems,
+  chosen: readonly number[],
+  origin: Vec3,
+  materials: readonly Material[],
+): { readonly bytes: Uint8Array<ArrayBuffer>; readonly triangles: number; readonly edges: number } {
+  const order = [...chosen].sort((a, b) => items.material.at(a) - items.material.at(b) || a - b);
+  const pieces = order.map((item) => items.pieces[item]!);
+  const total = (count: (piece: (typeof pieces)[number]) => number): number =>
+    pieces.reduce((sum, piece) => sum + count(piece), 0);
+  const vertices = total(({ positions }) => positions.length / 3);
+  const ends = total(({ edgePositions }) => edgePositions.length / 3);
+  const positions = new Float32Array(3 * vertices);
+  const normals = new Int8Array(4 * vertices);
+  const triangles = new Uint32Array(total((piece) => piece.triangles.length));
+  const edgePositions = new Float32Array(3 * ends);
+  const edgeNormals = new Int8Array(8 * ends);
+  const runs = new Uint32Array(RUN * order.length);
+  const stretches: { material: number; from: number; to: number }[] = [];
+  let [vertex, index, end] = [0, 0, 0];
+  pieces.forEach((piece, place) => {
+    const item = order[place]!;
+    const material = items.material.at(item);
+    for (let i = 0; i < piece.triangles.length; i++) triangles[index + i] = vertex + piece.triangles[i]!;
+    writeTurned(positions, vertex, piece.positions, origin);
+    for (let i = 0; i < piece.normals.length; i += 3) writeNormal(normals, 4 * vertex + (4 * i) / 3, piece.normals, i);
+    writeTurned(edgePositions, end, piece.edgePositions, origin);
+    for (let edge = 0; edge < piece.edgePositions.length / 6; edge++)
+      for (let side = 0; side < 2; side++)
+        for (let face = 0; face < 2; face++)
+          writeNormal(edgeNormals, 8 * (end + 2 * edge + side) + 4 * face, piece.edgeNormals, 6 * edge + 3 * face);
+    const from = index;
+    vertex += piece.positions.length / 3;
+    index += piece.triangles.length;
+    end += piece.edgePositions.length / 3;
+    runs.set([items.object.at(item), material, vertex, index, end], RUN * place);
+    const last = stretches.at(-1);
+    if (last?.material === material) last.to = index;
+    else stretches.push({ material, from, to: index });
+  });
+
+  const views: View[] = [];
+  const parts = { positions, normals, triangles, edgePositions, edgeNormals, runs };
+  let length = 0;
+  for (const name of viewNames) {
+    const { byteLength } = parts[name];
+    const stride = { positions: 12, normals: 4, edgePositions: 12, edgeNormals: 8 }[name as string];
+    const target = name === 'triangles' ? INDICES : name === 'runs' ? undefined : VERTICES;
+    views.push({
+      ...{ buffer: 0, byteOffset: length, byteLength },
+      ...(stride === undefined ? {} : { byteStride: stride }),
+      ...(target === undefined ? {} : { target }),
+    });
+    length += (byteLength + 3) & ~3;
+  }
+  const bin = new Uint8Array(length);
+  viewNames.forEach((name, at) => {
+    const { buffer, byteOffset, byteLength } = parts[name];
+    bin.set(new Uint8Array(buffer, byteOffset, byteLength), views[at]!.byteOffset);
+  });
+  const accessors: object[] = [];
+  const accessor = (view: ViewName, entry: object): number =>
+    accessors.push({ bufferView: viewNames.indexOf(view), ...entry }) - 1;
+  const primitives: object[] = [];
+  if (vertices > 0) {
+    const attributes = {
+      POSITION: accessor('positions', { componentType: FLOAT, count: vertices, type: 'VEC3', ...reachOf(positions) }),
+      NORMAL: accessor('normals', { componentType: BYTE, normalized: true, count: vertices, type: 'VEC3' }),
+    };
+    for (const { material, from, to } of stretches) {
+      if (from === to) continue;
+      const indices = { componentType: UNSIGNED_INT, byteOffset: 4 * from, count: to - from, type: 'SCALAR' };
+      primitives.push({ attributes, indices: accessor('triangles', indices), mode: TRIANGLES, material });
+    }
+  }
+  if (ends > 0) {
+    const face = { componentType: BYTE, normalized: true, count: ends, type: 'VEC3' };
+    const attributes = {
+      POSITION: accessor('edgePositions', {
+        componentType: FLOAT,
+        count: ends,
+        type: 'VEC3',
+        ...reachOf(edgePositions),
+      }),
+      _FACE: accessor('edgeNormals', face),
+      _OTHER: accessor('edgeNormals', { ...face, byteOffset: 4 }),
+    };
+    primitives.push({ attributes, mode: LINES });
+  }
+  const used = materials.map(({ name, colour: { r, g, b, a }, metalness, roughness }) => ({
+    name,
+    doubleSided: true,
+    pbrMetallicRoughness: {
+      baseColorFactor: [...[r, g, b].map(linear), a / 255],
+      metallicFactor: metalness,
+      roughnessFactor: roughness,
+    },
+    ...(a < 255 ? { alphaMode: 'BLEND' } : {}),
+  }));
+  const json = {
+    asset: { version: '2.0', generator: 'Gull Pane' },
+    scene: 0,
+    scenes: [{ nodes: [0] }],
+    nodes: [{ mesh: 0 }],
+    meshes: [{ primitives }],
+    ...(used.length > 0 ? { materials: used } : {}),
+    ...{ accessors, bufferViews: views, buffers: [{ byteLength: length }] },
+    extras: { solid: { vertices, ends, views: Object.fromEntries(viewNames.map((name, at) => [name, at])) } },
+  };
+  return { bytes: packGlb(json, bin), triangles: index / 3, edges: end / 2 };
+}
+
+/** A channel of sRGB, 0 … 255, as glTF wants it: linear light, 0 … 1 (IEC 61966-2-1). */
+function linear(channel: number): number {
+  const share = channel / 255;
+  return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
+}
+
+function writeTurned(to: Float32Array, vertex: number, from: Float64Array, origin: Vec3): void {
+  for (let i = 0; i < from.length; i += 3) {
+    to[3 * vertex + i] = from[i]! - origin.x;
+    to[3 * vertex + i + 1] = from[i + 2]! - origin.z;
+    to[3 * vertex + i + 2] = -(from[i + 1]! - origin.y);
+  }
+}
+
+function writeNormal(to: Int8Array, at: number, from: ArrayLike<number>, i: number): void {
+  to[at] = Math.round(127 * from[i]!);
+  to[at + 1] = Math.round(127 * from[i + 2]!);
+  to[at + 2] = -Math.round(127 * from[i + 1]!);
+}
+
+function reachOf(positions: Float32Array): { min: number[]; max: number[] } {
+  const min = [Infinity, Infinity, Infinity];
+  const max = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i++) {
+    min[i % 3] = Math.min(min[i % 3]!, positions[i]!);
+    max[i % 3] = Math.max(max[i % 3]!, positions[i]!);
+  }
+  return { min, max };
+}
+
+/**
+ * Reads a tile that {@link encodeSolidTile} wrote; not a general glTF reader.
+ * @throws RangeError if the bytes are not such a tile
+ */
+export function decodeSolidTile(bytes: Uint8Array): DecodedSolidTile {
+  const { json, bin } = unpackGlb(bytes);
+  const { bufferViews, extras } = json as Partial<TileJson>;
+  const names = extras?.solid?.views;
+  if (!bufferViews || !names) throw new RangeError('decodeSolidTile: this is a glTF file, but not one of our tiles');
+  const cut = (name: ViewName): ArrayBuffer => {
+    const view = bufferViews[names[name]];
+    if (!view || view.byteOffset + view.byteLength > bin.length)
+      throw new RangeError(`decodeSolidTile: the ${name} are cut off`);
+    return bin.slice(view.byteOffset, view.byteOffset + view.byteLength).buffer;
+  };
+  const positions = new Float32Array(cut('positions'));
+  const normals = new Int8Array(cut('normals'));
+  const edgePositions = new Float32Array(cut('edgePositions'));
+  const edgeNormals = new Int8Array(cut('edgeNormals'));
+  turnBack(positions, 3);
+  turnBack(edgePositions, 3);
+  turnBack(normals, 4);
+  turnBack(edgeNormals, 4);
+  return {
+    ...{ positions, normals, edgePositions, edgeNormals },
+    triangles: new Uint32Array(cut('triangles')),
+    runs: new Uint32Array(cut('runs')),
+  };
+}
+
+function turnBack(values: Float32Array | Int8Array, stride: number): void {
+  for (let i = 0; i + 2 < values.length; i += stride) {
+    const up = values[i + 1]!;
+    values[i + 1] = -values[i + 2]!;
+    values[i + 2] = up;
+  }
+}

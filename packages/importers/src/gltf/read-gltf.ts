@@ -1,0 +1,347 @@
+import {
+  Logger,
+  WebIO,
+  type Document,
+  type Material as GltfMaterial,
+  type Node,
+  type Primitive,
+} from '@gltf-transform/core';
+import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
+import type { Colour, Layer } from '@gull-pane/core/drawing/model';
+import { multiply, aboutAxis } from '@gull-pane/core/geometry/quaternion';
+import type { KeptCamera, Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
+import { ReadError } from '../read-error.ts';
+import { Warnings } from '../warnings.ts';
+import { checkDocument, type GltfJson } from './check-document.ts';
+
+export interface GltfOptions {
+  /** Objects that may be made. */
+  readonly maxObjects: number;
+  /** What unpacks compressed meshes, loaded only when a file needs it. */
+  readonly draco: () => Promise<unknown>;
+  readonly meshopt: () => Promise<unknown>;
+  /** Told after each object which share of all nodes is done. */
+  readonly onShare?: (share: number) => void;
+}
+
+/** glTF counts in metres. */
+const MM = 1000;
+/** Triangles that a model may have for each object that it may have. */
+const TRIANGLES_PER_OBJECT = 4;
+const NUMBERS_PER_OBJECT = 60;
+const GLB_MAGIC = 0x46546c67;
+const TRIANGLE_MODES = { triangles: 4, strip: 5, fan: 6 };
+const LINE_MODES = { lines: 1, loop: 2, strip: 3 };
+
+/**
+ * Reads a glTF 2.0 model (ISO/IEC 12113), binary or as JSON with its buffers inside. Objects are its nodes with a mesh,
+ * layers the branches below the first fork of its tree. Lengths in metres with Y up become millimetres with Z up.
+ * @throws ReadError with what is wrong and where
+ */
+export async function readGltf(bytes: Uint8Array, sink: SolidSink, options: GltfOptions): Promise<SolidResult> {
+  const { document, json } = await parse(bytes, options);
+  return new SceneWalk(document, json, sink, options).run();
+}
+
+async function parse(bytes: Uint8Array, options: GltfOptions): Promise<{ document: Document; json: GltfJson }> {
+  const isBinary = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength).getUint32(0, true) === GLB_MAGIC;
+  const { json, bin } = isBinary ? takeApart(bytes) : { json: jsonOf(bytes), bin: null };
+  checkDocument(json, bin?.length ?? 0, { maxNumbers: NUMBERS_PER_OBJECT * options.maxObjects });
+  const io = new WebIO({ credentials: 'omit' }).setLogger(new Logger(Logger.Verbosity.SILENT));
+  io.registerExtensions(ALL_EXTENSIONS);
+  const text = JSON.stringify(json);
+  const dependencies: Record<string, unknown> = {};
+  if (text.includes('KHR_draco_mesh_compression')) dependencies['draco3d.decoder'] = await options.draco();
+  if (text.includes('EXT_meshopt_compression')) dependencies['meshopt.decoder'] = await options.meshopt();
+  io.registerDependencies(dependencies);
+  const resources: Record<string, Uint8Array<ArrayBuffer>> = {};
+  if (bin) resources['@glb.bin'] = bin;
+  for (const { uri } of json.buffers ?? []) if (uri?.startsWith('data:')) resources[uri] = fromDataUri(uri);
+  try {
+    // pictures aren't shown, and those elsewhere are never fetched
+    const bare = { ...json, images: [], textures: [], samplers: [], materials: withoutPictures(json) };
+    const document = await io.readJSON({ json: bare as never, resources });
+    return { document, json };
+  } catch (error) {
+    throw new ReadError('damaged-file', `The model can't be taken apart: ${messageOf(error)}`);
+  }
+}
+
+const messageOf = (error: unknown): string => (error instanceof Error ? error.message : String(error));
+
+/** The chunks of a GLB (glTF 2.0, section 4); the binary one may be missing. */
+function takeApart(bytes: Uint8Array): { json: GltfJson; bin: Uint8Array<ArrayBuffer> | null } {
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength);
+  const damaged = (what: string): ReadError => new ReadError('damaged-file', `The .glb file is damaged: ${what}.`);
+  if (bytes.length < 20) throw damaged('it ends within its head');
+  if (view.getUint32(4, true) !== 2) throw damaged(`it is of version ${view.getUint32(4, true)}, only 2 is read`);
+  const total = view.getUint32(8, true);
+  if (total > bytes.length) throw damaged(`it should have ${total} bytes and has ${bytes.length}; it was cut off`);
+  const jsonLength = view.getUint32(12, true);
+  if (20 + jsonLength > total) throw damaged('its first part is longer than the file');
+  const json = jsonOf(bytes.subarray(20, 20 + jsonLength));
+  const at = 20 + jsonLength;
+  if (at + 8 > total) return { json, bin: null };
+  const binLength = view.getUint32(at, true);
+  if (at + 8 + binLength > total) throw damaged('its second part is longer than the file');
+  return { json, bin: bytes.slice(at + 8, at + 8 + binLength) };
+}
+
+function jsonOf(bytes: Uint8Array): GltfJson {
+  try {
+    const json: unknown = JSON.parse(new TextDecoder().decode(bytes));
+    if (typeof json === 'object' && json !== null) return json;
+  } catch (error) {
+    throw new ReadError('malformed-json', `The model's description is no JSON: ${messageOf(error)}`);
+  }
+  throw new ReadError('not-a-model', 'The file holds JSON, but no glTF model.');
+}
+
+function fromDataUri(uri: string): Uint8Array<ArrayBuffer> {
+  const text = atob(uri.slice(uri.indexOf(',') + 1));
+  return Uint8Array.from(text, (character) => character.charCodeAt(0));
+}
+
+/** Materials with their plain values alone. */
+function withoutPictures(json: GltfJson): unknown[] {
+  const { materials = [] } = json as { materials?: { name?: string; pbrMetallicRoughness?: object }[] };
+  return materials.map((material) => {
+    const {
+      baseColorTexture: _,
+      metallicRoughnessTexture: __,
+      ...pbr
+    } = (material.pbrMetallicRoughness ?? {}) as Record<string, unknown>;
+    const { alphaMode } = material as { alphaMode?: string };
+    return {
+      ...(material.name === undefined ? {} : { name: material.name }),
+      ...(alphaMode === undefined ? {} : { alphaMode }),
+      pbrMetallicRoughness: pbr,
+    };
+  });
+}
+
+type Matrix = readonly number[];
+
+class SceneWalk {
+  readonly #warnings = new Warnings('line');
+  readonly #layers: Layer[] = [];
+  readonly #tree: TreeNode[] = [];
+  readonly #cameras: KeptCamera[] = [];
+  readonly #materials: Material[] = [];
+  readonly #materialOf = new Map<GltfMaterial | null, number>();
+  #objects = 0;
+  #triangles = 0;
+  #done = 0;
+
+  constructor(
+    private readonly document: Document,
+    private readonly json: GltfJson,
+    private readonly sink: SolidSink,
+    private readonly options: GltfOptions,
+  ) {}
+
+  run(): SolidResult {
+    const root = this.document.getRoot();
+    const scene = root.getDefaultScene() ?? root.listScenes()[0];
+    const tops = scene ? scene.listChildren() : root.listNodes().filter((node) => node.getParentNode() === null);
+    if ((this.json.images ?? []).length > 0)
+      this.#warnings.add('not-supported', 'pictures on surfaces are left out: surfaces have their plain colour', 0);
+    if (root.listAnimations().length > 0)
+      this.#warnings.add('not-supported', 'movements are left out: everything stands where it begins', 0);
+    // a stem of single nodes isn't a fork
+    let [stem, fork] = [-1, tops];
+    while (fork.length === 1 && !fork[0]!.getMesh() && fork[0]!.listChildren().length > 0) {
+      stem = this.#branch(fork[0]!.getName(), stem);
+      fork = fork[0]!.listChildren();
+    }
+    for (const node of fork) {
+      // an eye is no part of the model
+      if (!node.getMesh() && node.listChildren().length === 0) {
+        this.#camera(node);
+        continue;
+      }
+      const layer = this.#layers.length;
+      this.#layers.push({ name: node.getName() || `Part ${layer + 1}` });
+      this.#visit(node, layer, stem);
+    }
+    return {
+      layers: this.#layers,
+      materials: this.#materials,
+      tree: this.#tree,
+      cameras: this.#cameras,
+      warnings: this.#warnings.list().map(({ line: _, ...warning }) => warning),
+      frame: 'glTF 2.0 counts in metres with Y up: taken as millimetres with Z up',
+    };
+  }
+
+  #branch(name: string, parent: number): number {
+    this.#tree.push({ name, parent });
+    return this.#tree.length - 1;
+  }
+
+  #visit(top: Node, layer: number, stem: number): void {
+    // a list of what is still to do: trees may be deeper than the stack
+    const waiting: { node: Node; parent: number }[] = [{ node: top, parent: stem }];
+    const all = Math.max(this.document.getRoot().listNodes().length, 1);
+    for (let next = waiting.pop(); next; next = waiting.pop()) {
+      const { node, parent } = next;
+      const children = node.listChildren();
+      const branch = children.length > 0 ? this.#branch(node.getName(), parent) : parent;
+      for (let i = children.length - 1; i >= 0; i--) waiting.push({ node: children[i]!, parent: branch });
+      this.#camera(node);
+      this.#object(node, layer, branch);
+      this.options.onShare?.(++this.#done / all);
+    }
+  }
+
+  #object(node: Node, layer: number, branch: number): void {
+    const mesh = node.getMesh();
+    if (!mesh) return;
+    if (++this.#objects > this.options.maxObjects)
+      throw new ReadError(
+        'limit-exceeded',
+        `The model has more than ${this.options.maxObjects} objects (GULL_PANE_MAX_ELEMENTS).`,
+      );
+    if (node.getSkin())
+      this.#warnings.add('not-supported', 'skins that follow bones are left out: shapes are as they lie', 0);
+    const name = node.getName() || mesh.getName() || `Object ${this.#objects}`;
+    const object = this.sink.object({ name, node: branch, layer, facts: factsOf(node.getExtras()) });
+    const world = node.getWorldMatrix() as Matrix;
+    for (const primitive of mesh.listPrimitives()) this.#part(primitive, object, world);
+  }
+
+  #part(primitive: Primitive, object: number, world: Matrix): void {
+    const accessor = primitive.getAttribute('POSITION');
+    if (!accessor) return;
+    if (primitive.listTargets().length > 0)
+      this.#warnings.add('not-supported', 'shapes that change are shown as they begin', 0);
+    if (primitive.getAttribute('COLOR_0'))
+      this.#warnings.add('not-supported', 'colours of single vertices are left out', 0);
+    const count = accessor.getCount();
+    const indices = primitive.getIndices();
+    const corners = indices ? Uint32Array.from(indices.getArray()!) : Uint32Array.from({ length: count }, (_, i) => i);
+    if (corners.some((corner) => corner >= count))
+      throw new ReadError('damaged-file', `A mesh of object ${object} names a vertex beyond its ${count}.`);
+    const positions = placed(accessor, world);
+    const material = this.#material(primitive.getMaterial());
+    const mode = primitive.getMode();
+    const isSolid = Object.values(TRIANGLE_MODES).includes(mode);
+    if (!isSolid && !Object.values(LINE_MODES).includes(mode as never)) {
+      this.#warnings.add('not-supported', 'points are left out', 0);
+      return;
+    }
+    if (!positions.every(Number.isFinite)) {
+      this.#warnings.add('not-a-number', 'a mesh with coordinates that are no numbers is left out', 0);
+      return;
+    }
+    if (!isSolid) {
+      this.sink.part({ object, material, positions, triangles: new Uint32Array(0), edges: pairs(corners, mode) });
+      return;
+    }
+    const triangles = triples(corners, mode, isMirror(world));
+    this.#triangles += triangles.length / 3;
+    const most = TRIANGLES_PER_OBJECT * this.options.maxObjects;
+    if (this.#triangles > most)
+      throw new ReadError(
+        'limit-exceeded',
+        `The model has more than ${most} triangles (four times GULL_PANE_MAX_ELEMENTS).`,
+      );
+    this.sink.part({ object, material, positions, triangles });
+  }
+
+  #material(source: GltfMaterial | null): number {
+    let index = this.#materialOf.get(source);
+    if (index === undefined) {
+      index = this.#materials.length;
+      this.#materialOf.set(source, index);
+      const isClear = source?.getAlphaMode() === 'BLEND';
+      this.#materials.push({
+        name: source?.getName() || 'Plain',
+        colour: source ? colourOf(source.getBaseColorFactor(), isClear) : { r: 190, g: 194, b: 198, a: 255 },
+        metalness: clamp(source?.getMetallicFactor() ?? 0),
+        roughness: clamp(source?.getRoughnessFactor() ?? 0.8),
+      });
+    }
+    return index;
+  }
+
+  #camera(node: Node): void {
+    const camera = node.getCamera();
+    if (!camera) return;
+    const [x, y, z, w] = node.getWorldRotation();
+    const q = multiply(aboutAxis({ x: 1, y: 0, z: 0 }, Math.PI / 2), { x, y, z, w });
+    const [ex, ey, ez] = node.getWorldTranslation();
+    const isParallel = camera.getType() === 'orthographic';
+    this.#cameras.push({
+      name: node.getName() || camera.getName() || `Camera ${this.#cameras.length + 1}`,
+      projection: isParallel ? 'parallel' : 'perspective',
+      eye: [ex * MM, -ez * MM, ey * MM],
+      orientation: [q.x, q.y, q.z, q.w],
+      ...(isParallel ? { height: 2 * camera.getYMag() * MM } : { fovRad: camera.getYFov() }),
+    });
+  }
+}
+
+const clamp = (share: number): number => Math.min(Math.max(Number.isFinite(share) ? share : 0, 0), 1);
+
+/** A channel of linear light, 0 … 1, in sRGB, 0 … 255 (IEC 61966-2-1). */
+function channel(light: number): number {
+  const share = clamp(light);
+  return Math.round(255 * (share <= 0.0031308 ? share * 12.92 : 1.055 * share ** (1 / 2.4) - 0.055));
+}
+
+const colourOf = ([r = 1, g = 1, b = 1, a = 1]: readonly number[], isClear: boolean): Colour => ({
+  ...{ r: channel(r), g: channel(g), b: channel(b) },
+  a: isClear ? Math.round(255 * clamp(a)) : 255,
+});
+
+/** Vertices in the world: millimetres, Z up. */
+function placed(
+  accessor: { getCount(): number; getElement(i: number, to: number[]): number[] },
+  m: Matrix,
+): Float64Array {
+  const positions = new Float64Array(3 * accessor.getCount());
+  const at: number[] = [0, 0, 0];
+  for (let i = 0; i < positions.length; i += 3) {
+    accessor.getElement(i / 3, at);
+    const [x, y, z] = at as [number, number, number];
+    positions[i] = (m[0]! * x + m[4]! * y + m[8]! * z + m[12]!) * MM;
+    positions[i + 1] = -(m[2]! * x + m[6]! * y + m[10]! * z + m[14]!) * MM;
+    positions[i + 2] = (m[1]! * x + m[5]! * y + m[9]! * z + m[13]!) * MM;
+  }
+  return positions;
+}
+
+const isMirror = (m: Matrix): boolean =>
+  m[0]! * (m[5]! * m[10]! - m[9]! * m[6]!) -
+    m[4]! * (m[1]! * m[10]! - m[9]! * m[2]!) +
+    m[8]! * (m[1]! * m[6]! - m[5]! * m[2]!) <
+  0;
+
+function triples(corners: Uint32Array, mode: number, isTurned: boolean): Uint32Array {
+  const all: number[] = [];
+  const add = (a: number, b: number, c: number): void => void (isTurned ? all.push(a, c, b) : all.push(a, b, c));
+  const at = (i: number): number => corners[i]!;
+  if (mode === TRIANGLE_MODES.triangles)
+    for (let i = 0; i + 2 < corners.length; i += 3) add(at(i), at(i + 1), at(i + 2));
+  else if (mode === TRIANGLE_MODES.strip)
+    for (let i = 0; i + 2 < corners.length; i++) add(at(i), at(i + 1 + (i % 2)), at(i + 2 - (i % 2)));
+  else for (let i = 1; i + 1 < corners.length; i++) add(at(0), at(i), at(i + 1));
+  return Uint32Array.from(all);
+}
+
+function pairs(corners: Uint32Array, mode: number): Uint32Array {
+  if (mode === LINE_MODES.lines) return corners.subarray(0, corners.length & ~1);
+  const all: number[] = [];
+  for (let i = 0; i + 1 < corners.length; i++) all.push(corners[i]!, corners[i + 1]!);
+  if (mode === LINE_MODES.loop && corners.length > 1) all.push(corners.at(-1)!, corners[0]!);
+  return Uint32Array.from(all);
+}
+
+/** Plain values that the source tells of an object. */
+const factsOf = (extras: Readonly<Record<string, unknown>>): string[] =>
+  Object.entries(extras).flatMap(([name, value]) =>
+    typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean'
+      ? [`${name}: ${String(value)}`]
+      : [],
+  );

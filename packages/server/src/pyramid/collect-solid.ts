@@ -1,0 +1,81 @@
+import { Growable } from '@gull-pane/core/geometry/growable';
+import { HullBuilder3 } from '@gull-pane/core/geometry/hull3';
+import { SolidItems } from '@gull-pane/core/solid/solid-items';
+import type { SolidObject, SolidPart, SolidSink } from '@gull-pane/core/solid/solid-model';
+import type { ObjectWriter } from './object-store.ts';
+
+/** What one layer comes to. */
+class LayerTally {
+  objects = 0;
+  segments = 0;
+  readonly hull = new HullBuilder3();
+  readonly trianglesOfMaterial = new Map<number, number>();
+}
+
+/** Takes a reader's objects and makes of them what the pyramid, the table of objects and the object store need. */
+export class SolidCollector implements SolidSink {
+  readonly items = new SolidItems();
+  readonly objects: SolidObject[] = [];
+  /** Least coordinates, then largest, of each object. */
+  readonly boxes = new Growable(Float64Array);
+  readonly trianglesOf: number[] = [];
+  readonly layers = new Map<number, LayerTally>();
+  triangles = 0;
+  segments = 0;
+  #parts: SolidPart[] = [];
+
+  constructor(private readonly writer: ObjectWriter) {}
+
+  object(object: SolidObject): number {
+    this.finish();
+    this.objects.push(object);
+    this.boxes.append([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]);
+    this.trianglesOf.push(0);
+    this.#layer(object.layer).objects++;
+    return this.objects.length - 1;
+  }
+
+  part(part: SolidPart): void {
+    const { object, material } = part;
+    const before = this.items.length;
+    const triangles = this.items.add(part);
+    if (this.items.length === before) return;
+    this.#parts.push(part);
+    const layer = this.#layer(this.objects[object]!.layer);
+    const box = this.boxes.view().subarray(6 * object, 6 * object + 6);
+    for (let item = before; item < this.items.length; item++) {
+      const own = this.items.boxes.view().subarray(6 * item, 6 * item + 6);
+      for (let k = 0; k < 3; k++) {
+        box[k] = Math.min(box[k]!, own[k]!);
+        box[k + 3] = Math.max(box[k + 3]!, own[k + 3]!);
+      }
+      const edges = this.items.pieces[item]!.edgePositions.length / 6;
+      this.segments += edges;
+      layer.segments += edges;
+    }
+    if (!layer.hull.contains(box)) this.#reach(layer, part);
+    this.triangles += triangles;
+    this.trianglesOf[object]! += triangles;
+    layer.trianglesOfMaterial.set(material, (layer.trianglesOfMaterial.get(material) ?? 0) + Math.max(triangles, 1));
+  }
+
+  #reach({ hull }: LayerTally, { positions, triangles, edges = new Uint32Array(0) }: SolidPart): void {
+    const isUsed = new Uint8Array(positions.length / 3);
+    for (const list of [triangles, edges]) for (const vertex of list) isUsed[vertex] = 1;
+    for (let vertex = 0; vertex < isUsed.length; vertex++)
+      if (isUsed[vertex]) hull.add(positions[3 * vertex]!, positions[3 * vertex + 1]!, positions[3 * vertex + 2]!);
+  }
+
+  /** Nothing more comes of the last object: its exact coordinates are kept. */
+  finish(): void {
+    const object = this.objects.at(-1);
+    if (object) this.writer.addSolid(object, this.#parts);
+    this.#parts = [];
+  }
+
+  #layer(number: number): LayerTally {
+    let layer = this.layers.get(number);
+    if (!layer) this.layers.set(number, (layer = new LayerTally()));
+    return layer;
+  }
+}

@@ -1,0 +1,100 @@
+import { PNG } from 'pngjs';
+import { planCamera, worldToScreen, cameraAxes, type Camera } from '@gull-pane/core/camera/camera';
+import { fitPoints } from '@gull-pane/core/camera/fit';
+import { orientationOf } from '@gull-pane/core/camera/orbit';
+import { dot3, sub3 } from '@gull-pane/core/geometry/vec';
+import type { SolidItems } from '@gull-pane/core/solid/solid-items';
+import type { Material } from '@gull-pane/core/solid/solid-model';
+import { PICTURE_HEIGHT, PICTURE_WIDTH } from './picture.ts';
+
+/** Looks north-west and down, as a drawing of a model is opened. */
+const DIRECTION = { bearingRad: (7 * Math.PI) / 4, tiltRad: Math.atan(Math.SQRT1_2) };
+const FINER = 2;
+
+/**
+ * A small picture of a model for its card: shaded surfaces on transparent paper, PNG.
+ * @param support x, y, z triples that a fit looks at
+ */
+export function drawSolidPicture(
+  items: SolidItems,
+  materials: readonly Material[],
+  support: ArrayLike<number>,
+): Buffer {
+  const [width, height] = [FINER * PICTURE_WIDTH, FINER * PICTURE_HEIGHT];
+  const viewport = { widthPx: width, heightPx: height };
+  const limits = { minUnitsPerPx: Number.MIN_VALUE, maxUnitsPerPx: Number.MAX_VALUE };
+  const start: Camera = { ...planCamera({ x: 0, y: 0, z: 0 }, 1), orientation: orientationOf(DIRECTION) };
+  const camera = fitPoints(start, viewport, support, limits, 20);
+  const { back, right, up } = cameraAxes(camera);
+  const depths = new Float32Array(width * height).fill(-Infinity);
+  const colours = new Uint8Array(4 * width * height);
+  items.pieces.forEach(({ positions, normals, triangles }, item) => {
+    const { colour } = materials[items.material.at(item)]!;
+    const count = positions.length / 3;
+    const seen = new Float32Array(3 * count);
+    for (let v = 0; v < count; v++) {
+      const world = { x: positions[3 * v]!, y: positions[3 * v + 1]!, z: positions[3 * v + 2]! };
+      const { x, y } = worldToScreen(camera, viewport, world);
+      seen.set([x, y, dot3(sub3(world, camera.target), back)], 3 * v);
+    }
+    for (let t = 0; t < triangles.length; t += 3) {
+      const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
+      const n = { x: normals[3 * a]!, y: normals[3 * a + 1]!, z: normals[3 * a + 2]! };
+      // light comes over the viewer's left shoulder
+      const light =
+        0.45 + 0.55 * Math.min(Math.abs(0.8 * dot3(n, back) + 0.45 * dot3(n, up) - 0.4 * dot3(n, right)), 1);
+      const ink = [colour.r * light, colour.g * light, colour.b * light, 255];
+      fill(seen, a, b, c, width, height, depths, colours, ink);
+    }
+  });
+  const png = new PNG({ width: PICTURE_WIDTH, height: PICTURE_HEIGHT });
+  for (let y = 0; y < PICTURE_HEIGHT; y++)
+    for (let x = 0; x < PICTURE_WIDTH; x++) {
+      const sum = [0, 0, 0, 0];
+      for (let k = 0; k < FINER * FINER; k++) {
+        const at = 4 * ((FINER * y + Math.floor(k / FINER)) * width + FINER * x + (k % FINER));
+        const share = colours[at + 3]! / 255;
+        for (let c = 0; c < 3; c++) sum[c]! += colours[at + c]! * share;
+        sum[3]! += share;
+      }
+      const to = 4 * (y * PICTURE_WIDTH + x);
+      for (let c = 0; c < 3; c++) png.data[to + c] = sum[3]! > 0 ? Math.round(sum[c]! / sum[3]!) : 0;
+      png.data[to + 3] = Math.round((255 * sum[3]!) / (FINER * FINER));
+    }
+  return PNG.sync.write(png);
+}
+
+/** Fills one triangle, nearer over farther. */
+function fill(
+  seen: Float32Array,
+  a: number,
+  b: number,
+  c: number,
+  width: number,
+  height: number,
+  depths: Float32Array,
+  colours: Uint8Array,
+  ink: readonly number[],
+): void {
+  const [ax, ay, az] = [seen[3 * a]!, seen[3 * a + 1]!, seen[3 * a + 2]!];
+  const [bx, by, bz] = [seen[3 * b]!, seen[3 * b + 1]!, seen[3 * b + 2]!];
+  const [cx, cy, cz] = [seen[3 * c]!, seen[3 * c + 1]!, seen[3 * c + 2]!];
+  const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
+  if (area === 0) return;
+  const left = Math.max(Math.ceil(Math.min(ax, bx, cx) - 0.5), 0);
+  const right = Math.min(Math.floor(Math.max(ax, bx, cx) - 0.5), width - 1);
+  const top = Math.max(Math.ceil(Math.min(ay, by, cy) - 0.5), 0);
+  const bottom = Math.min(Math.floor(Math.max(ay, by, cy) - 0.5), height - 1);
+  for (let y = top; y <= bottom; y++)
+    for (let x = left; x <= right; x++) {
+      const [px, py] = [x + 0.5, y + 0.5];
+      const u = ((bx - px) * (cy - py) - (cx - px) * (by - py)) / area;
+      const v = ((cx - px) * (ay - py) - (ax - px) * (cy - py)) / area;
+      if (u < 0 || v < 0 || u + v > 1) continue;
+      const depth = u * az + v * bz + (1 - u - v) * cz;
+      const at = y * width + x;
+      if (depth <= depths[at]!) continue;
+      depths[at] = depth;
+      for (let k = 0; k < 4; k++) colours[4 * at + k] = ink[k]!;
+    }
+}

@@ -7,6 +7,7 @@ const drawing = {
   ...{
     id: '0b5f3f9e-6f0c-4c58-9d6c-2f6a3c1f0a11',
     name: 'Site',
+    kind: 'flat',
     unit: 'mm',
     status: 'ready',
     revision: 1,

@@ -1,6 +1,17 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsInt, IsNumber, IsPositive, Max, Min, ValidateNested } from 'class-validator';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsPositive,
+  Max,
+  Min,
+  ValidateNested,
+} from 'class-validator';
 
 /** So many views of a trail are kept with a drawing, the newest and those on the way to the present one. */
 export const MOST_KEPT_VIEWS = 250;
@@ -18,6 +29,8 @@ export class TrailViewDto {
   @IsNumber() @Min(-1.000001) @Max(1.000001) qy!: number;
   @IsNumber() @Min(-1.000001) @Max(1.000001) qz!: number;
   @IsNumber() @Min(-1.000001) @Max(1.000001) qw!: number;
+  /** In perspective: the vertical field of view. A parallel view has none. */
+  @IsOptional() @IsPositive() @Max(Math.PI) fovRad?: number;
   @IsIn(stepKinds) kind!: StepKindDto;
   /** Index of the view that it was reached from, −1 for the first. */
   @IsInt() @Min(-1) parent!: number;

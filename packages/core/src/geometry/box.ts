@@ -39,3 +39,16 @@ export function largestCoordinate(box: Box3): number {
     ...[box.min.x, box.min.y, box.min.z, box.max.x, box.max.y, box.max.z].map((value) => Math.abs(value)),
   );
 }
+
+/** The middle of the box about several boxes. @param boxes six numbers each: least coordinates, then largest */
+export function middleOfBoxes(boxes: ArrayLike<number>, chosen: Iterable<number>): Vec3 {
+  const low = [Infinity, Infinity, Infinity];
+  const high = [-Infinity, -Infinity, -Infinity];
+  for (const box of chosen)
+    for (let axis = 0; axis < 3; axis++) {
+      low[axis] = Math.min(low[axis]!, boxes[6 * box + axis]!);
+      high[axis] = Math.max(high[axis]!, boxes[6 * box + axis + 3]!);
+    }
+  const [x, y, z] = low.map((value, axis) => (value + high[axis]!) / 2) as [number, number, number];
+  return { x, y, z };
+}

@@ -136,8 +136,9 @@ export function movement(act: LastingAct, from: Vec2, last: Vec2, here: Vec2): I
       return dy === 0 ? [] : [{ kind: 'zoom', at: from, factor: 2 ** (-dy / PX_PER_DOUBLING), within: 'drag' }];
     case 'twist':
       return [{ kind: 'twist', from: last, to: here }];
+    case 'orbit':
+      return [{ kind: 'orbit', from, last, to: here }];
     case 'pan':
-    case 'orbit': // a plan never tilts
       return [{ kind: 'pan', dx, dy, within: 'drag' }];
     case 'lens':
       return [];

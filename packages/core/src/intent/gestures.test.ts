@@ -176,7 +176,7 @@ describe('profiles', () => {
   it.each([
     ['wheel-button', 'wheel', '', 'pan'],
     ['wheel-button', 'left', 'Alt+', 'pan'],
-    ['wheel-button', 'wheel', 'Shift+', 'pan'], // a plan never tilts
+    ['wheel-button', 'wheel', 'Shift+', 'orbit'], // a plan never tilts
     ['wheel-button', 'wheel', 'Ctrl+', 'zoom'],
     ['wheel-button', 'wheel', 'Ctrl+Shift+', 'twist'],
     ['right-drag', 'right', '', 'pan'],

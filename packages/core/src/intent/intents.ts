@@ -4,7 +4,16 @@ import type { Vec2, Vec3 } from '../geometry/vec.ts';
 export type Intent =
   /** In bursts, steps that follow closely are one; in a drag all is one step until its end. */
   | { readonly kind: 'zoom'; readonly at: Vec2; readonly factor: number; readonly within: 'burst' | 'drag' }
-  | { readonly kind: 'pan'; readonly dx: number; readonly dy: number; readonly within: 'burst' | 'drag' }
+  | {
+      readonly kind: 'pan';
+      readonly dx: number;
+      readonly dy: number;
+      readonly within: 'burst' | 'drag';
+      /** Two fingers do it, about this place: a model that may turn turns. */
+      readonly about?: Vec2;
+    }
+  /** Turns a model as a hand moves that grabbed it at a place; a plan is panned. */
+  | { readonly kind: 'orbit'; readonly from: Vec2; readonly last: Vec2; readonly to: Vec2 }
   /** Turns the paper about the middle of the pane, as a hand that moves from one place to the other turns it. */
   | { readonly kind: 'twist'; readonly from: Vec2; readonly to: Vec2 }
   /** Turns the paper about a place, counterclockwise. */

@@ -17,6 +17,7 @@ const shared: Readonly<Record<string, readonly Input[]>> = {
   zoom: ['pinch', 'fingers', 'hold:z'],
   twist: ['hold:t'],
   lens: ['hold:l'],
+  orbit: ['hold:b'],
   'fit-all': ['double:finger', 'double:wheel'],
   'centre-here': ['press:wheel'],
   menu: ['press:right'],
@@ -46,11 +47,13 @@ export const handProfiles: readonly HandProfile[] = [
   profile('trackpad', 'Trackpad', 'Two fingers move the view, pinching zooms, no middle button is needed.', {
     zoom: ['Ctrl+turn', 'Ctrl+drag:left'],
     pan: ['turn', 'Alt+drag:left', 'drag:wheel'],
+    orbit: ['Alt+Shift+drag:left', 'Shift+drag:wheel'],
     twist: ['Ctrl+Shift+drag:left'],
   }),
   profile('touch', 'Touch', 'One finger moves the view, two zoom; a pen or mouse drags it, too.', {
     zoom: ['turn', 'Ctrl+drag:left'],
     pan: ['drag:left', 'drag:wheel'],
+    orbit: ['Alt+Shift+drag:left', 'Shift+drag:wheel'],
     twist: ['Ctrl+Shift+drag:left'],
   }),
 ];

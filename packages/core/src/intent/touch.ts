@@ -77,7 +77,7 @@ function dragTwo(state: TouchState, { fingers }: TouchSample): Recognised<TouchS
   const [a1, b1] = fingers as [Finger, Finger];
   const [m0, m1] = [middle(a0, b0), middle(a1, b1)];
   const factor = Math.hypot(b1.x - a1.x, b1.y - a1.y) / Math.max(Math.hypot(b0.x - a0.x, b0.y - a0.y), 1e-6);
-  const intents: Intent[] = [{ kind: 'pan', dx: m1.x - m0.x, dy: m1.y - m0.y, within: 'drag' }];
+  const intents: Intent[] = [{ kind: 'pan', dx: m1.x - m0.x, dy: m1.y - m0.y, within: 'drag', about: m1 }];
   if (factor > 0 && factor !== 1) intents.push({ kind: 'zoom', at: m1, factor, within: 'drag' });
   // screen y points down: counterclockwise to the eye is negative there
   const angle = wrapped(-(Math.atan2(b1.y - a1.y, b1.x - a1.x) - Math.atan2(b0.y - a0.y, b0.x - a0.x)));

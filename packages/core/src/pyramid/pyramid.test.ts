@@ -39,8 +39,8 @@ describe('placing', () => {
     for (const tile of flatten(root)) {
       expect(tile.items.reduce((sum, item) => sum + table.weight.at(item), 0)).toBeLessThanOrEqual(4000);
       for (const below of flatten(tile)) {
-        expect(below.box[0]).toBeGreaterThanOrEqual(tile.box[0]);
-        expect(below.box[3]).toBeLessThanOrEqual(tile.box[3]);
+        expect(below.box[0]).toBeGreaterThanOrEqual(tile.box[0]!);
+        expect(below.box[3]).toBeLessThanOrEqual(tile.box[3]!);
       }
     }
   });

@@ -1,5 +1,5 @@
-import { cameraAxes, type Camera, type Viewport } from '../camera/camera.ts';
-import type { Vec3 } from '../geometry/vec.ts';
+import { cameraAxes, eyeDistance, eyeOf, type Camera, type Viewport } from '../camera/camera.ts';
+import { dot3, sub3, type Vec3 } from '../geometry/vec.ts';
 
 /** A tile as the selection sees it. Lengths in drawing units. */
 export interface SelectableTile {
@@ -36,8 +36,8 @@ export function selectTiles(
   const chosen: number[] = [];
   if (tiles.length === 0) return chosen;
   const isSeen = visibilityIn(camera, viewport);
+  const sizePx = sizeSeenIn(camera, viewport);
   const queue = new FallingQueue();
-  const smallest = rules.smallestPx * camera.unitsPerPx;
   let left = rules.budget;
   queue.push(0, Infinity);
   for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
@@ -47,14 +47,31 @@ export function selectTiles(
     chosen.push(index);
     for (const child of tile.children) {
       const below = tiles[child]!;
-      if (below.largest >= smallest && isSeen(below)) queue.push(child, below.largest);
+      const px = sizePx(below);
+      if (px >= rules.smallestPx && isSeen(below)) queue.push(child, px);
     }
   }
   return chosen;
 }
 
-/** Whether a tile's box reaches into the view, by its shadow on the screen's two directions. */
+/** How large the largest thing of a tile may be seen, CSS px: in perspective where its box is nearest to the eye. */
+export function sizeSeenIn(camera: Camera, viewport: Viewport): (tile: SelectableTile) => number {
+  if (camera.projection === 'parallel') return ({ largest }) => largest / camera.unitsPerPx;
+  const { back } = cameraAxes(camera);
+  const distance = eyeDistance(camera, viewport);
+  return ({ centre, halfSize, largest }) => {
+    const nearest = distance - dot3(sub3(centre, camera.target), back) - reachAlong(halfSize, back);
+    // what stands at the eye fills the view
+    return nearest > 0 ? (largest * distance) / (nearest * camera.unitsPerPx) : Infinity;
+  };
+}
+
+const reachAlong = (halfSize: Vec3, axis: Vec3): number =>
+  halfSize.x * Math.abs(axis.x) + halfSize.y * Math.abs(axis.y) + halfSize.z * Math.abs(axis.z);
+
+/** Whether a tile's box reaches into the view, by its shadow on the screen's two directions or the sides of the view. */
 export function visibilityIn(camera: Camera, viewport: Viewport): (tile: SelectableTile) => boolean {
+  if (camera.projection === 'perspective') return visibilityFromEye(camera, viewport);
   const { right, up } = cameraAxes(camera);
   const halfWidth = (viewport.widthPx / 2) * camera.unitsPerPx;
   const halfHeight = (viewport.heightPx / 2) * camera.unitsPerPx;
@@ -62,10 +79,34 @@ export function visibilityIn(camera: Camera, viewport: Viewport): (tile: Selecta
     const { centre, halfSize } = tile;
     const { target } = camera;
     const away = (centre.x - target.x) * axis.x + (centre.y - target.y) * axis.y + (centre.z - target.z) * axis.z;
-    const shadow = halfSize.x * Math.abs(axis.x) + halfSize.y * Math.abs(axis.y) + halfSize.z * Math.abs(axis.z);
-    return Math.abs(away) <= half + shadow;
+    return Math.abs(away) <= half + reachAlong(halfSize, axis);
   };
   return (tile) => reaches(tile, right, halfWidth) && reaches(tile, up, halfHeight);
+}
+
+/** The four sides of a perspective view are planes through the eye; what lies wholly outside of one isn't seen. */
+function visibilityFromEye(camera: Camera, viewport: Viewport): (tile: SelectableTile) => boolean {
+  const { right, up, back } = cameraAxes(camera);
+  const eye = eyeOf(camera, viewport);
+  const distance = eyeDistance(camera, viewport);
+  const slopeX = ((viewport.widthPx / 2) * camera.unitsPerPx) / distance;
+  const slopeY = ((viewport.heightPx / 2) * camera.unitsPerPx) / distance;
+  const plane = (axis: Vec3, sign: number, slope: number): Vec3 => ({
+    x: sign * axis.x + slope * back.x,
+    y: sign * axis.y + slope * back.y,
+    z: sign * axis.z + slope * back.z,
+  });
+  const outward = [
+    plane(right, 1, slopeX),
+    plane(right, -1, slopeX),
+    plane(up, 1, slopeY),
+    plane(up, -1, slopeY),
+    back,
+  ];
+  return ({ centre, halfSize }) => {
+    const offset = sub3(centre, eye);
+    return outward.every((normal) => dot3(offset, normal) <= reachAlong(halfSize, normal));
+  };
 }
 
 /** A binary heap that gives the largest value first. */

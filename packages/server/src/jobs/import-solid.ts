@@ -66,7 +66,7 @@ export async function importSolid(
 function layersOf(collector: SolidCollector, { layers, materials }: SolidResult): LayerDto[] {
   return layers.map(({ name, isOff = false }, id) => {
     const tally = collector.layers.get(id);
-    const [commonest] = [...(tally?.trianglesOfMaterial ?? [])].sort((a, b) => b[1] - a[1]);
+    const [commonest] = [...(tally?.areaOfMaterial ?? [])].sort((a, b) => b[1] - a[1]);
     return {
       ...{ id, name, isOff, objects: tally?.objects ?? 0, segments: tally?.segments ?? 0 },
       colour: colourToHex(materials[commonest?.[0] ?? -1]?.colour ?? { r: 128, g: 128, b: 128, a: 255 }),

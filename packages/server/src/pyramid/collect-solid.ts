@@ -9,7 +9,8 @@ class LayerTally {
   objects = 0;
   segments = 0;
   readonly hull = new HullBuilder3();
-  readonly trianglesOfMaterial = new Map<number, number>();
+  /** Area of its surfaces by their material, square drawing units; edges count a little. */
+  readonly areaOfMaterial = new Map<number, number>();
 }
 
 /** Takes a reader's objects and makes of them what the pyramid, the table of objects and the object store need. */
@@ -56,7 +57,8 @@ export class SolidCollector implements SolidSink {
     if (!layer.hull.contains(box)) this.#reach(layer, part);
     this.triangles += triangles;
     this.trianglesOf[object]! += triangles;
-    layer.trianglesOfMaterial.set(material, (layer.trianglesOfMaterial.get(material) ?? 0) + Math.max(triangles, 1));
+    const area = areaOf(part) + Number.MIN_VALUE;
+    layer.areaOfMaterial.set(material, (layer.areaOfMaterial.get(material) ?? 0) + area);
   }
 
   #reach({ hull }: LayerTally, { positions, triangles, edges = new Uint32Array(0) }: SolidPart): void {
@@ -78,4 +80,23 @@ export class SolidCollector implements SolidSink {
     if (!layer) this.layers.set(number, (layer = new LayerTally()));
     return layer;
   }
+}
+
+function areaOf({ positions, triangles }: SolidPart): number {
+  let area = 0;
+  for (let t = 0; t + 2 < triangles.length; t += 3) {
+    const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
+    const [ux, uy, uz] = [0, 1, 2].map((axis) => positions[b + axis]! - positions[a + axis]!) as [
+      number,
+      number,
+      number,
+    ];
+    const [vx, vy, vz] = [0, 1, 2].map((axis) => positions[c + axis]! - positions[a + axis]!) as [
+      number,
+      number,
+      number,
+    ];
+    area += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
+  }
+  return area;
 }

@@ -3,7 +3,8 @@ import type { ScreenPoint } from '@gull-pane/core/camera/camera';
 import type { DrawingStore } from '../store/drawing-store';
 import type { FindStore } from '../store/find-store';
 import type { PaneStore } from '../store/pane-store';
-import type { PickClient } from '../picking/pick-client';
+import type { Answers } from '../picking/pick-questions';
+import type { Surface } from '../render/scene';
 import type { PickStore } from '../store/pick-store';
 import type { SightStore } from '../store/sight-store';
 import type { ToolStore } from '../store/tool-store';
@@ -18,8 +19,10 @@ export interface ActionTarget {
   readonly picks: PickStore;
   readonly finds: FindStore;
   readonly sight: SightStore;
+  /** What the pane draws of a solid, while it does. */
+  readonly seen: { surface: Surface | null };
   /** What answers where and what in the drawing. */
-  readonly asked: PickClient;
+  readonly asked: Answers;
 }
 
 /**
@@ -37,6 +40,16 @@ export interface Action {
   /** @param at where in the pane it is meant, CSS px; the cursor or the middle if absent */
   run(target: ActionTarget, at?: ScreenPoint): void;
   isEnabled?(target: ActionTarget): boolean;
+  /** The kind of drawing that it is for; absent if for any. */
+  readonly for?: 'flat' | 'solid';
   /** For tools: whether it is the one in hand. */
   isOn?(target: ActionTarget): boolean;
 }
+
+/** Whether an action has a meaning for the drawing that is open. */
+export const isFor = (action: Action, { drawing }: ActionTarget): boolean =>
+  action.for === undefined || action.for === drawing.getState().drawing.kind;
+
+/** Whether it can be done now. */
+export const canRun = (action: Action, target: ActionTarget): boolean =>
+  isFor(action, target) && action.isEnabled?.(target) !== false;

@@ -16,6 +16,15 @@ import {
   sameKindAction,
   sameLayerAction,
 } from './pick-actions';
+import {
+  directionActions,
+  driftAction,
+  homeAction,
+  levelUpAction,
+  orbitAction,
+  solidViewActions,
+  turnActions,
+} from './solid-actions';
 import { quarterLeftAction, quarterRightAction, squareUpAction } from './twist-actions';
 import {
   backAction,
@@ -35,6 +44,7 @@ export const railGroups: readonly (readonly Action[])[] = [
   [closerAction, fartherAction, twiceOutAction],
   [backAction, forwardAction],
   [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction],
+  [orbitAction, levelUpAction, homeAction, driftAction],
 ];
 
 /** What is done with sheets. */
@@ -66,13 +76,15 @@ export const furtherMenus: readonly { readonly name: string; readonly actions: r
   { name: 'Sheets', actions: sheetActions },
   { name: 'Trail', actions: [backAction, forwardAction] },
   { name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
+  { name: 'Turn', actions: turnActions },
+  { name: 'Directions', actions: directionActions },
   { name: 'Picks', actions: pickActions },
   { name: 'Show', actions: showActions },
   { name: 'Measure', actions: [distanceAction] },
 ];
 
 export const allActions: readonly Action[] = [
-  ...railGroups.flat(),
+  ...new Set([...railGroups.flat(), ...turnActions, ...directionActions, ...solidViewActions]),
   centreHereAction,
   returnAction,
   fitWithoutStraysAction,

@@ -20,7 +20,7 @@ export const lastingNames: Readonly<Record<LastingAct, { readonly name: string; 
     sentence: 'By the wheel about the cursor; by a drag up closer, down farther, about where it began.',
   },
   twist: { name: 'Twist', sentence: 'Turns the drawing about the middle of the pane.' },
-  orbit: { name: 'Orbit', sentence: 'Turns a solid; a plan never tilts: there it pans.' },
+  orbit: { name: 'Orbit', sentence: 'Turns a model about what is grabbed; plans and locked views are panned.' },
   lens: { name: 'Borrow the lens', sentence: 'While the key is down; a click goes where it looks.' },
 };
 

@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronRight, FileText } from 'lucide-react';
-import { fitPoints } from '@gull-pane/core/camera/fit';
+import { fitView } from '@gull-pane/core/camera/fit-view';
 import { viewBox } from '@gull-pane/core/camera/view-box';
 import { cornersOfSheet, sheetInView, sheetOf } from '@gull-pane/core/spatial/sheet';
 import type { Action, ActionTarget } from './action';
@@ -14,7 +14,7 @@ export function shownSheet({ drawing, pane }: Pick<ActionTarget, 'drawing' | 'pa
 export function goToSheet({ drawing, pane }: Pick<ActionTarget, 'drawing' | 'pane'>, index: number): void {
   const sheet = drawing.getState().drawing.sheets[index];
   if (!sheet) return;
-  pane.getState().travel((from, viewport, limits) => fitPoints(from, viewport, cornersOfSheet(sheet), limits));
+  pane.getState().travel((from, viewport, limits) => fitView(from, viewport, cornersOfSheet(sheet), limits));
 }
 
 function cornersToFit(target: ActionTarget): readonly number[] | null {
@@ -25,6 +25,7 @@ function cornersToFit(target: ActionTarget): readonly number[] | null {
 }
 
 export const fitSheetAction: Action = {
+  for: 'flat',
   id: 'fit-sheet',
   name: 'Fit sheet',
   sentence: 'The sheet that the drawing stands on fills the pane.',
@@ -32,12 +33,13 @@ export const fitSheetAction: Action = {
   icon: FileText,
   run(target) {
     const corners = cornersToFit(target);
-    if (corners) target.pane.getState().travel((from, viewport, limits) => fitPoints(from, viewport, corners, limits));
+    if (corners) target.pane.getState().travel((from, viewport, limits) => fitView(from, viewport, corners, limits));
   },
   isEnabled: (target) => cornersToFit(target) !== null,
 };
 
 export const nextSheetAction: Action = {
+  for: 'flat',
   id: 'next-sheet',
   name: 'Next sheet',
   sentence: 'The next sheet of the set fills the pane; from a view of several, the first.',
@@ -48,6 +50,7 @@ export const nextSheetAction: Action = {
 };
 
 export const previousSheetAction: Action = {
+  for: 'flat',
   id: 'previous-sheet',
   name: 'Previous sheet',
   sentence: 'The sheet before it fills the pane; from a view of several, the last.',

@@ -32,6 +32,7 @@ export const lensAction = tool(
 
 export const levelLineAction = tool(
   {
+    for: 'flat',
     id: 'level-line',
     name: 'Level a line',
     sentence: 'Show a slanted line by two points, and the view twists until it lies level.',
@@ -43,6 +44,7 @@ export const levelLineAction = tool(
 
 export const distanceAction = tool(
   {
+    for: 'flat',
     id: 'distance',
     name: 'Distance',
     sentence: 'Measures along the points that you click; ends, middles and crossings draw the cursor.',

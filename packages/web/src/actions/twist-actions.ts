@@ -1,4 +1,6 @@
 import { Compass, RotateCcw, RotateCw } from 'lucide-react';
+import { planTilt } from '@gull-pane/core/camera/directions';
+import { directionOf, orientationOf, turnAbout } from '@gull-pane/core/camera/orbit';
 import { bearingOf, twistTo } from '@gull-pane/core/camera/twist';
 import type { Action } from './action';
 
@@ -13,7 +15,15 @@ function nextQuarter(bearingRad: number, side: 1 | -1): number {
 
 const turn = (action: Omit<Action, 'run'>, side: 1 | -1): Action => ({
   ...action,
-  run: ({ pane }) => pane.getState().travel((from) => twistTo(from, nextQuarter(bearingOf(from), side))),
+  run({ pane }) {
+    const own = pane.getState();
+    own.travel((from, viewport) => {
+      if (planTilt(from) === 0) return twistTo(from, nextQuarter(bearingOf(from), side));
+      const { bearingRad, tiltRad } = directionOf(from);
+      const next = orientationOf({ bearingRad: nextQuarter(bearingRad, side), tiltRad });
+      return turnAbout(from, own.pivotOf(from, viewport), next);
+    });
+  },
 });
 
 export const quarterLeftAction = turn(
@@ -38,6 +48,7 @@ export const quarterRightAction = turn(
 );
 
 export const squareUpAction: Action = {
+  for: 'flat',
   id: 'square-up',
   name: 'Square up',
   sentence: 'Puts north at the top again.',

@@ -1,6 +1,6 @@
 import { useEffect } from 'react';
 import { actionById } from './all-actions';
-import type { ActionTarget } from './action';
+import { canRun, type ActionTarget } from './action';
 import { bindingsInUse } from './bindings';
 import { inputOfKey, isTakenByFocus } from './keys';
 
@@ -20,7 +20,7 @@ export function useActionKeys(target: ActionTarget, borrowing: Borrowing): void 
     const run = (input: string): boolean => {
       const action = actionById.get(bindingsInUse().acts.get(input) ?? '');
       if (!action) return false;
-      if (action.isEnabled?.(target) !== false) action.run(target);
+      if (canRun(action, target)) action.run(target);
       return true;
     };
     const press = (event: KeyboardEvent): void => {

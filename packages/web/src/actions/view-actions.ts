@@ -67,7 +67,8 @@ export const centreHereAction: Action = {
     const { cursor, isFlying } = pane.getState();
     const point = at ?? cursor;
     if (!point || isFlying) return; // the point under the cursor is another one when the travel ends
-    pane.getState().travel((from, viewport) => centreAt(from, viewport, point));
+    const own = pane.getState();
+    own.travel((from, viewport) => centreAt(own.atSurface(from, viewport, point), viewport, point));
   },
 };
 

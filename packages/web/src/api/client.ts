@@ -5,6 +5,7 @@ import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { TrailDto } from '@gull-pane/protocol/trail';
 import { useAccess } from '../store/access-store';
+import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 
 /** A failure the server explained, or one of reaching it. */
@@ -60,6 +61,8 @@ export const api = {
   layers: async (id: string): Promise<LayerDto[]> => readDtoList(LayerDto, await send(`/api/drawings/${id}/layers`)),
   tileset: async (id: string): Promise<TilesetJson> =>
     (await send(`/api/drawings/${id}/tiles/tileset.json`)) as TilesetJson,
+  solid: async (id: string, revision: number): Promise<SolidTable> =>
+    (await send(`/api/drawings/${id}/tiles/r${revision}/solid.json`)) as SolidTable,
   trail: async (id: string): Promise<TrailDto> => readDto(TrailDto, await send(`/api/drawings/${id}/trail`)),
   /** Goes on when the page is left meanwhile. */
   keepTrail: async (id: string, trail: TrailDto): Promise<void> => {

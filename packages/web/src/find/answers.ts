@@ -1,11 +1,11 @@
 import type { LucideIcon } from 'lucide-react';
 import { CornerDownRight, Layers, Type } from 'lucide-react';
-import { fitPoints } from '@gull-pane/core/camera/fit';
+import { fitView } from '@gull-pane/core/camera/fit-view';
 import { formatBearing } from '@gull-pane/core/camera/twist';
 import { formatScale } from '@gull-pane/core/camera/scale';
 import { TextIndex, folded } from '@gull-pane/core/find/text-index';
 import type { Query } from '@gull-pane/core/find/query';
-import type { ActionTarget } from '../actions/action';
+import { canRun, type ActionTarget } from '../actions/action';
 import { allActions } from '../actions/all-actions';
 import { goToSheet } from '../actions/sheet-actions';
 import { exactText, grouped } from '../pages/figures';
@@ -94,14 +94,14 @@ function layerAnswers({ drawing, pane }: ActionTarget, words: string, isAsked: b
     detail: `${grouped(objects)} objects${hidden.has(id) ? ', hidden' : ''}`,
     run: () => {
       own.setLayersVisible([id], true);
-      pane.getState().travel((from, viewport, limits) => fitPoints(from, viewport, support, limits));
+      pane.getState().travel((from, viewport, limits) => fitView(from, viewport, support, limits));
     },
   }));
 }
 
 function actionAnswers(target: ActionTarget, words: string): Answer[] {
   return namedLike(allActions, words, MOST_ACTIONS)
-    .filter((action) => action.isEnabled?.(target) !== false)
+    .filter((action) => canRun(action, target))
     .map((action) => ({
       ...{ id: `action ${action.id}`, group: 'Actions', title: action.name, detail: action.sentence },
       ...{ icon: action.icon, actionId: action.id },

@@ -1,5 +1,6 @@
 import { lastingActs, type ActId } from '@gull-pane/core/intent/inputs';
 import type { Action } from '../actions/action';
+import { directionActions, solidViewActions, turnActions } from '../actions/solid-actions';
 import { findActions, homeActions, pickActions, railGroups } from '../actions/all-actions';
 import { lastingNames } from '../actions/bindings';
 import { handsAction, keysAction, menuAction } from '../actions/help-actions';
@@ -23,6 +24,8 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
   { name: 'Frames', rows: rowsOf([...frames, centreHereAction, fitWithoutStraysAction, returnAction]) },
   { name: 'Steps', rows: rowsOf([...steps, ...trail]) },
   { name: 'Twist', rows: rowsOf(twists) },
+  { name: 'Turning models', rows: rowsOf([...turnActions, ...solidViewActions]) },
+  { name: 'Directions', rows: rowsOf(directionActions) },
   { name: 'Picking', rows: rowsOf(pickActions) },
   { name: 'Finding', rows: rowsOf(findActions) },
   { name: 'The page', rows: rowsOf(homeActions) },

@@ -8,7 +8,7 @@ import type { Snap } from '@gull-pane/core/snap/snap';
 import type { ToolView } from '@gull-pane/core/tools/tool';
 import { actionById } from '../actions/all-actions';
 import { bindingsInUse } from '../actions/bindings';
-import type { ActionTarget } from '../actions/action';
+import { canRun, type ActionTarget } from '../actions/action';
 import type { PickingIntent } from '../store/pick-store';
 import { usePreferences } from '../store/preferences-store';
 import { isPending, leftButtonFor, machines, toolInHand } from '../store/tool-store';
@@ -39,6 +39,8 @@ export class PaneHands {
 
   readonly feed = (sample: Sample): void => {
     if (sample.type === 'down' || sample.type === 'wheel') this.#isHoldUsed = true;
+    if (sample.type === 'down' || sample.type === 'wheel' || sample.type === 'touch' || sample.type === 'escape')
+      this.target.pane.getState().endDrift();
     const tool = toolInHand(this.target.tools.getState());
     const isForTool = sample.type === 'wheel' && tool !== null && machines[tool].takesWheel === true;
     let isTaken = false;
@@ -86,7 +88,7 @@ export class PaneHands {
     for (const intent of intents) {
       if (intent.kind === 'act') {
         const action = actionById.get(intent.id);
-        if (action && action.isEnabled?.(this.target) !== false) action.run(this.target, intent.at);
+        if (action && canRun(action, this.target)) action.run(this.target, intent.at);
       } else if (intent.kind === 'borrow') tools.getState().borrow(intent.act);
       else if (isPicking(intent)) this.target.picks.getState().apply(intent);
       else pane.getState().apply(intent, timeMs);

@@ -45,6 +45,8 @@ export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): Reac
 
 function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
   const { error, counts, sourceBytes, updatedAt, revision, warnings, sheets } = drawing;
+  const notes = warnings.filter(({ code }) => code === 'frame');
+  const leftOut = warnings.filter(({ code }) => code !== 'frame');
   return (
     <>
       {error && (
@@ -62,11 +64,16 @@ function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
           </span>
         </p>
       )}
-      {warnings.length > 0 && (
+      {notes.map(({ message }) => (
+        <p key={message} className="card-facts">
+          <span>{message}</span>
+        </p>
+      ))}
+      {leftOut.length > 0 && (
         <details className="card-above muted">
-          <summary>{grouped(warnings.reduce((sum, { count }) => sum + count, 0))} things were left out</summary>
+          <summary>{grouped(leftOut.reduce((sum, { count }) => sum + count, 0))} things were left out</summary>
           <ul>
-            {warnings.map(({ code, message, count, line, page }) => (
+            {leftOut.map(({ code, message, count, line, page }) => (
               <li key={`${code} ${message}`}>
                 {count} × {message}
                 {line === undefined ? '' : ` (first on line ${line})`}

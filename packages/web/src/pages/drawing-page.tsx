@@ -17,9 +17,9 @@ export function DrawingPage(): ReactElement {
   const [loaded, setLoaded] = useState<Loading | null>(null);
   useEffect(() => {
     let isCurrent = true;
-    Promise.all([api.drawing(drawingId), api.layers(drawingId), api.tileset(drawingId), api.trail(drawingId)]).then(
-      ([drawing, layers, tileset, trail]) => {
-        if (isCurrent) setLoaded({ id: drawingId, content: { drawing, layers, tileset, trail } });
+    fetchContent(drawingId).then(
+      (content) => {
+        if (isCurrent) setLoaded({ id: drawingId, content });
       },
       (error: unknown) => {
         if (isCurrent) setLoaded({ id: drawingId, trouble: troubleOf(error) });
@@ -53,4 +53,12 @@ export function DrawingPage(): ReactElement {
     );
   }
   return <Workspace key={drawingId} content={loaded.content} />;
+}
+
+async function fetchContent(id: string): Promise<DrawingContent> {
+  const drawing = api.drawing(id);
+  const solid = drawing.then(({ kind, revision }) => (kind === 'solid' ? api.solid(id, revision) : null));
+  const all = [drawing, api.layers(id), api.tileset(id), api.trail(id), solid] as const;
+  const [dto, layers, tileset, trail, table] = await Promise.all(all);
+  return { drawing: dto, layers, tileset, trail, solid: table };
 }

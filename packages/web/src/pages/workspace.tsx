@@ -14,7 +14,12 @@ import { HandsPanel } from '../help/hands-panel';
 import { KeysSheet } from '../help/keys-sheet';
 import { FindClient, startFindWorker } from '../find/find-client';
 import { FindField } from '../find/find-field';
+import { middleOfBoxes } from '@gull-pane/core/geometry/box';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { PickClient } from '../picking/pick-client';
+import type { Answers } from '../picking/pick-questions';
+import { SolidAnswers } from '../picking/solid-answers';
+import type { Surface } from '../render/scene';
 import { startPickWorker } from '../picking/start-pick-worker';
 import { PaneHands } from '../input/pane-hands';
 import { reportDrawing } from '../inspect/inspection';
@@ -26,7 +31,7 @@ import { Shelf } from '../shelf/shelf';
 import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { createFindStore } from '../store/find-store';
 import { createPickStore } from '../store/pick-store';
-import { createPaneStore } from '../store/pane-store';
+import { createPaneStore, type SolidSurroundings } from '../store/pane-store';
 import { usePreferences } from '../store/preferences-store';
 import { createToolStore } from '../store/tool-store';
 import { createSightStore } from '../store/sight-store';
@@ -106,18 +111,39 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
   const last = trail?.entries[trail.current]?.camera;
   // an address tells the direction in degrees: of the same view the trail knows all digits
   const initial = last && address.camera && sameView(last, address.camera) ? last : address.camera;
+  /** What the pane draws, once it does. */
+  const seen: { surface: Surface | null } = { surface: null };
+  const { solid } = content;
+  const middleOfPicked = (): Vec3 | null => {
+    const { picked } = picks.getState();
+    return solid && picked.size > 0 ? middleOfBoxes(solid.boxes, picked) : null;
+  };
+  const surroundings: SolidSurroundings = {
+    surfaceAt: (camera, viewport, at) => seen.surface?.hit(camera, viewport, at)?.point ?? null,
+    middleOfPicked,
+  };
   const pane = createPaneStore('1', {
     limits: scaleLimitsFor(content.drawing.extents ?? emptyBox),
     support: () => supportOf(drawing),
     now: () => performance.now(),
     prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
     glides: () => usePreferences.getState().glides,
+    ...(solid ? { solid: surroundings } : {}),
     ...(initial ? { initial } : {}),
     ...(trail ? { trail } : {}),
   });
   const { id, revision } = content.drawing;
   const files = `/api/drawings/${id}/tiles/r${revision}/`;
-  const asked = new PickClient(files, startPickWorker);
+  const asked: Answers = solid
+    ? new SolidAnswers(solid, {
+        view: () => pane.getState(),
+        surface: () => seen.surface,
+        shown: () => {
+          const { hidden, hiddenObjects } = drawing.getState();
+          return { hiddenLayers: hidden, mask: hiddenObjects };
+        },
+      })
+    : new PickClient(files, startPickWorker);
   asked.hide([...drawing.getState().hidden], null);
   drawing.subscribe(({ hidden, hiddenObjects }, before) => {
     if (hidden === before.hidden && hiddenObjects === before.hiddenObjects) return;
@@ -128,8 +154,8 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
   const picks = createPickStore(asked, pane);
   const { sight, watch } = createSightStore(pane, drawing, picks, asked);
   const found = new FindClient(`${files}texts.json`, startFindWorker);
-  const finds = createFindStore(found, pane, drawing);
-  const target = { drawing, pane, tools: createToolStore(), ui: createUiStore(), picks, asked, sight, finds };
+  const finds = createFindStore(found, pane, drawing, picks);
+  const target = { drawing, pane, tools: createToolStore(), ui: createUiStore(), picks, asked, sight, finds, seen };
   const open = (): (() => void) => {
     const stop = watch();
     return () => {

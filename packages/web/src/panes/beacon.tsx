@@ -27,7 +27,7 @@ function Shown({ target }: { readonly target: ActionTarget }): ReactElement {
   const viewport = useStore(pane, (state) => state.viewport);
   const { unit } = useStore(drawing, (state) => state.drawing);
   const key = shownKey(useBindings()[returnAction.id] ?? []);
-  const away = nearest && worldToScreen(camera, viewport, { ...nearest, z: camera.target.z });
+  const away = nearest && worldToScreen(camera, viewport, { z: camera.target.z, ...nearest });
   const beyondPx = away ? distanceToPane(away, viewport) : 0;
   return (
     <>

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { lensCamera } from '@gull-pane/core/camera/lens';
-import type { DrawingScene } from '../render/drawing-scene';
 import { allLooks } from '../render/pane-view';
+import type { Scene } from '../render/scene';
 import { Stage } from '../render/stage';
 import type { DrawingStore } from '../store/drawing-store';
 import type { PaneStore } from '../store/pane-store';
@@ -15,7 +15,7 @@ interface LensViewProps {
   readonly drawing: DrawingStore;
   readonly pane: PaneStore;
   readonly tools: ToolStore;
-  readonly scene: DrawingScene | null;
+  readonly scene: Scene | null;
 }
 
 /** The lens at the cursor, while it is in hand: drawn from the tiles of its own scale. */
@@ -45,7 +45,7 @@ function LensPicture({
   pane,
   tools,
   scene,
-}: Omit<LensViewProps, 'scene'> & { readonly scene: DrawingScene }): ReactElement {
+}: Omit<LensViewProps, 'scene'> & { readonly scene: Scene }): ReactElement {
   const lines = useRef<HTMLCanvasElement>(null);
   const letters = useRef<HTMLCanvasElement>(null);
   const [viewport] = useState({ widthPx: LENS_PX, heightPx: LENS_PX });
@@ -57,14 +57,14 @@ function LensPicture({
         id: `${pane.getState().id}/lens`,
         advance: () => undefined,
         view: () => {
-          const { camera, viewport: around, cursor, limits } = pane.getState();
+          const { camera, viewport: around, cursor, limits, look } = pane.getState();
           const at = cursor ?? { x: around.widthPx / 2, y: around.heightPx / 2 };
           const { ratio } = tools.getState().states.lens;
           return {
             camera: lensCamera(camera, around, at, ratio, limits),
             viewport,
             hidden: drawing.getState().hidden,
-            looks: allLooks,
+            ...{ looks: allLooks, look },
           };
         },
       },

@@ -16,6 +16,7 @@ import { usePreferences } from '../store/preferences-store';
 import type { PaneStore } from '../store/pane-store';
 import { BearingPanel } from './bearing-panel';
 import { ScalePanel } from './scale-panel';
+import { GridPart, SolidFoot } from './solid-foot';
 
 /** The widest that the scale bar gets, CSS px. */
 const BAR_PX = 120;
@@ -23,14 +24,15 @@ const BAR_PX = 120;
 /** The strip along a pane's lower edge: how one looks, at what scale, and where the cursor is. */
 export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactElement {
   const { drawing, pane } = target;
-  const { unit } = useStore(drawing, (state) => state.drawing);
+  const { unit, kind } = useStore(drawing, (state) => state.drawing);
   return (
     <div className="pane-foot" role="group" aria-label="Foot">
-      <BearingButton target={target} />
+      {kind === 'flat' ? <BearingButton target={target} /> : <SolidFoot target={target} />}
       <ScaleButton target={target} />
       {unit !== 'none' && <Bar pane={pane} />}
+      {kind === 'solid' && <GridPart target={target} />}
       <Sheets target={target} />
-      <CursorPlace pane={pane} unit={unit} />
+      {kind === 'flat' ? <CursorPlace pane={pane} unit={unit} /> : <SurfacePlace target={target} />}
     </div>
   );
 }
@@ -162,6 +164,21 @@ function CursorPlace({ pane, unit }: { readonly pane: PaneStore; readonly unit: 
     <span className="foot-place figures" role="note" aria-label="Cursor">
       {at ? `E ${write(at.x)}  N ${write(at.y)}` : ''}
       {at && unit !== 'none' ? ` ${unit}` : ''}
+    </span>
+  );
+}
+
+/** The surface point under the cursor, in a solid. */
+function SurfacePlace({ target: { pane, seen } }: { readonly target: ActionTarget }): ReactElement {
+  const cursor = useStore(pane, (state) => state.cursor);
+  const camera = useStore(pane, (state) => state.camera);
+  const viewport = useStore(pane, (state) => state.viewport);
+  const isTurning = useStore(pane, (state) => state.pivot !== null || state.isFlying);
+  const point = cursor && !isTurning ? seen.surface?.hit(camera, viewport, cursor)?.point : null;
+  const write = (value: number): string => coordinateText(value, camera.unitsPerPx);
+  return (
+    <span className="foot-place figures" role="note" aria-label="Cursor">
+      {point ? `E ${write(point.x)}  N ${write(point.y)}  Z ${write(point.z)}` : ''}
     </span>
   );
 }

@@ -1,6 +1,6 @@
 import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { cameraAxes, eyeOf, screenToWorld, widthWorld } from '@gull-pane/core/camera/camera';
+import { USUAL_FOV_RAD, cameraAxes, eyeOf, screenToWorld, widthWorld } from '@gull-pane/core/camera/camera';
 import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchPosition } from '@gull-pane/core/trail/trail';
 import type { ActionTarget } from '../actions/action';
@@ -11,6 +11,12 @@ import { reportPane } from '../inspect/inspection';
 import { Notice } from '../pages/notice';
 import { DrawingScene } from '../render/drawing-scene';
 import { allLooks } from '../render/pane-view';
+import type { Scene } from '../render/scene';
+import { SolidScene } from '../render/solid-scene';
+import { startSolidTileWorker } from '../tiles/start-solid-tile-worker';
+import { Dial } from './dial';
+import { LockHint } from './solid-foot';
+import { SolidMarks } from './solid-marks';
 import { Stage } from '../render/stage';
 import { usePreferences } from '../store/preferences-store';
 import type { PaneStore } from '../store/pane-store';
@@ -42,7 +48,7 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
   const lines = useRef<HTMLCanvasElement>(null);
   const letters = useRef<HTMLCanvasElement>(null);
   const [canDraw] = useState(hasWebGl);
-  const [scene, setScene] = useState<DrawingScene | null>(null);
+  const [scene, setScene] = useState<Scene | null>(null);
   const tool = useStore(tools, toolInHand);
 
   useEffect(() => {
@@ -60,7 +66,7 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
   }, [target, hands, onMaker, canDraw]);
   useEffect(() => attachPaneInput(surface.current!, pane, hands), [pane, hands]);
 
-  const { name, unit } = useStore(drawing, (state) => state.drawing);
+  const { name, unit, kind } = useStore(drawing, (state) => state.drawing);
   return (
     <section className="pane" aria-label={`Pane, ${name}`}>
       <div
@@ -73,8 +79,14 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
       >
         <canvas ref={lines} className="pane-canvas" aria-hidden />
         <canvas ref={letters} className="pane-canvas" aria-hidden />
-        <PicksCanvas target={target} />
-        <HitMarks target={target} />
+        {kind === 'flat' ? (
+          <>
+            <PicksCanvas target={target} />
+            <HitMarks target={target} />
+          </>
+        ) : (
+          <SolidMarks target={target} />
+        )}
         <PickOverlay target={target} />
         <ToolOverlay pane={pane} tools={tools} unit={unit} />
         <LensView drawing={drawing} pane={pane} tools={tools} scene={scene} />
@@ -88,6 +100,12 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
       <div className="pane-over">
         <Beacon target={target} />
         <StrayOffer target={target} />
+        {kind === 'solid' && (
+          <>
+            <LockHint target={target} />
+            <Dial target={target} />
+          </>
+        )}
       </div>
       <PaneFoot target={target} />
     </section>
@@ -105,7 +123,7 @@ function hasWebGl(): boolean {
 const SNAP_PX = 12;
 
 interface ShownDrawing {
-  readonly scene: DrawingScene;
+  readonly scene: Scene;
   readonly findSnap: SnapFinder;
   readonly maker: ThumbnailMaker;
   stop(): void;
@@ -116,10 +134,10 @@ function showDrawing(
   surface: HTMLElement,
   lines: HTMLCanvasElement,
   letters: HTMLCanvasElement,
-  { drawing, pane, tools, picks, sight }: ActionTarget,
+  target: ActionTarget,
 ): ShownDrawing {
-  const { drawing: dto, tileset } = drawing.getState();
-  const scene = new DrawingScene(dto, tileset, groundOf(usePreferences.getState().theme), startTileWorker);
+  const { drawing, pane, tools, picks, sight } = target;
+  const { scene, stops: ties } = makeScene(target);
   const { id } = pane.getState();
   const stage = new Stage(
     lines,
@@ -131,7 +149,7 @@ function showDrawing(
         camera: pane.getState().camera,
         viewport: pane.getState().viewport,
         hidden: drawing.getState().hidden,
-        looks: allLooks,
+        ...{ looks: allLooks, look: pane.getState().look },
       }),
     },
     scene,
@@ -146,8 +164,11 @@ function showDrawing(
   measure();
   void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
-  const maker = new ThumbnailMaker(scene, id, isCalm, () => drawing.getState().hidden);
+  const maker = new ThumbnailMaker(scene, id, isCalm, () => ({
+    ...{ hidden: drawing.getState().hidden, looks: allLooks, look: pane.getState().look },
+  }));
   const stops = [
+    ...ties,
     drawing.subscribe(({ hiddenObjects }, before) => {
       if (hiddenObjects === before.hiddenObjects) return;
       scene.hideObjects(hiddenObjects);
@@ -189,6 +210,27 @@ function showDrawing(
   };
 }
 
+/** The scene of the drawing that is open, a plan's or a solid's. */
+function makeScene({ drawing, picks, seen }: ActionTarget): {
+  readonly scene: Scene;
+  readonly stops: readonly (() => void)[];
+} {
+  const { drawing: dto, tileset, solid } = drawing.getState();
+  const ground = groundOf(usePreferences.getState().theme);
+  if (!solid) return { scene: new DrawingScene(dto, tileset, ground, startTileWorker), stops: [] };
+  const scene = new SolidScene(dto, tileset, solid, ground, startSolidTileWorker);
+  seen.surface = scene;
+  const mark = (): void => {
+    const { picked, hovered } = picks.getState();
+    scene.mark({ hiddenLayers: drawing.getState().hidden, picked, hovered: hovered?.object ?? null });
+  };
+  mark();
+  const forget = (): void => {
+    seen.surface = null;
+  };
+  return { scene, stops: [drawing.subscribe(mark), picks.subscribe(mark), forget] };
+}
+
 type PaneReport = ReturnType<Parameters<typeof reportPane>[1]>;
 
 function inspectPane(
@@ -207,7 +249,9 @@ function inspectPane(
       eye: eyeOf(camera, viewport),
       target: camera.target,
       up: cameraAxes(camera).up,
-      widthWorld: widthWorld(camera, viewport),
+      ...(camera.projection === 'parallel'
+        ? { widthWorld: widthWorld(camera, viewport) }
+        : { fovRad: camera.fovRad ?? USUAL_FOV_RAD }),
     },
     scaleDenominator: scaleDenominator(camera, usePreferences.getState().mmPerPx),
     drawn: stage.counts,

@@ -15,7 +15,7 @@ export function PickOverlay({ target }: { readonly target: ActionTarget }): Reac
   const camera = useStore(pane, (state) => state.camera);
   const viewport = useStore(pane, (state) => state.viewport);
   const cursor = useStore(pane, (state) => state.cursor);
-  const isMoving = useStore(pane, (state) => state.isFlying || state.scrubAt !== null);
+  const isMoving = useStore(pane, (state) => state.isFlying || state.scrubAt !== null || state.pivot !== null);
   useEffect(() => {
     if (pressed && to) picks.getState().count(pressed.corner, to);
   }, [picks, pressed, to, camera]);
@@ -77,7 +77,7 @@ function HoverTag({
   const unit = drawing.unit === 'none' ? '' : ` ${drawing.unit}`;
   return (
     <div className="tool-tag hover-tag" role="status" aria-label="Under the cursor" style={{ ...beside, ...below }}>
-      <strong>{text ?? facts.kind}</strong>
+      <strong>{text ?? facts.name ?? facts.kind}</strong>
       <span>
         {layers.find(({ id }) => id === facts.layer)?.name ?? 'no layer'}
         {facts.kind !== 'text' && facts.length !== null && (

@@ -2,7 +2,7 @@ import { Dropdown, type MenuProps } from 'antd';
 import { useMemo, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { ScreenPoint } from '@gull-pane/core/camera/camera';
-import type { Action, ActionTarget } from '../actions/action';
+import { canRun, isFor, type Action, type ActionTarget } from '../actions/action';
 import { furtherMenus, menuRows } from '../actions/all-actions';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
@@ -53,7 +53,7 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
         action.name,
         shownKey(bindings[action.id] ?? []),
         () => action.run(target, at),
-        action.isEnabled?.(target) !== false,
+        canRun(action, target),
       );
     const first = likeliestAct(target, states);
     const rows = [
@@ -61,7 +61,10 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
       { key: 'gap', type: 'divider' as const },
       ...menuRows.map(rowOf),
       { key: 'further', type: 'divider' as const },
-      ...furtherMenus.map(({ name, actions }) => ({ key: name, label: name, children: actions.map(rowOf) })),
+      ...furtherMenus
+        .map(({ name, actions }) => ({ name, actions: actions.filter((action) => isFor(action, target)) }))
+        .filter(({ actions }) => actions.length > 0)
+        .map(({ name, actions }) => ({ key: name, label: name, children: actions.map(rowOf) })),
     ];
     return isUpwards ? rows.reverse() : rows;
   }, [bindings, target, at, isUpwards, states]);

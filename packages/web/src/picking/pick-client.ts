@@ -1,4 +1,4 @@
-import type { FromPickWorker, PickQuestion, PickQuestions, ToPickWorker } from './pick-questions';
+import type { Answers, FromPickWorker, PickQuestion, PickQuestions, ToPickWorker } from './pick-questions';
 
 /** A worker as its client sees it; tests bring their own. */
 export interface PickWorker {
@@ -8,7 +8,7 @@ export interface PickWorker {
 }
 
 /** Asks the picking worker, which is started with the first question. Of questions that come too fast only the last is asked. */
-export class PickClient {
+export class PickClient implements Answers {
   #worker: PickWorker | null = null;
   #nextId = 0;
   #hidden: Extract<ToPickWorker, { kind: 'hide' }> = { kind: 'hide', layers: [], objects: null };

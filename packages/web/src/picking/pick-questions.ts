@@ -9,7 +9,8 @@ export interface PickQuestions {
   /** What lies at a place, the likeliest first, with what is told of the first. */
   at: { ask: { readonly place: Vec2; readonly radius: number }; answer: readonly Hit[] };
   within: {
-    ask: { readonly region: Region };
+    /** @param corners the same as a box of the pane, CSS px */
+    ask: { readonly region: Region; readonly corners: readonly [Vec2, Vec2] };
     answer: { readonly inside: Uint32Array; readonly touching: Uint32Array };
   };
   /** Whether anything is in sight, and if not, what is nearest to the middle. */
@@ -17,7 +18,8 @@ export interface PickQuestions {
     ask: { readonly region: Region };
     answer: {
       readonly isAnything: boolean;
-      readonly nearest: { readonly point: Vec2; readonly distance: number } | null;
+      /** In solids with its height. */
+      readonly nearest: { readonly point: Vec2 & { readonly z?: number }; readonly distance: number } | null;
     };
   };
   support: { ask: { readonly entries: Uint32Array }; answer: readonly number[] };
@@ -37,11 +39,37 @@ export interface PickQuestions {
 }
 export type PickQuestion = keyof PickQuestions;
 
+/** Whoever knows what is where in a drawing. */
+export interface Answers {
+  /**
+   * What takes part in nothing.
+   * @param objects a byte an object, 0 if it is shown; null if all are
+   */
+  hide(layers: readonly number[], objects: Uint8Array | null): void;
+  ask<About extends PickQuestion>(
+    about: About,
+    question: PickQuestions[About]['ask'],
+  ): Promise<PickQuestions[About]['answer']>;
+  /**
+   * Asks what changes while a hand moves: while one answer is awaited, only the newest question waits for its turn.
+   * @param take called with the answer; not at all for questions that were overtaken or failed
+   */
+  askLatest<About extends PickQuestion>(
+    about: About,
+    question: PickQuestions[About]['ask'],
+    take: (answer: PickQuestions[About]['answer']) => void,
+    purpose?: string,
+  ): void;
+  close(): void;
+}
+
 /** What is told of an object. */
 export interface ObjectFacts {
   readonly entry: number;
   readonly object: number;
-  readonly kind: ObjectKind;
+  readonly kind: ObjectKind | 'solid';
+  /** Of an object of a model. */
+  readonly name?: string;
   readonly layer: number;
   /** Of its lines, drawing units; null if not asked for. */
   readonly length: number | null;

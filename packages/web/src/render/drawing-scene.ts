@@ -6,13 +6,18 @@ import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { Snap } from '@gull-pane/core/snap/snap';
+import type { WebGLRenderer } from 'three';
 import { Refiner } from '../tiles/refiner';
 import { Snapper } from '../tiles/snapper';
-import { TileCache, type TileLoader } from '../tiles/tile-cache';
+import { TileCache, type FromLoader, type Loader, type TileLoader, type ToLoader } from '../tiles/tile-cache';
+import { buffersOf, type TileContent } from '../tiles/tile-content';
 import { readTileset, type Tileset } from '../tiles/tileset';
 import type { TilePart } from '../tiles/tile-worker';
 import { exactForm } from './fine-wish';
 import { makeMaskTexture } from './mask-texture';
+import { PanePicture } from './pane-picture';
+import type { Scene } from './scene';
+import type { TextPainter } from './text-painter';
 import { makeMaterials, setHidesObjects, type DrawingMaterials } from './materials';
 import { makeStyleTexture } from './style-texture';
 import { TileDrawable } from './tile-drawable';
@@ -21,7 +26,7 @@ import { TileDrawable } from './tile-drawable';
 const CACHE_BYTES = 512 * 1024 * 1024;
 
 /** Everything of one drawing that its panes share: tiles, what the graphics processor holds of them, looks of styles. */
-export class DrawingScene {
+export class DrawingScene implements Scene {
   readonly tileset: Tileset;
   readonly materials: DrawingMaterials;
   readonly #cache: TileCache;
@@ -56,7 +61,8 @@ export class DrawingScene {
     this.#snapper = new Snapper(startWorker);
     this.#cache = new TileCache({
       urlOf: (tile) => this.#base + this.tileset.tiles[tile]!.uri,
-      loader: startWorker(),
+      loader: startWorker() as Loader<ToLoader, FromLoader<TileContent>>,
+      buffersOf,
       maxBytes: CACHE_BYTES,
       now: () => performance.now(),
       onLoaded: (tile, content) => {
@@ -75,6 +81,10 @@ export class DrawingScene {
         onChange();
       },
     });
+  }
+
+  picture(id: string, renderer: WebGLRenderer, texts: TextPainter): PanePicture {
+    return new PanePicture(id, this, renderer, texts);
   }
 
   /** @param listener called when a tile has come or can't be had @returns a function that ends that */

@@ -14,19 +14,13 @@ import { fineWish } from './fine-wish';
 import { NearGeometry } from './near-geometry';
 import type { PaneView } from './pane-view';
 import { PictureShifter, shiftBetween, type Shift, type Strip } from './picture-shifter';
+import type { DrawnCounts, Picture } from './scene';
 import { RestSmoother, passShift, passesFor } from './rest-smoother';
 import type { TextPainter } from './text-painter';
 import type { TileDrawable } from './tile-drawable';
 import { tileObjects } from './tile-objects';
 import type { TileShare } from './tile-share';
 import { ViewRules } from './view-rules';
-
-export interface DrawnCounts {
-  readonly segments: number;
-  readonly triangles: number;
-  readonly tiles: number;
-  readonly texts: number;
-}
 
 /** Time without a move after which a picture is at rest, ms; on a slow machine so many frames. */
 const QUIET_MS = 140;
@@ -53,7 +47,7 @@ type Phase =
  * The picture of one pane, drawn step by step: a coarse one at once, then what is missing over it, then smooth edges.
  * Depth is the order of painting, so tiles may be drawn in any order and over a kept picture.
  */
-export class PanePicture {
+export class PanePicture implements Picture {
   readonly #camera3 = new OrthographicCamera();
   readonly #scene = new Scene();
   readonly #near: NearGeometry;

@@ -1,4 +1,5 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
+import type { SolidLook } from '../store/solid-looks';
 
 /** What a pane shows; whoever changes any of it hands in a new object. */
 export interface PaneView {
@@ -7,6 +8,8 @@ export interface PaneView {
   /** Ids of hidden layers. */
   readonly hidden: ReadonlySet<number>;
   readonly looks: PaneLooks;
+  /** Of solids. */
+  readonly look: SolidLook;
 }
 
 /** Which kinds of things a pane shows, and how. */

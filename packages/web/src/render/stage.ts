@@ -1,7 +1,6 @@
 import { ColorManagement, LinearSRGBColorSpace, WebGLRenderer } from 'three';
-import type { DrawingScene } from './drawing-scene';
-import { PanePicture, type DrawnCounts } from './pane-picture';
 import type { PaneView } from './pane-view';
+import type { DrawnCounts, Picture, Scene } from './scene';
 import { TextPainter } from './text-painter';
 
 // A drawing's colours are shown as they are: nothing is lit, so nothing is converted.
@@ -18,7 +17,7 @@ export interface PaneSource {
 /** One pane's canvases with the loop that draws when something has changed and only then. */
 export class Stage {
   readonly #renderer: WebGLRenderer;
-  readonly #picture: PanePicture;
+  readonly #picture: Picture;
   #request = 0;
   #frames = 0;
 
@@ -26,7 +25,7 @@ export class Stage {
     canvas: HTMLCanvasElement,
     private readonly textCanvas: HTMLCanvasElement,
     private readonly pane: PaneSource,
-    scene: DrawingScene,
+    scene: Scene,
   ) {
     this.#renderer = new WebGLRenderer({
       canvas,
@@ -39,7 +38,7 @@ export class Stage {
     this.#renderer.sortObjects = false;
     const context = textCanvas.getContext('2d');
     if (!context) throw new Error('stage: this browser gives no canvas to write on');
-    this.#picture = new PanePicture(pane.id, scene, this.#renderer, new TextPainter(context));
+    this.#picture = scene.picture(pane.id, this.#renderer, new TextPainter(context));
   }
 
   get counts(): DrawnCounts {

@@ -1,8 +1,8 @@
 import { Button, Input } from 'antd';
 import { Trash2 } from 'lucide-react';
-import { useEffect, useState, type ReactElement } from 'react';
+import { Fragment, useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ObjectDto } from '@gull-pane/protocol/objects';
+import type { ObjectDto, SolidDto } from '@gull-pane/protocol/objects';
 import type { Action, ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import {
@@ -93,7 +93,7 @@ function PickedRow({ target, facts }: { readonly target: ActionTarget; readonly 
     <li>
       <button type="button" className="picked-row" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
         <span>
-          {facts.kind}
+          {facts.name ?? facts.kind}
           {facts.kind !== 'text' && facts.length !== null && (
             <span className="figures muted">
               {' '}
@@ -126,7 +126,7 @@ function ExactFacts({
   }, [drawingId, object]);
   if (known === null) return <p className="picked-facts muted">Fetching …</p>;
   if (typeof known === 'string') return <p className="picked-facts">{known}</p>;
-  const { text, segments = [] } = known;
+  const { text, solid, segments = [] } = known;
   return (
     <dl className="picked-facts">
       <dt>Object</dt>
@@ -143,6 +143,7 @@ function ExactFacts({
           <dd className="figures">{exactText(text.size)}</dd>
         </>
       )}
+      {solid && <SolidFacts solid={solid} />}
       {segments.length > 0 && (
         <>
           <dt>From</dt>
@@ -159,6 +160,36 @@ function ExactFacts({
         </>
       )}
     </dl>
+  );
+}
+
+function SolidFacts({ solid: { facts, parts } }: { readonly solid: SolidDto }): ReactElement {
+  const corners = parts.flatMap(({ positions }) => positions);
+  const reach = (axis: number): string => {
+    let [least, most] = [Infinity, -Infinity];
+    for (let i = axis; i < corners.length; i += 3) {
+      least = Math.min(least, corners[i]!);
+      most = Math.max(most, corners[i]!);
+    }
+    return `${exactText(least)} … ${exactText(most)}`;
+  };
+  return (
+    <>
+      {facts.map((fact) => (
+        <Fragment key={fact}>
+          <dt>{fact.slice(0, fact.indexOf(':'))}</dt>
+          <dd>{fact.slice(fact.indexOf(':') + 1)}</dd>
+        </Fragment>
+      ))}
+      <dt>East</dt>
+      <dd className="figures">{reach(0)}</dd>
+      <dt>North</dt>
+      <dd className="figures">{reach(1)}</dd>
+      <dt>Height</dt>
+      <dd className="figures">{reach(2)}</dd>
+      <dt>Triangles</dt>
+      <dd className="figures">{grouped(parts.reduce((sum, { triangles }) => sum + triangles.length / 3, 0))}</dd>
+    </>
   );
 }
 

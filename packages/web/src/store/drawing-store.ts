@@ -2,6 +2,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { TrailDto } from '@gull-pane/protocol/trail';
+import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 
 /** What is fetched of a drawing before it can be shown. */
@@ -9,6 +10,8 @@ export interface DrawingContent {
   readonly drawing: DrawingDto;
   readonly layers: readonly LayerDto[];
   readonly tileset: TilesetJson;
+  /** Of a solid: its objects. */
+  readonly solid: SolidTable | null;
   /** Where its pane has been before. */
   readonly trail: TrailDto;
 }

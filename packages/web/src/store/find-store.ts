@@ -6,6 +6,7 @@ import type { FindClient } from '../find/find-client';
 import type { FoundText, TextPlace } from '../find/find-worker';
 import type { DrawingStore } from './drawing-store';
 import type { PaneStore } from './pane-store';
+import type { PickStore } from './pick-store';
 
 /** One place of a text that was gone to or can be. */
 export interface FindHit extends TextPlace {
@@ -38,7 +39,12 @@ const READABLE_PX = 22;
 const MOST_OF_PANE = 0.6;
 
 /** What is looked for by name, what was found, and the hits that are walked through. */
-export function createFindStore(client: FindClient, pane: PaneStore, drawing: DrawingStore): FindStore {
+export function createFindStore(
+  client: FindClient,
+  pane: PaneStore,
+  drawing: DrawingStore,
+  picks: PickStore,
+): FindStore {
   return createStore<FindState>((set, get) => {
     const show = (index: number): void => {
       const hit = get().hits[index];
@@ -46,6 +52,10 @@ export function createFindStore(client: FindClient, pane: PaneStore, drawing: Dr
       set({ current: index });
       const shown = drawing.getState();
       if (shown.hidden.has(hit.layer)) shown.setLayersVisible([hit.layer], true);
+      if (shown.drawing.kind === 'solid') {
+        picks.getState().pickAndFrame(Uint32Array.of(hit.object));
+        return;
+      }
       const [cos, sin] = [Math.cos(hit.angleRad), Math.sin(hit.angleRad)];
       // the middle of its letters: half-way along, a third of the em above the baseline
       const x = hit.x + (hit.width / 2) * cos - (hit.size / 3) * sin;

@@ -1,4 +1,4 @@
-import type { Camera } from '@gull-pane/core/camera/camera';
+import { USUAL_FOV_RAD, type Camera } from '@gull-pane/core/camera/camera';
 import { pruned, type Trail } from '@gull-pane/core/trail/trail';
 import { MOST_KEPT_VIEWS, type TrailDto } from '@gull-pane/protocol/trail';
 import type { PaneStore } from './pane-store';
@@ -24,6 +24,7 @@ export function trailToDto(trail: Trail): TrailDto {
         qy,
         qz,
         qw,
+        ...(camera.projection === 'perspective' ? { fovRad: camera.fovRad ?? USUAL_FOV_RAD } : {}),
         kind,
         parent,
         forward: forward[index]!,
@@ -37,8 +38,8 @@ export function trailToDto(trail: Trail): TrailDto {
 /** A kept trail; null if there is none. Its times lie before everything to come, so that no burst goes on with it. */
 export function trailFromDto({ views, current }: TrailDto): Trail | null {
   if (views.length === 0) return null;
-  const cameraOf = ({ x, y, z, unitsPerPx, qx, qy, qz, qw }: TrailDto['views'][number]): Camera => ({
-    projection: 'parallel',
+  const cameraOf = ({ x, y, z, unitsPerPx, qx, qy, qz, qw, fovRad }: TrailDto['views'][number]): Camera => ({
+    ...(fovRad === undefined ? { projection: 'parallel' } : { projection: 'perspective', fovRad }),
     target: { x, y, z },
     orientation: { x: qx, y: qy, z: qz, w: qw },
     unitsPerPx,

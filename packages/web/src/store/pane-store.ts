@@ -7,7 +7,7 @@ import {
   type ScreenPoint,
   type Viewport,
 } from '@gull-pane/core/camera/camera';
-import { fitPoints } from '@gull-pane/core/camera/fit';
+import { fitView } from '@gull-pane/core/camera/fit-view';
 import { easeInOut, flightBetween, type Flight } from '@gull-pane/core/camera/flight';
 import { frameCorners } from '@gull-pane/core/camera/frame';
 import { glideFrom } from '@gull-pane/core/camera/glide';
@@ -15,8 +15,14 @@ import { clampScale, type ScaleLimits } from '@gull-pane/core/camera/limits';
 import { panBy } from '@gull-pane/core/camera/pan';
 import { handTurn, levelLine, twistAbout } from '@gull-pane/core/camera/twist';
 import { zoomAbout } from '@gull-pane/core/camera/zoom';
-import type { Vec2 } from '@gull-pane/core/geometry/vec';
+import { HOME_DIRECTION, isAlongAxis } from '@gull-pane/core/camera/directions';
+import { directionOf, orientationOf } from '@gull-pane/core/camera/orbit';
+import { orbitByHand, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
+import { middleOfSeen } from '@gull-pane/core/camera/middle-of-seen';
+import { focusedAt, zoomAboutPoint } from '@gull-pane/core/camera/projection';
+import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Intent } from '@gull-pane/core/intent/intents';
+import type { SolidLook } from './solid-looks';
 import {
   branchOf,
   currentCamera,
@@ -29,6 +35,11 @@ import {
   type Trail,
 } from '@gull-pane/core/trail/trail';
 
+/** A drift goes on by no more than this a frame, ms. */
+const LONGEST_FRAME_MS = 100;
+
+const middleOf = (a: Vec2, b: Vec2): Vec2 => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 });
+
 export interface PaneState {
   readonly id: string;
   readonly viewport: Viewport;
@@ -39,6 +50,17 @@ export interface PaneState {
   /** Where the cursor is over the pane. */
   readonly cursor: ScreenPoint | null;
   readonly isFlying: boolean;
+  /** How a solid is shown. */
+  readonly look: SolidLook;
+  /** What a solid turns about, while a hand turns it. */
+  readonly pivot: Vec3 | null;
+  readonly orbitMode: OrbitMode;
+  /** Views straight along an axis are only panned. */
+  readonly isLocked: boolean;
+  /** A hand has tried to turn a locked view. */
+  readonly wantsUnlock: boolean;
+  /** A turn goes on with the speed of the hand. */
+  readonly drifts: boolean;
   /** Place on the branch being walked while it is scrubbed, from 0, in between allowed; null otherwise. */
   readonly scrubAt: number | null;
 }
@@ -62,6 +84,20 @@ export interface PaneActions {
   /** Lets go of the scrub: the nearest view is gone to. */
   endScrub(): void;
   setCursor(at: ScreenPoint | null): void;
+  setLook(look: SolidLook): void;
+  setOrbitMode(mode: OrbitMode): void;
+  setLocked(isLocked: boolean): void;
+  setDrifts(drifts: boolean): void;
+  /** A drift stands still; nothing else changes. */
+  endDrift(): void;
+  /** Shows a view as part of a drag, and what it turns about. */
+  lookAlong(camera: Camera, pivot: Vec3): void;
+  /** The same view, fitted to all that is visible. */
+  fitted(camera: Camera, viewport: Viewport, limits: ScaleLimits): Camera;
+  /** What a solid is turned about when no place was grabbed. */
+  pivotOf(camera: Camera, viewport: Viewport): Vec3;
+  /** The view with its target at the surface that is seen at a place, so that steps mean what lies there. */
+  atSurface(camera: Camera, viewport: Viewport, at: ScreenPoint): Camera;
   /** Moves a running flight on; called once a frame. */
   advance(): void;
 }
@@ -75,6 +111,8 @@ export interface PaneSurroundings {
   readonly support: () => ArrayLike<number>;
   readonly now: () => number;
   readonly prefersStill: () => boolean;
+  /** Of solids. */
+  readonly solid?: SolidSurroundings;
   /** Whether a pan goes on with the speed of the hand. */
   readonly glides: () => boolean;
   /** The view to begin with; everything fitted if absent. */
@@ -83,15 +121,47 @@ export interface PaneSurroundings {
   readonly trail?: Trail;
 }
 
+export interface SolidSurroundings {
+  /** Where a line of sight through a place meets a surface. */
+  readonly surfaceAt: (camera: Camera, viewport: Viewport, at: ScreenPoint) => Vec3 | null;
+  /** The middle of what is picked, if anything is. */
+  readonly middleOfPicked: () => Vec3 | null;
+}
+
 /** State of one pane and the only code that changes it: every gesture, key and button ends in one of its actions. */
 export function createPaneStore(id: string, around: PaneSurroundings): PaneStore {
   const { limits, now } = around;
   let flight: { readonly path: Flight; readonly startMs: number; readonly isEased: boolean } | null = null;
   let hasSize = false;
+  const { solid } = around;
+  /** In a drag of a perspective view the depth of what was grabbed has been found. */
+  let isFocused = false;
+  let drift: { readonly velocity: Vec2; readonly pivot: Vec3; lastMs: number } | null = null;
 
   return createStore<PaneState & PaneActions>((set, get) => {
-    const showAll = (camera: Camera, viewport: Viewport): Camera =>
-      fitPoints(camera, viewport, around.support(), limits);
+    const showAll = (camera: Camera, viewport: Viewport): Camera => fitView(camera, viewport, around.support(), limits);
+
+    const atSurface = (camera: Camera, viewport: Viewport, at: ScreenPoint): Camera => {
+      const point = solid?.surfaceAt(camera, viewport, at);
+      return point ? focusedAt(camera, viewport, point) : camera;
+    };
+    const pivotOf = (camera: Camera, viewport: Viewport): Vec3 =>
+      solid?.middleOfPicked() ?? middleOfSeen(camera, viewport, solid?.surfaceAt ?? null);
+
+    const isHeld = (): boolean => !solid || (get().isLocked && isAlongAxis(directionOf(get().camera)));
+
+    /** Turns the model, or pans what may not turn. */
+    const turn = (grabbed: ScreenPoint, way: Vec2): void => {
+      const { camera, viewport, orbitMode } = get();
+      if (isHeld()) {
+        drag(panBy(camera, way.x, way.y));
+        if (solid) set({ wantsUnlock: true });
+        return;
+      }
+      const pivot = get().pivot ?? solid!.surfaceAt(camera, viewport, grabbed) ?? pivotOf(camera, viewport);
+      drag(orbitByHand(camera, pivot, orbitMode, way));
+      set({ pivot, wantsUnlock: false });
+    };
 
     /** What a hand does: shown at once, on the trail when the drag is over. */
     const drag = (camera: Camera): void => {
@@ -127,7 +197,15 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
     };
 
     const endDrag = (velocity: Vec2 | undefined): void => {
-      const { camera, trail } = get();
+      isFocused = false;
+      const { camera, trail, pivot, drifts } = get();
+      if (pivot) {
+        if (velocity && drifts && !around.prefersStill()) {
+          drift = { velocity, pivot, lastMs: now() };
+          set({ isFlying: true });
+        } else set({ pivot: null, trail: record(trail, camera, 'drag', now()) });
+        return;
+      }
       const isGliding = velocity !== undefined && around.glides() && !around.prefersStill();
       const glide = isGliding ? glideFrom(camera, velocity) : null;
       const end = glide ? glide.at(1) : camera;
@@ -136,7 +214,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       else set({ trail: next });
     };
 
-    const start = around.initial ?? planCamera({ x: 0, y: 0, z: 0 }, clampScale(1, limits));
+    const plan = planCamera({ x: 0, y: 0, z: 0 }, clampScale(1, limits));
+    const start = around.initial ?? (solid ? { ...plan, orientation: orientationOf(HOME_DIRECTION) } : plan);
     return {
       id,
       limits,
@@ -146,6 +225,12 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       cursor: null,
       isFlying: false,
       scrubAt: null,
+      look: 'shaded-edges',
+      pivot: null,
+      orbitMode: 'level',
+      isLocked: true,
+      wantsUnlock: false,
+      drifts: false,
 
       resize(viewport) {
         if (viewport.widthPx === get().viewport.widthPx && viewport.heightPx === get().viewport.heightPx) return;
@@ -161,17 +246,33 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         const { camera, viewport } = get();
         switch (intent.kind) {
           case 'zoom': {
-            const zoomed = zoomAbout(camera, viewport, intent.at, intent.factor, limits);
+            const seen = solid?.surfaceAt(camera, viewport, intent.at);
+            const zoomed = seen
+              ? zoomAboutPoint(camera, seen, intent.factor, limits)
+              : zoomAbout(camera, viewport, intent.at, intent.factor, limits);
             if (intent.within === 'burst') moveTo(zoomed, 'wheel', timeMs);
             else drag(zoomed);
             return;
           }
           case 'pan': {
-            const moved = panBy(camera, intent.dx, intent.dy);
+            if (solid && intent.about && !isHeld()) {
+              turn(intent.about, { x: intent.dx, y: intent.dy });
+              return;
+            }
+            const { cursor } = get();
+            const from =
+              camera.projection === 'perspective' && !isFocused && cursor
+                ? atSurface(camera, viewport, cursor)
+                : camera;
+            isFocused = intent.within === 'drag';
+            const moved = panBy(from, intent.dx, intent.dy);
             if (intent.within === 'burst') moveTo(moved, 'wheel', timeMs);
             else drag(moved);
             return;
           }
+          case 'orbit':
+            turn(intent.from, { x: intent.to.x - intent.last.x, y: intent.to.y - intent.last.y });
+            return;
           case 'twist': {
             const { widthPx, heightPx } = viewport;
             const middle = { x: widthPx / 2, y: heightPx / 2 };
@@ -185,10 +286,18 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
             endDrag(intent.velocity);
             return;
           case 'frame':
-            jumpTo(frameCorners(camera, viewport, worldToScreen(camera, viewport, intent.corner), intent.at, limits));
+            jumpTo(
+              frameCorners(
+                atSurface(camera, viewport, middleOf(worldToScreen(camera, viewport, intent.corner), intent.at)),
+                viewport,
+                worldToScreen(camera, viewport, intent.corner),
+                intent.at,
+                limits,
+              ),
+            );
             return;
           case 'dive':
-            jumpTo(zoomAbout(camera, viewport, intent.at, intent.ratio, limits));
+            jumpTo(zoomAbout(atSurface(camera, viewport, intent.at), viewport, intent.at, intent.ratio, limits));
             return;
           case 'level':
             jumpTo(levelLine(camera, intent.from, intent.to));
@@ -204,6 +313,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       },
 
       travel(step, kind = 'jump') {
+        get().endDrift();
+        if (get().wantsUnlock) set({ wantsUnlock: false });
         const { viewport, trail, isFlying, camera: seen } = get();
         const from = isFlying ? currentCamera(trail) : seen;
         const camera = step(from, viewport, limits);
@@ -241,10 +352,44 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         const { scrubAt, trail } = get();
         if (scrubAt !== null) get().goTo(branchOf(trail)[Math.round(scrubAt)]!);
       },
+      atSurface,
+      pivotOf,
+      setLook(look) {
+        set({ look });
+      },
+      setOrbitMode(orbitMode) {
+        set({ orbitMode });
+      },
+      setLocked(isLocked) {
+        set({ isLocked, wantsUnlock: false });
+      },
+      setDrifts(drifts) {
+        get().endDrift();
+        set({ drifts });
+      },
+      lookAlong(camera, pivot) {
+        drag(camera);
+        set({ pivot });
+      },
+      fitted: (camera, viewport) => showAll(camera, viewport),
+      endDrift() {
+        if (!drift) return;
+        drift = null;
+        const { trail, camera } = get();
+        set({ isFlying: false, pivot: null, trail: record(trail, camera, 'drag', now()) });
+      },
       setCursor(cursor) {
         set({ cursor });
       },
       advance() {
+        if (drift) {
+          // a tab that was hidden doesn't make up for the time
+          const forMs = Math.min(now() - drift.lastMs, LONGEST_FRAME_MS);
+          drift.lastMs = now();
+          const way = { x: drift.velocity.x * forMs, y: drift.velocity.y * forMs };
+          set({ camera: orbitByHand(get().camera, drift.pivot, get().orbitMode, way) });
+          return;
+        }
         if (!flight) return;
         const { path, startMs, isEased } = flight;
         const share = Math.min(Math.max((now() - startMs) / path.durationMs, 0), 1);

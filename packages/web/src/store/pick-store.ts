@@ -1,11 +1,10 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { fitPoints } from '@gull-pane/core/camera/fit';
+import { fitView } from '@gull-pane/core/camera/fit-view';
 import { screenToWorld, worldToScreen, type ScreenPoint } from '@gull-pane/core/camera/camera';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Intent } from '@gull-pane/core/intent/intents';
 import { regionBetween } from '@gull-pane/core/pick/region';
-import type { PickClient } from '../picking/pick-client';
-import type { ObjectFacts } from '../picking/pick-questions';
+import type { Answers, ObjectFacts } from '../picking/pick-questions';
 import type { PaneStore } from './pane-store';
 
 export type PickingIntent = Extract<Intent, { kind: 'pick' | 'pickBox' | 'clearPicks' }>;
@@ -47,7 +46,7 @@ export interface PickState {
 export type PickStore = StoreApi<PickState>;
 
 /** What is picked, in the order of the grammar: a click or a box picks, Shift adds or takes away, Escape clears. */
-export function createPickStore(client: PickClient, pane: PaneStore): PickStore {
+export function createPickStore(client: Answers, pane: PaneStore): PickStore {
   /** What lay on top of each other at the last click. */
   let stack: { readonly at: ScreenPoint; readonly entries: readonly number[]; index: number } | null = null;
 
@@ -99,7 +98,8 @@ export function createPickStore(client: PickClient, pane: PaneStore): PickStore 
           return;
         }
         const region = regionBetween(camera, viewport, worldToScreen(camera, viewport, intent.corner), at);
-        client.ask('within', { region }).then(({ inside, touching }) => {
+        const corners = [worldToScreen(camera, viewport, intent.corner), at] as const;
+        client.ask('within', { region, corners }).then(({ inside, touching }) => {
           set({ counts: null });
           take(get().boxTakes === 'inside' ? inside : touching, changes);
         }, fail);
@@ -138,7 +138,8 @@ export function createPickStore(client: PickClient, pane: PaneStore): PickStore 
       count(corner, to) {
         const { camera, viewport } = pane.getState();
         const region = regionBetween(camera, viewport, worldToScreen(camera, viewport, corner), to);
-        client.askLatest('within', { region }, ({ inside, touching }) =>
+        const corners = [worldToScreen(camera, viewport, corner), to] as const;
+        client.askLatest('within', { region, corners }, ({ inside, touching }) =>
           set({ counts: { inside: inside.length, touched: touching.length } }),
         );
       },
@@ -155,7 +156,7 @@ export function createPickStore(client: PickClient, pane: PaneStore): PickStore 
         client
           .ask('support', { entries })
           .then(
-            (support) => pane.getState().travel((from, viewport, limits) => fitPoints(from, viewport, support, limits)),
+            (support) => pane.getState().travel((from, viewport, limits) => fitView(from, viewport, support, limits)),
             fail,
           );
       },

@@ -14,6 +14,8 @@ interface Preferences {
   readonly shelfPanel: string;
   readonly isTrailOpen: boolean;
   readonly isRailOpen: boolean;
+  /** The chart of directions, in solids. */
+  readonly isDialOpen: boolean;
   /** The habits in use. */
   readonly profile: ProfileId | 'own';
   /** Own bindings; where an act is absent, those of the profile that they began with hold. */
@@ -38,6 +40,7 @@ export const usePreferences = create<Preferences>()(
       shelfPanel: 'layers',
       isTrailOpen: true,
       isRailOpen: true,
+      isDialOpen: true,
       profile: 'wheel-button',
       own: { base: 'wheel-button', changes: {} },
       percentPerNotch: notchPercent.usual,

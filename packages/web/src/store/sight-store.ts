@@ -1,10 +1,10 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
-import { fitPoints } from '@gull-pane/core/camera/fit';
+import { fitView } from '@gull-pane/core/camera/fit-view';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { regionOfPane } from '@gull-pane/core/pick/region';
 import type { StrayReport } from '@gull-pane/core/spatial/strays';
-import type { PickClient } from '../picking/pick-client';
+import type { Answers } from '../picking/pick-questions';
 import type { DrawingStore } from './drawing-store';
 import type { PaneStore } from './pane-store';
 import type { PickStore } from './pick-store';
@@ -14,7 +14,7 @@ export interface SightState {
   /** Nothing that is visible lies in the pane. */
   readonly isLost: boolean;
   /** The nearest point of anything visible while lost; null if everything is hidden. */
-  readonly nearest: Vec2 | null;
+  readonly nearest: (Vec2 & { readonly z?: number }) | null;
   /** The last view that had something in it, and where it stood in the trail. */
   readonly lastFull: { readonly entry: number; readonly camera: Camera } | null;
   readonly strays: StrayReport | null;
@@ -65,7 +65,7 @@ export function createSightStore(
   pane: PaneStore,
   drawing: DrawingStore,
   picks: PickStore,
-  asked: PickClient,
+  asked: Answers,
 ): { readonly sight: SightStore; readonly watch: () => () => void } {
   const sight = createStore<SightState>((set, get) => ({
     isLost: false,
@@ -92,7 +92,7 @@ export function createSightStore(
         .ask('like', { entries: strays, by: 'others' })
         .then((entries) => asked.ask('support', { entries }))
         .then((support) =>
-          pane.getState().travel((from, viewport, limits) => fitPoints(from, viewport, support, limits)),
+          pane.getState().travel((from, viewport, limits) => fitView(from, viewport, support, limits)),
         );
     },
     visitStray() {

@@ -6,6 +6,7 @@ import { distanceTool, type DistanceState } from '@gull-pane/core/tools/distance
 import { frameCornersTool, type FrameState } from '@gull-pane/core/tools/frame-corners';
 import { lensTool, type LensState } from '@gull-pane/core/tools/lens';
 import { levelLineTool, type LevelState } from '@gull-pane/core/tools/level-line';
+import { orbitTool, type OrbitState } from '@gull-pane/core/tools/orbit';
 import { pickTool, type PickState } from '@gull-pane/core/tools/pick';
 import type { Tool, ToolView } from '@gull-pane/core/tools/tool';
 
@@ -15,17 +16,25 @@ export interface ToolStates {
   readonly lens: LensState;
   readonly level: LevelState;
   readonly distance: DistanceState;
+  readonly orbit: OrbitState;
   /** Not a tool to take in hand: what the left button does while none is. */
   readonly pick: PickState;
 }
 export type ToolId = Exclude<keyof ToolStates, 'pick'>;
 
 export const machines: { readonly [Id in keyof ToolStates]: Tool<ToolStates[Id]> } = {
-  ...{ frame: frameCornersTool, lens: lensTool, level: levelLineTool, distance: distanceTool, pick: pickTool },
+  ...{
+    frame: frameCornersTool,
+    lens: lensTool,
+    level: levelLineTool,
+    distance: distanceTool,
+    orbit: orbitTool,
+    pick: pickTool,
+  },
 };
 
 /** Tools that only move the view: they interrupt the one at work and give the hand back to it. */
-const moving: ReadonlySet<ToolId> = new Set(['frame', 'lens', 'level']);
+const moving: ReadonlySet<ToolId> = new Set(['frame', 'lens', 'level', 'orbit']);
 
 export interface ToolState {
   /** The tool at work: it keeps its points whatever the view does. */
@@ -54,6 +63,7 @@ const fresh = (): ToolStates => ({
   lens: lensTool.initial,
   level: levelLineTool.initial,
   distance: distanceTool.initial,
+  orbit: orbitTool.initial,
   pick: pickTool.initial,
 });
 

@@ -1,7 +1,6 @@
 import { describe, expect, it } from 'vitest';
-import { TileCache, type TileLoader } from './tile-cache';
-import type { TileContent } from './tile-content';
-import type { FromTileWorker, ToTileWorker } from './tile-worker';
+import { TileCache, type FromLoader, type Loader, type ToLoader } from './tile-cache';
+import { buffersOf, type TileContent } from './tile-content';
 
 const content = (bytes: number): TileContent => ({
   ...{
@@ -15,22 +14,23 @@ const content = (bytes: number): TileContent => ({
 });
 
 function make(maxBytes = 1000) {
-  const asked: ToTileWorker[] = [];
+  const asked: ToLoader[] = [];
   const events: string[] = [];
   const clock = { nowMs: 0 };
-  const loader: TileLoader = {
+  const loader: Loader<ToLoader, FromLoader<TileContent>> = {
     postMessage: (message) => asked.push(message),
     onmessage: null,
     terminate: () => events.push('closed'),
   };
   const cache = new TileCache({
-    ...{ urlOf: (tile) => `/${tile}.glb`, loader, maxBytes },
+    ...{ urlOf: (tile) => `/${tile}.glb`, loader, maxBytes, buffersOf },
     onLoaded: (tile) => events.push(`loaded ${tile}`),
     onEvicted: (tile) => events.push(`evicted ${tile}`),
     onFailed: (tile) => events.push(`failed ${tile}`),
     now: () => clock.nowMs,
   });
-  const answer = (data: FromTileWorker): void => loader.onmessage!({ data } as MessageEvent<FromTileWorker>);
+  const answer = (data: FromLoader<TileContent>): void =>
+    loader.onmessage!({ data } as MessageEvent<FromLoader<TileContent>>);
   const load = (tile: number, bytes = 100): void => answer({ kind: 'loaded', tile, content: content(bytes) });
   const fail = (tile: number, dropped = false): void => answer({ kind: 'failed', tile, reason: 'gone', dropped });
   const loads = (): number[] => asked.flatMap((message) => (message.kind === 'load' ? [message.tile] : []));

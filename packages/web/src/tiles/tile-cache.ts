@@ -1,19 +1,30 @@
-import { buffersOf, type TileContent } from './tile-content';
+import type { TileContent } from './tile-content';
 import type { FromTileWorker, ToTileWorker } from './tile-worker';
 
-/** A worker as the cache sees it; tests bring their own. */
-export interface TileLoader {
-  postMessage(message: ToTileWorker): void;
-  onmessage: ((event: MessageEvent<FromTileWorker>) => void) | null;
+/** What a worker that only loads is told, and what it answers. */
+export type ToLoader =
+  | { readonly kind: 'load'; readonly tile: number; readonly url: string }
+  | { readonly kind: 'drop'; readonly tile: number };
+export type FromLoader<Content> =
+  | { readonly kind: 'loaded'; readonly tile: number; readonly content: Content }
+  | { readonly kind: 'failed'; readonly tile: number; readonly reason: string; readonly dropped: boolean };
+
+/** A worker as its user sees it; tests bring their own. */
+export interface Loader<To, From> {
+  postMessage(message: To): void;
+  onmessage: ((event: MessageEvent<From>) => void) | null;
   terminate(): void;
 }
+export type TileLoader = Loader<ToTileWorker, FromTileWorker>;
 
-export interface TileCacheOptions {
+export interface TileCacheOptions<Content = TileContent> {
   readonly urlOf: (tile: number) => string;
-  readonly loader: TileLoader;
+  readonly loader: Loader<ToLoader, FromLoader<Content>>;
+  /** Memory that a tile takes. */
+  readonly buffersOf: (content: Content) => readonly { readonly byteLength: number }[];
   /** Decoded bytes that may be kept. */
   readonly maxBytes: number;
-  readonly onLoaded: (tile: number, content: TileContent) => void;
+  readonly onLoaded: (tile: number, content: Content) => void;
   /** The tile's content is given up: whoever made something of it lets go. */
   readonly onEvicted: (tile: number) => void;
   /** A tile can't be had; it is asked for again when it is wanted some seconds later. */
@@ -29,16 +40,16 @@ const MAX_ATTEMPTS = 3;
 const RETRY_AFTER_MS = 5000;
 
 /** Decoded tiles under a budget of bytes: asks for what is wanted, best first, drops what is no longer wanted. */
-export class TileCache {
+export class TileCache<Content = TileContent> {
   /** In order of last use: the first is given up first. */
-  readonly #ready = new Map<number, { content: TileContent; bytes: number }>();
+  readonly #ready = new Map<number, { content: Content; bytes: number }>();
   readonly #inFlight = new Set<number>();
   readonly #attempts = new Map<number, number>();
   readonly #givenUpMs = new Map<number, number>();
   #wanted: readonly number[] = [];
   #bytes = 0;
 
-  constructor(private readonly options: TileCacheOptions) {
+  constructor(private readonly options: TileCacheOptions<Content>) {
     options.loader.onmessage = ({ data }) => this.#receive(data);
   }
 
@@ -51,7 +62,7 @@ export class TileCache {
     return this.#bytes;
   }
 
-  get(tile: number): TileContent | undefined {
+  get(tile: number): Content | undefined {
     return this.#ready.get(tile)?.content;
   }
 
@@ -99,12 +110,11 @@ export class TileCache {
     }
   }
 
-  #receive(message: FromTileWorker): void {
-    if (message.kind !== 'loaded' && message.kind !== 'failed') return;
+  #receive(message: FromLoader<Content>): void {
     const { tile } = message;
     this.#inFlight.delete(tile);
     if (message.kind === 'loaded') {
-      const bytes = bytesOf(message.content);
+      const bytes = this.options.buffersOf(message.content).reduce((sum, { byteLength }) => sum + byteLength, 0);
       this.#ready.set(tile, { content: message.content, bytes });
       this.#bytes += bytes;
       this.options.onLoaded(tile, message.content);
@@ -128,6 +138,3 @@ export class TileCache {
     }
   }
 }
-
-const bytesOf = (content: TileContent): number =>
-  buffersOf(content).reduce((sum, { byteLength }) => sum + byteLength, 0);

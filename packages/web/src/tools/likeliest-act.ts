@@ -35,6 +35,7 @@ export function likeliestAct(target: ActionTarget, { frame, level, distance }: T
     case 'level':
       return level.from ? { name: 'Take the point back', keyName: 'Escape', run: say('escape') } : leave;
     case 'lens':
+    case 'orbit':
       return leave;
     case null: {
       const hasPicks = target.picks.getState().picked.size > 0;

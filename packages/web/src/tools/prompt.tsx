@@ -25,6 +25,12 @@ export function Prompt({ target }: { readonly target: ActionTarget }): ReactElem
       return <LensPrompt tools={tools} />;
     case 'level':
       return <LevelPrompt tools={tools} />;
+    case 'orbit':
+      return (
+        <>
+          Drag turns the model about what you grab; the wheel zooms. <KeyCaps keyName="Escape" /> puts the tool away.
+        </>
+      );
     case 'distance':
       return <DistancePrompt tools={tools} />;
     case null:
@@ -36,7 +42,7 @@ const borrowedSentences: Readonly<Record<string, string>> = {
   pan: 'Drag to pan',
   zoom: 'Drag up for closer, down for farther',
   twist: 'Drag around the middle to twist',
-  orbit: 'Drag to pan: a plan never tilts',
+  orbit: 'Drag turns a model about what you grab; a plan is panned',
 };
 
 const Borrowed = ({ act, isWorking }: { readonly act: string; readonly isWorking: boolean }): ReactElement => (

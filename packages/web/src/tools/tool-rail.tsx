@@ -1,6 +1,6 @@
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { Action, ActionTarget } from '../actions/action';
+import { isFor, type Action, type ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { railGroups } from '../actions/all-actions';
 import './tool-rail.css';
@@ -9,7 +9,7 @@ import './tool-rail.css';
 export function ToolRail({ target }: { readonly target: ActionTarget }): ReactElement {
   return (
     <nav className="tool-rail" aria-label="Tools">
-      {railGroups.map((group) => (
+      {groupsFor(target).map((group) => (
         <div key={group[0]!.id} className="tool-group">
           {group.map((action) => (
             <RailButton key={action.id} action={action} target={target} />
@@ -20,10 +20,14 @@ export function ToolRail({ target }: { readonly target: ActionTarget }): ReactEl
   );
 }
 
+const groupsFor = (target: ActionTarget): readonly (readonly Action[])[] =>
+  railGroups.map((group) => group.filter((action) => isFor(action, target))).filter((group) => group.length > 0);
+
 function RailButton({ action, target }: { readonly action: Action; readonly target: ActionTarget }): ReactElement {
   const isEnabled = useStore(target.pane, () => action.isEnabled?.(target) ?? true);
   const isToolOn = useStore(target.tools, () => action.isOn?.(target));
-  const isOn = useStore(target.picks, () => action.isOn?.(target)) ?? isToolOn;
+  const isPaneOn = useStore(target.pane, () => action.isOn?.(target));
+  const isOn = (useStore(target.picks, () => action.isOn?.(target)) ?? isToolOn) || isPaneOn;
   const Icon = action.icon;
   return (
     <ActionTip name={action.name} sentence={action.sentence} actionId={action.id}>

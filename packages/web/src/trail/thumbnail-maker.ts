@@ -1,8 +1,7 @@
 import { LinearSRGBColorSpace, WebGLRenderer } from 'three';
 import { sameCamera, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
-import type { DrawingScene } from '../render/drawing-scene';
-import { PanePicture } from '../render/pane-picture';
-import { allLooks } from '../render/pane-view';
+import type { Picture, Scene } from '../render/scene';
+import type { PaneView } from '../render/pane-view';
 import { TextPainter } from '../render/text-painter';
 
 /** Size of a thumbnail's picture; it is shown smaller and, when it is looked at, so large. CSS px. */
@@ -30,7 +29,7 @@ export class ThumbnailMaker {
   readonly #renderer: WebGLRenderer;
   readonly #letters = document.createElement('canvas');
   readonly #sheet = document.createElement('canvas');
-  #picture: PanePicture;
+  #picture: Picture;
   readonly #pictures = new Map<Camera, string>();
   #wanted: readonly Wanted[] = [];
   #timer: number | undefined;
@@ -39,10 +38,11 @@ export class ThumbnailMaker {
 
   /** @param isCalm whether the pane is at rest: only then is anything made */
   constructor(
-    private readonly scene: DrawingScene,
+    private readonly scene: Scene,
     private readonly id: string,
     private readonly isCalm: () => boolean,
-    private readonly hidden: () => ReadonlySet<number>,
+    /** All of a view but its camera and its size. */
+    private readonly shown: () => Omit<PaneView, 'camera' | 'viewport'>,
   ) {
     this.#renderer = new WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
     this.#renderer.outputColorSpace = LinearSRGBColorSpace;
@@ -96,10 +96,9 @@ export class ThumbnailMaker {
     for (const picture of this.#pictures.values()) URL.revokeObjectURL(picture);
   }
 
-  #startPicture(): PanePicture {
-    return new PanePicture(
+  #startPicture(): Picture {
+    return this.scene.picture(
       `${this.id}/thumbnails`,
-      this.scene,
       this.#renderer,
       new TextPainter(this.#letters.getContext('2d')!),
     );
@@ -123,10 +122,7 @@ export class ThumbnailMaker {
     const { camera, viewport } = next;
     const factor = Math.max(viewport.widthPx / THUMBNAIL.widthPx, viewport.heightPx / THUMBNAIL.heightPx);
     const small = { ...camera, unitsPerPx: camera.unitsPerPx * factor };
-    this.#picture.drawOnePass(
-      { camera: small, viewport: THUMBNAIL, hidden: this.hidden(), looks: allLooks },
-      MOST_WEIGHT,
-    );
+    this.#picture.drawOnePass({ ...this.shown(), camera: small, viewport: THUMBNAIL }, MOST_WEIGHT);
     this.#waitingSinceMs ??= performance.now();
     if (this.#picture.pendingTiles > 0 && performance.now() - this.#waitingSinceMs < PATIENCE_MS) {
       this.#later();

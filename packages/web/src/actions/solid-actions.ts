@@ -1,0 +1,193 @@
+import { Axis3d, Box, Compass, Home, HousePlus, Lock, Orbit, RefreshCw, Rotate3d, Scale3d, SunDim } from 'lucide-react';
+import {
+  standardDirections,
+  isAlongAxis,
+  HOME_DIRECTION,
+  squaredUp,
+  type StandardDirection,
+} from '@gull-pane/core/camera/directions';
+import { directionOf, levelUp, orientationOf, rollOf, turnAbout, type Direction } from '@gull-pane/core/camera/orbit';
+import { orbitModes } from '@gull-pane/core/camera/orbit-drag';
+import { focusedAt, toParallel, toPerspective } from '@gull-pane/core/camera/projection';
+import { useHomes } from '../store/homes-store';
+import { usePreferences } from '../store/preferences-store';
+import { solidLooks } from '../store/solid-looks';
+import { toolInHand } from '../store/tool-store';
+import type { Action, ActionTarget } from './action';
+
+/** Turns a pane to a direction about the middle of what is seen. */
+export function goToDirection({ pane }: ActionTarget, direction: Direction): void {
+  const own = pane.getState();
+  own.travel((from, viewport) => turnAbout(from, own.pivotOf(from, viewport), orientationOf(direction)));
+}
+
+/** From one projection to the other: what lies at the pivot's depth keeps its size. */
+export function switchProjection({ pane }: ActionTarget, fovRad?: number): void {
+  const own = pane.getState();
+  own.travel((from, viewport) => {
+    const focused = focusedAt(from, viewport, own.pivotOf(from, viewport));
+    if (fovRad !== undefined) return toPerspective(focused, fovRad);
+    return from.projection === 'parallel' ? toPerspective(focused) : toParallel(focused);
+  });
+}
+
+const solid = (action: Omit<Action, 'for'>): Action => ({ ...action, for: 'solid' });
+
+export const orbitAction = solid({
+  id: 'orbit-tool',
+  name: 'Orbit',
+  sentence: 'Drag turns the model about what is grabbed; about the picked objects where nothing is.',
+  keys: ['b'],
+  icon: Rotate3d,
+  run: ({ tools }) => tools.getState().toggle('orbit'),
+  isOn: ({ tools }) => toolInHand(tools.getState()) === 'orbit',
+});
+
+export const levelUpAction = solid({
+  id: 'level-up',
+  name: 'Level up',
+  sentence: 'Brings the horizon level by the shortest way; where one looks stays.',
+  keys: ['y'],
+  icon: Scale3d,
+  run({ pane }) {
+    const own = pane.getState();
+    own.travel((from, viewport) => levelUp(from, own.pivotOf(from, viewport)));
+  },
+  isEnabled: ({ pane }) => Math.abs(rollOf(pane.getState().camera)) > 1e-9,
+});
+
+export const homeAction = solid({
+  id: 'go-home',
+  name: 'Go home',
+  sentence: 'To the home view that was set for this drawing; from south-east above if none was.',
+  keys: ['i'],
+  icon: Home,
+  run({ pane, drawing }) {
+    const own = pane.getState();
+    const home = useHomes.getState().byDrawing[drawing.getState().drawing.id];
+    if (home) own.travel(() => home);
+    else {
+      own.travel((from, viewport, limits) =>
+        own.fitted({ ...from, orientation: orientationOf(HOME_DIRECTION) }, viewport, limits),
+      );
+    }
+  },
+});
+
+export const setHomeAction = solid({
+  id: 'set-home',
+  name: 'Set home',
+  sentence: 'The view as it is becomes the drawing’s home view.',
+  keys: ['Shift+g'],
+  icon: HousePlus,
+  run: ({ pane, drawing }) => useHomes.getState().keep(drawing.getState().drawing.id, pane.getState().camera),
+});
+
+export const lockAction = solid({
+  id: 'plan-lock',
+  name: 'Plan lock',
+  sentence: 'Keeps plans and elevations from being turned by a slip; orbit gestures pan there.',
+  keys: ['Shift+u'],
+  icon: Lock,
+  run({ pane }) {
+    const { isLocked, setLocked } = pane.getState();
+    setLocked(!isLocked);
+  },
+  isOn: ({ pane }) => pane.getState().isLocked,
+});
+
+export const squareSolidAction = solid({
+  id: 'square-solid',
+  name: 'Square up the model',
+  sentence: 'Looks straight along the axis that is nearest: a tilted plan is a plan again.',
+  keys: ['Shift+q'],
+  icon: Compass,
+  run: (target) => goToDirection(target, squaredUp(target.pane.getState().camera)),
+  isEnabled: ({ pane }) => !isAlongAxis(directionOf(pane.getState().camera)),
+});
+
+export const projectionAction = solid({
+  id: 'projection',
+  name: 'Switch projection',
+  sentence: 'Parallel or perspective; what is in focus keeps its size.',
+  keys: ['q'],
+  icon: Box,
+  run: (target) => switchProjection(target),
+});
+
+export const lookAction = solid({
+  id: 'next-look',
+  name: 'Next look',
+  sentence: 'Lines, hidden line, shaded, shaded with edges, materials, see-through, and round again.',
+  keys: ['w'],
+  icon: SunDim,
+  run({ pane }) {
+    const { look, setLook } = pane.getState();
+    setLook(solidLooks[(solidLooks.indexOf(look) + 1) % solidLooks.length]!);
+  },
+});
+
+export const orbitModeAction = solid({
+  id: 'next-orbit',
+  name: 'Next kind of orbit',
+  sentence: 'With a level horizon, open without limits, or about one axis of the screen or the model.',
+  keys: ['Shift+y'],
+  icon: Orbit,
+  run({ pane }) {
+    const { orbitMode, setOrbitMode } = pane.getState();
+    setOrbitMode(orbitModes[(orbitModes.indexOf(orbitMode) + 1) % orbitModes.length]!);
+  },
+});
+
+export const driftAction = solid({
+  id: 'drift',
+  name: 'Drift',
+  sentence: 'A turn goes on with the speed of the hand until a click or Escape.',
+  keys: ['Shift+b'],
+  icon: RefreshCw,
+  run({ pane }) {
+    const { drifts, setDrifts } = pane.getState();
+    setDrifts(!drifts);
+  },
+  isOn: ({ pane }) => pane.getState().drifts,
+});
+
+export const dialAction = solid({
+  id: 'dial',
+  name: 'Dial',
+  sentence: 'Shows or folds the chart of directions.',
+  keys: ['j'],
+  icon: Axis3d,
+  run() {
+    const { isDialOpen, set } = usePreferences.getState();
+    set({ isDialOpen: !isDialOpen });
+  },
+});
+
+const towards = (direction: StandardDirection, key: string): Action =>
+  solid({
+    id: `look-${direction.name.toLowerCase().replaceAll(/[ ,]+/g, '-')}`,
+    name: direction.name,
+    sentence: `Looks at the model ${direction.name.replace('From', 'from').replace('Plan', 'straight from above')}.`,
+    keys: [key],
+    icon: Box,
+    run: (target) => goToDirection(target, direction),
+  });
+
+const named = (name: string): StandardDirection => standardDirections.find((one) => one.name === name)!;
+
+/** The six faces have keys; the others are on the dial. */
+export const directionActions: readonly Action[] = [
+  towards(named('Plan'), '0'),
+  towards(named('From south'), '1'),
+  towards(named('From east'), '2'),
+  towards(named('From north'), '3'),
+  towards(named('From west'), '4'),
+  towards(named('From below'), '5'),
+];
+
+export const turnActions: readonly Action[] = [
+  ...[orbitAction, levelUpAction, squareSolidAction, lockAction],
+  ...[orbitModeAction, driftAction, homeAction, setHomeAction],
+];
+export const solidViewActions: readonly Action[] = [projectionAction, lookAction, dialAction];

@@ -1,0 +1,218 @@
+import { Button, Popover, Slider } from 'antd';
+import { Box, Lock, LockOpen, SunDim } from 'lucide-react';
+import { useState, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import { USUAL_FOV_RAD, cameraAxes } from '@gull-pane/core/camera/camera';
+import { directionInWords, isAlongAxis, planTilt } from '@gull-pane/core/camera/directions';
+import { gridSpacing } from '@gull-pane/core/camera/ground-grid';
+import { directionOf } from '@gull-pane/core/camera/orbit';
+import { formatLength } from '@gull-pane/core/camera/scale-bar';
+import type { Action, ActionTarget } from '../actions/action';
+import { ActionTip, KeyCaps } from '../actions/action-tip';
+import { shownKey, useBindings } from '../actions/bindings';
+import {
+  dialAction,
+  lockAction,
+  lookAction,
+  projectionAction,
+  squareSolidAction,
+  switchProjection,
+} from '../actions/solid-actions';
+import { solidLooks, type SolidLook } from '../store/solid-looks';
+
+export const lookNames: Readonly<Record<SolidLook, string>> = {
+  ...{ lines: 'Lines', 'hidden-line': 'Hidden line', shaded: 'Shaded', 'shaded-edges': 'Shaded + edges' },
+  ...{ materials: 'Materials', 'see-through': 'See-through' },
+};
+
+/** The parts of a foot that only solids have: direction, lock, projection, look, grid. */
+export function SolidFoot({ target }: { readonly target: ActionTarget }): ReactElement {
+  return (
+    <>
+      <DirectionPart target={target} />
+      <LockPart target={target} />
+      <ProjectionPart target={target} />
+      <LookPart target={target} />
+    </>
+  );
+}
+
+function FootButton({
+  action,
+  target,
+  label,
+  children,
+}: {
+  readonly action: Action;
+  readonly target: ActionTarget;
+  readonly label: string;
+  readonly children: ReactElement | readonly (ReactElement | string)[];
+}): ReactElement {
+  return (
+    <ActionTip name={action.name} sentence={action.sentence} actionId={action.id} placement="top">
+      <button type="button" className="foot-button" aria-label={label} onClick={() => action.run(target)}>
+        {children}
+      </button>
+    </ActionTip>
+  );
+}
+
+function DirectionPart({ target }: { readonly target: ActionTarget }): ReactElement {
+  const camera = useStore(target.pane, (state) => state.camera);
+  const words = directionInWords(camera);
+  const isTilted = (planTilt(camera) ?? 0) > 0;
+  return (
+    <>
+      <AxisLetters target={target} />
+      <FootButton action={dialAction} target={target} label={`Direction, ${words}`}>
+        <span className="foot-view">{words}</span>
+      </FootButton>
+      {isTilted && (
+        <FootButton action={squareSolidAction} target={target} label="Square up">
+          <span>square up</span>
+        </FootButton>
+      )}
+    </>
+  );
+}
+
+/** Letters of the axes that turn with the view. */
+function AxisLetters({ target }: { readonly target: ActionTarget }): ReactElement {
+  const camera = useStore(target.pane, (state) => state.camera);
+  const { right, up, back } = cameraAxes(camera);
+  return (
+    <svg className="axis-letters" width={48} height={28} viewBox="-24 -14 48 28" role="img" aria-label="Axes">
+      {(['x', 'y', 'z'] as const).map((axis) => {
+        const [x, y] = [right[axis], -up[axis]];
+        return (
+          <g key={axis} className={back[axis] < -0.01 ? 'axis-away' : undefined}>
+            <line x2={9 * x} y2={7 * y} />
+            <text x={16 * x} y={9 * y + 3.5}>
+              {axis.toUpperCase()}
+            </text>
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+function LockPart({ target }: { readonly target: ActionTarget }): ReactElement | null {
+  const isLocked = useStore(target.pane, (state) => state.isLocked);
+  const isFace = useStore(target.pane, ({ camera }) => isAlongAxis(directionOf(camera)));
+  if (!isFace) return null;
+  return (
+    <FootButton action={lockAction} target={target} label={isLocked ? 'Plan lock, locked' : 'Plan lock, open'}>
+      {isLocked ? <Lock size={13} aria-hidden /> : <LockOpen size={13} aria-hidden />}
+    </FootButton>
+  );
+}
+
+function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactElement {
+  const [isOpen, setOpen] = useState(false);
+  const camera = useStore(target.pane, (state) => state.camera);
+  const fov = Math.round(((camera.fovRad ?? USUAL_FOV_RAD) * 180) / Math.PI);
+  const isParallel = camera.projection === 'parallel';
+  const text = isParallel ? 'Parallel' : `Perspective ${fov}°`;
+  return (
+    <Popover
+      open={isOpen}
+      onOpenChange={setOpen}
+      trigger="click"
+      placement="top"
+      destroyOnHidden
+      content={
+        <div className="foot-panel">
+          <Button onClick={() => projectionAction.run(target)}>{isParallel ? 'Perspective' : 'Parallel'}</Button>
+          <label>
+            Field of view
+            <Slider
+              aria-label="Field of view"
+              style={{ width: 150 }}
+              {...{ min: 10, max: 110, value: fov }}
+              disabled={isParallel}
+              tooltip={{ formatter: (value) => `${value ?? 0}°` }}
+              onChange={(degrees: number) => switchProjection(target, (degrees * Math.PI) / 180)}
+            />
+          </label>
+        </div>
+      }
+    >
+      <span>
+        <ActionTip
+          name="Projection"
+          sentence={projectionAction.sentence}
+          actionId={projectionAction.id}
+          placement="top"
+        >
+          <button type="button" className="foot-button" aria-label={`Projection, ${text}`} aria-expanded={isOpen}>
+            <Box size={14} aria-hidden />
+            {text}
+          </button>
+        </ActionTip>
+      </span>
+    </Popover>
+  );
+}
+
+function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
+  const [isOpen, setOpen] = useState(false);
+  const look = useStore(target.pane, (state) => state.look);
+  return (
+    <Popover
+      open={isOpen}
+      onOpenChange={setOpen}
+      trigger="click"
+      placement="top"
+      destroyOnHidden
+      content={
+        <div className="look-list" role="group" aria-label="Looks">
+          {solidLooks.map((one) => (
+            <Button
+              key={one}
+              type={one === look ? 'primary' : 'text'}
+              aria-pressed={one === look}
+              onClick={() => target.pane.getState().setLook(one)}
+            >
+              {lookNames[one]}
+            </Button>
+          ))}
+        </div>
+      }
+    >
+      <span>
+        <ActionTip name="Look" sentence="How the model is shown." actionId={lookAction.id} placement="top">
+          <button type="button" className="foot-button" aria-label={`Look, ${lookNames[look]}`} aria-expanded={isOpen}>
+            <SunDim size={14} aria-hidden />
+            {lookNames[look]}
+          </button>
+        </ActionTip>
+      </span>
+    </Popover>
+  );
+}
+
+/** The spacing of the ground grid. */
+export function GridPart({ target }: { readonly target: ActionTarget }): ReactElement {
+  const spacing = useStore(target.pane, ({ camera }) => gridSpacing(camera.unitsPerPx));
+  return (
+    <span className="figures" role="note" aria-label="Ground grid">
+      Grid {formatLength(spacing)}
+    </span>
+  );
+}
+
+/** After a hand has tried to turn a locked view: how to unlock it. */
+export function LockHint({ target }: { readonly target: ActionTarget }): ReactElement | null {
+  const wantsUnlock = useStore(target.pane, (state) => state.wantsUnlock);
+  const key = shownKey(useBindings()[lockAction.id] ?? []);
+  if (!wantsUnlock) return null;
+  return (
+    <div className="lock-hint" role="status" aria-label="Plan lock">
+      Locked to its axis, so that nothing tilts it by a slip.
+      <Button size="small" onClick={() => target.pane.getState().setLocked(false)}>
+        Unlock {key !== undefined && <KeyCaps keyName={key} />}
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,61 @@
+import type { WebGLRenderer } from 'three';
+import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
+import type { Colour } from '@gull-pane/core/drawing/model';
+import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
+import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
+import type { Snap } from '@gull-pane/core/snap/snap';
+import type { PaneView } from './pane-view';
+import type { TextPainter } from './text-painter';
+
+export interface DrawnCounts {
+  readonly segments: number;
+  readonly triangles: number;
+  readonly tiles: number;
+  readonly texts: number;
+}
+
+/** The picture of one pane, drawn step by step: a coarse one at once, then what is missing, then smooth edges. */
+export interface Picture {
+  readonly counts: DrawnCounts;
+  readonly frameMs: number;
+  readonly pendingTiles: number;
+  readonly isSettled: boolean;
+  /** Draws again from the beginning, though the view is the same. */
+  invalidate(): void;
+  /**
+   * Does the next piece of work.
+   * @param nowMs one steady clock
+   * @returns whether a further frame is wanted; false while waiting for tiles, too: their coming calls for one
+   */
+  draw(view: PaneView, nowMs: number): { readonly didDraw: boolean; readonly wantsMore: boolean };
+  /**
+   * Draws everything that has arrived of the view at rest in one go, as one pass.
+   * @param mostWeight segments and triangles that may be drawn
+   */
+  drawOnePass(view: PaneView, mostWeight?: number): DrawnCounts;
+  dispose(): void;
+}
+
+/** Everything of one drawing that its panes share. */
+export interface Scene {
+  /** Bytes of decoded tiles. */
+  readonly cachedBytes: number;
+  picture(id: string, renderer: WebGLRenderer, texts: TextPainter): Picture;
+  /** @param listener called when something looks different now @returns a function that ends that */
+  onChange(listener: () => void): () => void;
+  setGround(ground: Colour): void;
+  /** @param mask null if every object is shown */
+  hideObjects(mask: ObjectMask | null): void;
+  /** What a pane wants to show, best first; tiles that any pane wants are kept and fetched. */
+  want(pane: string, tiles: readonly number[]): void;
+  findSnap(pane: string, at: Vec2, radius: number, hidden: ReadonlySet<number>): Promise<Snap | null>;
+  dispose(): void;
+}
+
+/** What a line of sight of a pane meets. */
+export interface Surface {
+  /** The nearest surface at a place of the pane, CSS px; null on empty ground or while nothing is loaded. */
+  hit(camera: Camera, viewport: Viewport, at: Vec2): { readonly object: number; readonly point: Vec3 } | null;
+  /** All corners of objects, x, y, z triples, as far as they are loaded. */
+  cornersOf(objects: ReadonlySet<number>): number[];
+}

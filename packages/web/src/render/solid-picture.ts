@@ -1,0 +1,350 @@
+import {
+  Matrix4,
+  OrthographicCamera,
+  PerspectiveCamera,
+  Quaternion,
+  Scene,
+  type Object3D,
+  type WebGLRenderTarget,
+  type WebGLRenderer,
+} from 'three';
+import { eyeDistance, eyeOf, sameCamera, type Camera } from '@gull-pane/core/camera/camera';
+import { depthRange } from '@gull-pane/core/camera/depth-range';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import { selectTiles, sizeSeenIn } from '@gull-pane/core/pyramid/select';
+import { learn, startBudget } from './frame-budget';
+import { GroundGrid } from './ground-grid';
+import type { PaneView } from './pane-view';
+import { RestSmoother, passShift, passesFor } from './rest-smoother';
+import type { DrawnCounts, Picture } from './scene';
+import type { SolidScene } from './solid-scene';
+import type { TextPainter } from './text-painter';
+
+/** Time without a move after which a picture is at rest, ms. */
+const QUIET_MS = 140;
+/** At rest so much may be drawn in all, triangles and edges. */
+const REST_WEIGHT = 8_000_000;
+/** Edges of things smaller than this would only blacken them, CSS px. */
+const SMALLEST_EDGED_PX = 9;
+
+type Phase = 'moving' | 'filling' | 'smoothing' | 'idle';
+
+/** The picture of a solid in one pane. Depth tells what lies before what, so tiles may be drawn in any order. */
+export class SolidPicture implements Picture {
+  readonly #parallel = new OrthographicCamera();
+  readonly #perspective = new PerspectiveCamera();
+  readonly #scene = new Scene();
+  readonly #smoother: RestSmoother;
+  readonly #grid = new GroundGrid();
+  #view: PaneView | null = null;
+  #changes = -1;
+  #phase: Phase = 'idle';
+  #movedAtMs = 0;
+  #selection: readonly number[] = [];
+  readonly #drawn = new Set<number>();
+  #queue: number[] = [];
+  #pass = 0;
+  #passes = 8;
+  #passBeganMs = 0;
+  /** The first pass is shown before the others are made. */
+  #showsFirst = false;
+  #budget = startBudget;
+  #counts: DrawnCounts = { segments: 0, triangles: 0, tiles: 0, texts: 0 };
+
+  constructor(
+    private readonly id: string,
+    private readonly scene: SolidScene,
+    private readonly renderer: WebGLRenderer,
+    private readonly texts: TextPainter,
+  ) {
+    this.#smoother = new RestSmoother(renderer);
+    this.#scene.matrixWorldAutoUpdate = false;
+    for (const camera of [this.#parallel, this.#perspective]) camera.matrixWorldAutoUpdate = false;
+  }
+
+  get counts(): DrawnCounts {
+    return this.#counts;
+  }
+
+  get frameMs(): number {
+    return this.#budget.frameMs;
+  }
+
+  get pendingTiles(): number {
+    return this.#selection.filter((tile) => this.scene.isAwaited(tile)).length;
+  }
+
+  get isSettled(): boolean {
+    return this.#phase === 'idle' && this.#view !== null;
+  }
+
+  invalidate(): void {
+    this.#view = null;
+  }
+
+  draw(view: PaneView, nowMs: number): { readonly didDraw: boolean; readonly wantsMore: boolean } {
+    const { viewport } = view;
+    if (viewport.widthPx < 1 || viewport.heightPx < 1) return { didDraw: false, wantsMore: false };
+    if (this.#isOnlyRestyled(view)) return this.#restyle(view);
+    if (!this.#isSameView(view)) {
+      this.#beginMoving(view, nowMs);
+      return { didDraw: true, wantsMore: true };
+    }
+    switch (this.#phase) {
+      case 'moving':
+        if (nowMs - this.#movedAtMs < QUIET_MS) return { didDraw: false, wantsMore: true };
+        this.#phase = 'filling';
+        return this.#fill();
+      case 'filling':
+        return this.#fill();
+      case 'smoothing':
+        return this.#smooth(nowMs);
+      case 'idle':
+        return { didDraw: false, wantsMore: false };
+    }
+  }
+
+  drawOnePass(view: PaneView, mostWeight = Infinity): DrawnCounts {
+    this.#view = view;
+    this.#changes = this.scene.changes;
+    this.#select();
+    this.#drawAfresh(this.#withinPace(mostWeight), null, [0, 0]);
+    return this.#counts;
+  }
+
+  dispose(): void {
+    this.#smoother.dispose();
+    this.#grid.dispose();
+    this.scene.want(this.id, []);
+  }
+
+  #isSameView(view: PaneView): boolean {
+    const last = this.#view;
+    return (
+      last !== null &&
+      sameCamera(last.camera, view.camera) &&
+      last.viewport.widthPx === view.viewport.widthPx &&
+      last.viewport.heightPx === view.viewport.heightPx &&
+      last.look === view.look &&
+      this.#changes === this.scene.changes
+    );
+  }
+
+  /** Whether a picture at rest only shows objects differently: nothing has moved. */
+  #isOnlyRestyled(view: PaneView): boolean {
+    if (this.#phase !== 'idle' && this.#phase !== 'smoothing') return false;
+    const changes = this.#changes;
+    if (!this.#view || changes === this.scene.changes) return false;
+    this.#changes = this.scene.changes;
+    const isSame = this.#isSameView(view);
+    if (!isSame) this.#changes = changes;
+    return isSame;
+  }
+
+  /** Draws the picture anew while the one that is there stays; a first pass is shown as soon as it is complete. */
+  #restyle(view: PaneView): { didDraw: boolean; wantsMore: boolean } {
+    this.#view = view;
+    this.#phase = 'smoothing';
+    this.#pass = 0;
+    this.#passes = 8;
+    this.#queue = [];
+    this.#showsFirst = true;
+    return { didDraw: false, wantsMore: true };
+  }
+
+  #beginMoving(view: PaneView, nowMs: number): void {
+    // only a frame that followed at once tells how long the one before took
+    if (this.#phase === 'moving')
+      this.#budget = learn(this.#budget, this.#counts.segments + this.#counts.triangles, nowMs - this.#movedAtMs);
+    this.#phase = 'moving';
+    this.#movedAtMs = nowMs;
+    this.#view = view;
+    this.#changes = this.scene.changes;
+    this.#select();
+    this.#drawAfresh(this.#withinPace(this.#budget.weight), null, [0, 0]);
+  }
+
+  #select(): void {
+    const { camera, viewport } = this.#view!;
+    const smallestPx = 1 / this.renderer.getPixelRatio();
+    this.#selection = selectTiles(this.scene.tileset.tiles, camera, viewport, { budget: REST_WEIGHT, smallestPx });
+    this.scene.want(this.id, this.#selection);
+  }
+
+  /** The largest things that the pace allows. */
+  #withinPace(mostWeight: number): number[] {
+    let weight = 0;
+    const chosen: number[] = [];
+    for (const tile of this.#selection) {
+      if (!this.scene.body(tile)) continue;
+      weight += this.scene.tileset.tiles[tile]!.weight;
+      if (weight > mostWeight && chosen.length > 0) break;
+      chosen.push(tile);
+    }
+    return chosen;
+  }
+
+  #fill(): { didDraw: boolean; wantsMore: boolean } {
+    const missing = this.#selection.filter((tile) => !this.#drawn.has(tile) && this.scene.body(tile));
+    if (missing.length > 0) {
+      this.#drawOver(this.#sliceOf(missing), null);
+      return { didDraw: true, wantsMore: true };
+    }
+    if (this.pendingTiles > 0) return { didDraw: false, wantsMore: false };
+    this.#phase = 'smoothing';
+    this.#pass = 0;
+    this.#passes = 8;
+    this.#queue = [];
+    return { didDraw: false, wantsMore: true };
+  }
+
+  #smooth(nowMs: number): { didDraw: boolean; wantsMore: boolean } {
+    if (this.#smoother.isBusy) return { didDraw: false, wantsMore: true };
+    if (this.#pass === 1 && this.#queue.length === 0) {
+      // the first pass tells how many can be had
+      const passes = passesFor(nowMs - this.#passBeganMs);
+      if (passes < this.#passes) [this.#passes, this.#pass] = [passes, 0];
+    }
+    const { viewport } = this.#view!;
+    const ratio = this.renderer.getPixelRatio();
+    const target = this.#smoother.begin(Math.round(viewport.widthPx * ratio), Math.round(viewport.heightPx * ratio));
+    const isFirst = this.#queue.length === 0;
+    if (isFirst) {
+      this.#queue = this.#selection.filter((tile) => this.scene.body(tile));
+      this.#passBeganMs = nowMs;
+    }
+    const slice = this.#sliceOf(this.#queue);
+    this.#queue = this.#queue.slice(slice.length);
+    if (isFirst) this.#drawAfresh(slice, target, passShift(this.#passes, this.#pass));
+    else this.#drawOver(slice, target);
+    if (this.#queue.length > 0) return { didDraw: true, wantsMore: true };
+    if (this.#showsFirst) {
+      this.#showsFirst = false;
+      this.#smoother.add(0, 1);
+      this.#smoother.present();
+      return { didDraw: true, wantsMore: true };
+    }
+    this.#smoother.add(this.#pass++, this.#passes);
+    if (this.#pass < this.#passes) return { didDraw: true, wantsMore: true };
+    this.#smoother.present();
+    this.#phase = 'idle';
+    return { didDraw: true, wantsMore: false };
+  }
+
+  /** As many of the tiles as one frame should draw. */
+  #sliceOf(tiles: readonly number[]): number[] {
+    let weight = 0;
+    const slice: number[] = [];
+    for (const tile of tiles) {
+      weight += this.scene.tileset.tiles[tile]!.weight;
+      if (weight > this.#budget.weight && slice.length > 0) break;
+      slice.push(tile);
+    }
+    return slice;
+  }
+
+  /** Clears and draws. @param shift of the view, px to the right and up */
+  #drawAfresh(tiles: readonly number[], target: WebGLRenderTarget | null, shift: readonly [number, number]): void {
+    const { renderer, scene } = this;
+    const { viewport } = this.#view!;
+    this.#counts = { segments: 0, triangles: 0, tiles: 0, texts: 0 };
+    if (!target) {
+      this.#drawn.clear();
+      this.texts.clear(viewport, renderer.getPixelRatio());
+    }
+    this.#aim(shift);
+    renderer.setRenderTarget(target);
+    const { r, g, b } = scene.ground;
+    renderer.setClearColor((r << 16) | (g << 8) | b, 1);
+    renderer.clear(true, true, false);
+    const grid = this.#grid.within(this.#view!, scene.tileset.tiles[0]!, scene.ground);
+    place(grid, grid.userData.origin as Vec3, this.#origin);
+    this.#render([grid]);
+    this.#drawOver(tiles, target);
+  }
+
+  /** Draws tiles over what is there. */
+  #drawOver(tiles: readonly number[], target: WebGLRenderTarget | null): void {
+    const { camera, viewport, look } = this.#view!;
+    const { renderer, scene } = this;
+    const rule = scene.materials.apply(
+      look,
+      camera.projection === 'parallel',
+      camera.unitsPerPx / renderer.getPixelRatio(),
+      eyeDistance(camera, viewport),
+    );
+    const sizePx = sizeSeenIn(camera, viewport);
+    const surfaces: Object3D[] = [];
+    const edges: Object3D[] = [];
+    let [triangles, segments] = [0, 0];
+    for (const tile of tiles) {
+      const body = scene.body(tile);
+      if (!body) continue;
+      if (!target) this.#drawn.add(tile);
+      if (body.surface && rule.surface !== 'none') {
+        surfaces.push(place(body.surface, body.origin, this.#origin));
+        triangles += body.triangles;
+      }
+      if (!body.edges || !rule.edges || sizePx(scene.tileset.tiles[tile]!) < SMALLEST_EDGED_PX) continue;
+      edges.push(place(body.edges, body.origin, this.#origin));
+      segments += body.segments;
+    }
+    renderer.setRenderTarget(target);
+    this.#render(surfaces);
+    this.#render(edges);
+    renderer.setRenderTarget(null);
+    this.#counts = {
+      segments: this.#counts.segments + segments,
+      triangles: this.#counts.triangles + triangles,
+      tiles: this.#counts.tiles + tiles.length,
+      texts: 0,
+    };
+  }
+
+  /** What all is drawn about: differences to it keep large coordinates exact. */
+  get #origin(): Vec3 {
+    const { camera, viewport } = this.#view!;
+    return camera.projection === 'parallel' ? camera.target : eyeOf(camera, viewport);
+  }
+
+  #aim([right, up]: readonly [number, number]): void {
+    const { camera, viewport } = this.#view!;
+    const ratio = this.renderer.getPixelRatio();
+    const boxes = this.#selection.map((tile) => this.scene.tileset.tiles[tile]!);
+    const { near, far } = depthRange(camera, viewport, boxes);
+    const camera3 = camera.projection === 'parallel' ? this.#aimParallel(camera) : this.#perspective;
+    const { x, y, z, w } = camera.orientation;
+    camera3.matrixWorld.makeRotationFromQuaternion(new Quaternion(x, y, z, w));
+    camera3.matrixWorldInverse.copy(camera3.matrixWorld).invert();
+    camera3.near = near;
+    camera3.far = far;
+    if (camera3 === this.#perspective) {
+      this.#perspective.fov = ((camera.fovRad ?? 1) * 180) / Math.PI;
+      this.#perspective.aspect = viewport.widthPx / viewport.heightPx;
+    }
+    camera3.updateProjectionMatrix();
+    // a part of a px, in the frame that runs from −1 to 1
+    const [dx, dy] = [(2 * right) / (viewport.widthPx * ratio), (2 * up) / (viewport.heightPx * ratio)];
+    camera3.projectionMatrix.premultiply(new Matrix4().makeTranslation(-dx, -dy, 0));
+    camera3.projectionMatrixInverse.copy(camera3.projectionMatrix).invert();
+  }
+
+  #aimParallel(camera: Camera): OrthographicCamera {
+    const { viewport } = this.#view!;
+    const [x, y] = [(viewport.widthPx / 2) * camera.unitsPerPx, (viewport.heightPx / 2) * camera.unitsPerPx];
+    return Object.assign(this.#parallel, { left: -x, right: x, top: y, bottom: -y });
+  }
+
+  #render(objects: readonly Object3D[]): void {
+    if (objects.length === 0) return;
+    this.#scene.children = [...objects];
+    const isParallel = this.#view!.camera.projection === 'parallel';
+    this.renderer.render(this.#scene, isParallel ? this.#parallel : this.#perspective);
+    this.#scene.children = [];
+  }
+}
+
+function place<Body extends Object3D>(body: Body, origin: Vec3, about: Vec3): Body {
+  body.matrixWorld.makeTranslation(origin.x - about.x, origin.y - about.y, origin.z - about.z);
+  return body;
+}

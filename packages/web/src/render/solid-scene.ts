@@ -1,0 +1,211 @@
+import type { WebGLRenderer } from 'three';
+import { type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import { sightThrough } from '@gull-pane/core/camera/projection';
+import type { Colour } from '@gull-pane/core/drawing/model';
+import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
+import { sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { hitTile, slabTest } from '@gull-pane/core/solid/sight-hit';
+import { RUN } from '@gull-pane/core/solid/solid-tile';
+import type { DrawingDto } from '@gull-pane/protocol/drawings';
+import type { SolidTable } from '@gull-pane/protocol/solid-table';
+import type { TilesetJson } from '@gull-pane/protocol/tileset';
+import { TileCache, type FromLoader, type Loader, type ToLoader } from '../tiles/tile-cache';
+import { buffersOfSolid, type SolidTileContent } from '../tiles/solid-tile-content';
+import { readTileset, type Tileset } from '../tiles/tileset';
+import { ObjectState, ObjectTexture } from './object-texture';
+import type { Scene, Surface } from './scene';
+import { SolidBody } from './solid-body';
+import { SolidMaterials } from './solid-materials';
+import { SolidPicture } from './solid-picture';
+import type { TextPainter } from './text-painter';
+
+/** Decoded tiles that are kept, bytes. */
+const CACHE_BYTES = 768 * 1024 * 1024;
+
+/** Which objects stand out. */
+export interface Marked {
+  readonly hiddenLayers: ReadonlySet<number>;
+  readonly picked: ReadonlySet<number>;
+  readonly hovered: number | null;
+}
+
+/** Everything of one solid that its panes share: tiles, what the graphics processor holds of them, states of objects. */
+export class SolidScene implements Scene, Surface {
+  readonly tileset: Tileset;
+  readonly materials: SolidMaterials;
+  readonly #cache: TileCache<SolidTileContent>;
+  readonly #bodies = new Map<number, SolidBody>();
+  readonly #wants = new Map<string, readonly number[]>();
+  readonly #states: ObjectTexture;
+  readonly #listeners = new Set<() => void>();
+  #ground: Colour;
+  #hiddenObjects: ObjectMask | null = null;
+  #marked: Marked = { hiddenLayers: new Set(), picked: new Set(), hovered: null };
+  #changes = 0;
+
+  constructor(
+    drawing: DrawingDto,
+    json: TilesetJson,
+    private readonly table: SolidTable,
+    ground: Colour,
+    startWorker: () => Loader<ToLoader, FromLoader<SolidTileContent>>,
+  ) {
+    this.tileset = readTileset(json);
+    this.#ground = ground;
+    this.#states = new ObjectTexture(table.layers.length);
+    this.materials = new SolidMaterials(this.#states.texture, table.materials);
+    this.materials.setGround(ground);
+    const base = `${location.origin}/api/drawings/${drawing.id}/tiles/`;
+    this.#cache = new TileCache<SolidTileContent>({
+      urlOf: (tile) => base + this.tileset.tiles[tile]!.uri,
+      loader: startWorker(),
+      buffersOf: buffersOfSolid,
+      maxBytes: CACHE_BYTES,
+      now: () => performance.now(),
+      onLoaded: (tile, content) => {
+        this.#bodies.set(tile, new SolidBody(content, this.tileset.tiles[tile]!.origin, this.materials));
+        this.#tell();
+      },
+      onEvicted: (tile) => {
+        this.#bodies.get(tile)?.dispose();
+        this.#bodies.delete(tile);
+      },
+      onFailed: (tile, reason) => {
+        console.error(`tile ${this.tileset.tiles[tile]!.uri}: ${reason}`);
+        this.#tell();
+      },
+    });
+  }
+
+  picture(id: string, renderer: WebGLRenderer, texts: TextPainter): SolidPicture {
+    return new SolidPicture(id, this, renderer, texts);
+  }
+
+  onChange(listener: () => void): () => void {
+    this.#listeners.add(listener);
+    return () => this.#listeners.delete(listener);
+  }
+
+  /** Rises whenever objects or colours are shown differently. */
+  get changes(): number {
+    return this.#changes;
+  }
+
+  get ground(): Colour {
+    return this.#ground;
+  }
+
+  get cachedBytes(): number {
+    return this.#cache.bytes;
+  }
+
+  body(tile: number): SolidBody | undefined {
+    return this.#bodies.get(tile);
+  }
+
+  isAwaited(tile: number): boolean {
+    return this.#cache.isAwaited(tile);
+  }
+
+  setGround(ground: Colour): void {
+    this.#ground = ground;
+    this.materials.setGround(ground);
+    this.#changes++;
+  }
+
+  hideObjects(mask: ObjectMask | null): void {
+    this.#hiddenObjects = mask;
+    this.#mark();
+  }
+
+  mark(marked: Marked): void {
+    this.#marked = marked;
+    this.#mark();
+  }
+
+  want(pane: string, tiles: readonly number[]): void {
+    this.#wants.set(pane, tiles);
+    const lists = [...this.#wants.values()];
+    const longest = Math.max(...lists.map((list) => list.length));
+    const union = new Set<number>();
+    for (let i = 0; i < longest; i++) for (const list of lists) if (i < list.length) union.add(list[i]!);
+    this.#cache.want([...union]);
+  }
+
+  /** Solids have no lines to snap to yet. */
+  findSnap(): Promise<null> {
+    return Promise.resolve(null);
+  }
+
+  isShown(object: number): boolean {
+    return this.#states.stateOf(object) !== ObjectState.hidden;
+  }
+
+  hit(camera: Camera, viewport: Viewport, at: Vec2): { readonly object: number; readonly point: Vec3 } | null {
+    const sight = sightThrough(camera, viewport, at);
+    const least = camera.projection === 'parallel' ? -Infinity : 0;
+    let nearest = Infinity;
+    let found: { object: number; point: Vec3 } | null = null;
+    for (const [tile, { content, origin }] of this.#bodies) {
+      const { centre, halfSize } = this.tileset.tiles[tile]!;
+      const from = sub3(sight.from, origin);
+      const own = { from, along: sight.along };
+      const middle = sub3(centre, origin);
+      const box = [
+        ...[middle.x - halfSize.x, middle.y - halfSize.y, middle.z - halfSize.z],
+        ...[middle.x + halfSize.x, middle.y + halfSize.y, middle.z + halfSize.z],
+      ];
+      if (!slabTest(own, least)(box, 0, nearest)) continue;
+      const hit = hitTile(content, content.sights, own, nearest, (object) => this.isShown(object), least);
+      if (!hit) continue;
+      nearest = hit.distance;
+      const { x, y, z } = hit.point;
+      found = { object: hit.object, point: { x: origin.x + x, y: origin.y + y, z: origin.z + z } };
+    }
+    return found;
+  }
+
+  cornersOf(objects: ReadonlySet<number>): number[] {
+    const corners: number[] = [];
+    for (const { content, origin } of this.#bodies.values()) {
+      const { runs, positions, edgePositions } = content;
+      let [vertex, end] = [0, 0];
+      for (let run = 0; run < runs.length; run += RUN) {
+        const [vertices, ends] = [runs[run + 2]!, runs[run + 4]!];
+        if (objects.has(runs[run]!)) {
+          for (const [from, first, last] of [
+            [positions, vertex, vertices],
+            [edgePositions, end, ends],
+          ] as const)
+            for (let i = 3 * first; i < 3 * last; i += 3)
+              corners.push(origin.x + from[i]!, origin.y + from[i + 1]!, origin.z + from[i + 2]!);
+        }
+        [vertex, end] = [vertices, ends];
+      }
+    }
+    return corners;
+  }
+
+  dispose(): void {
+    this.#cache.close();
+    this.materials.dispose();
+    this.#states.texture.dispose();
+  }
+
+  #mark(): void {
+    const { hiddenLayers, picked, hovered } = this.#marked;
+    const { layers } = this.table;
+    const hasChanged = this.#states.update((object) => {
+      if (hiddenLayers.has(layers[object]!) || this.#hiddenObjects?.has(object)) return ObjectState.hidden;
+      if (picked.has(object)) return ObjectState.picked;
+      return object === hovered ? ObjectState.hovered : ObjectState.shown;
+    });
+    if (!hasChanged) return;
+    this.#changes++;
+    this.#tell();
+  }
+
+  #tell(): void {
+    for (const listener of this.#listeners) listener();
+  }
+}

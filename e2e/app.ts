@@ -101,9 +101,14 @@ export async function openSitePlan(page: Page, app: RunningApp): Promise<Inspect
 }
 
 /** Imports a drawing and opens it, with a trail of one view. */
-export async function openDrawing(page: Page, app: RunningApp, name: string, svg: string): Promise<InspectedPane> {
+export async function openDrawing(
+  page: Page,
+  app: RunningApp,
+  name: string,
+  content: string | Uint8Array<ArrayBuffer>,
+): Promise<InspectedPane> {
   const body = new FormData();
-  body.append('file', new File([svg], `${name}.svg`));
+  body.append('file', new File([content], `${name}.${typeof content === 'string' ? 'svg' : 'glb'}`));
   const accepted = (await (await fetch(`${app.url}api/drawings`, { method: 'POST', body })).json()) as {
     drawingId: string;
   };

@@ -1,6 +1,6 @@
 import { ChevronDown, Compass } from 'lucide-react';
 import { InputNumber, Select } from 'antd';
-import { useRef, type KeyboardEvent, type PointerEvent, type ReactElement } from 'react';
+import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { directionInWords, standardDirections, standardOf } from '@gull-pane/core/camera/directions';
 import { directionOf, orientationOf, turnAbout, type Direction } from '@gull-pane/core/camera/orbit';
@@ -194,38 +194,52 @@ const dotX = (one: Direction): number => Math.max(xOf(standpointOf(one)), 7);
 function Numbers({ target }: { readonly target: ActionTarget }): ReactElement {
   const bearing = useStore(target.pane, ({ camera }) => degreesOf(directionOf(camera).bearingRad));
   const tilt = useStore(target.pane, ({ camera }) => degreesOf(directionOf(camera).tiltRad));
-  const go = (change: { bearing?: number | null; tilt?: number | null }): void => {
-    const now = { bearing, tilt, ...change };
-    if (now.bearing === null || now.tilt === null) return;
-    const next = {
-      bearingRad: (now.bearing * TURN) / 360,
-      tiltRad: (Math.min(Math.max(now.tilt, -90), 90) * TURN) / 360,
-    };
-    goToDirection(target, next);
-  };
+  const go = (to: { readonly bearing: number; readonly tilt: number }): void =>
+    goToDirection(target, {
+      bearingRad: (to.bearing * TURN) / 360,
+      tiltRad: (Math.min(Math.max(to.tilt, -90), 90) * TURN) / 360,
+    });
   return (
     <div className="dial-row figures" onKeyDown={(event) => event.stopPropagation()}>
-      <label>
-        Bearing
-        <InputNumber
-          {...{ size: 'small', controls: false, suffix: '°', changeOnBlur: false }}
-          aria-label="Bearing of the look"
-          key={`b ${bearing}`}
-          defaultValue={bearing}
-          onPressEnter={(event) => go({ bearing: Number(event.currentTarget.value) })}
-        />
-      </label>
-      <label>
-        Tilt
-        <InputNumber
-          {...{ size: 'small', controls: false, suffix: '°', changeOnBlur: false }}
-          aria-label="Tilt"
-          key={`t ${tilt}`}
-          defaultValue={tilt}
-          onPressEnter={(event) => go({ tilt: Number(event.currentTarget.value) })}
-        />
-      </label>
+      <NumberField
+        name="Bearing"
+        label="Bearing of the look"
+        value={bearing}
+        onEnter={(typed) => go({ bearing: typed, tilt })}
+      />
+      <NumberField name="Tilt" label="Tilt" value={tilt} onEnter={(typed) => go({ bearing, tilt: typed })} />
     </div>
+  );
+}
+
+/** Shows an angle as it changes; what is typed holds from Enter. */
+function NumberField({
+  name,
+  label,
+  value,
+  onEnter,
+}: {
+  readonly name: string;
+  readonly label: string;
+  readonly value: number;
+  readonly onEnter: (typed: number) => void;
+}): ReactElement {
+  const [typed, setTyped] = useState<number | null>(null);
+  return (
+    <label>
+      {name}
+      <InputNumber
+        {...{ size: 'small', controls: false, suffix: '°' }}
+        aria-label={label}
+        value={typed ?? value}
+        onChange={setTyped}
+        onBlur={() => setTyped(null)}
+        onPressEnter={() => {
+          if (typed !== null) onEnter(typed);
+          setTyped(null);
+        }}
+      />
+    </label>
   );
 }
 

@@ -1,0 +1,316 @@
+/** Solids: orbit, directions, lock, projections, looks, picking and finding, with the hands of a person. */
+import type { Page } from '@playwright/test';
+import { PNG } from 'pngjs';
+import { ModelWriter } from '../packages/demo/src/model-writer.ts';
+import { box, cylinder, moved } from '../packages/demo/src/solid-shapes.ts';
+import type { InspectedPane } from '@gull-pane/protocol/inspect';
+import { expect, expectAccessible, inspectPane, openDrawing, settled, test, type RunningApp } from './app.ts';
+
+const [E, N] = [412_600_000, 7_208_400_000];
+type Point = { readonly x: number; readonly y: number; readonly z: number };
+
+/** A slab of 20 × 12 m, a tank and a tower on it; all places known. */
+function yard(): Uint8Array<ArrayBuffer> {
+  const model = new ModelWriter('Yard', [E / 1000, N / 1000, 0]);
+  const grey = model.material('Concrete', '#b9b5ab', 0, 0.9);
+  const teal = model.material('Tank', '#1f8a86', 0.4, 0.3);
+  const red = model.material('Tower', '#c0392b', 0.1, 0.6);
+  model.object('Slab', model.group('Slabs'), 'slab', () => [[box(20, 12, 0.5), grey]], { at: [10, 6, -0.5] });
+  model.object('KS-TK-0007', model.group('Tanks'), 'tank', () => [[cylinder(2.5, 5, 96), teal]], { at: [5, 6, 0] });
+  model.object('KS-TW-0003', model.group('Towers'), 'tower', () => [[moved(box(2, 2, 9), [0, 0, 0]), red]], {
+    at: [15, 6, 0],
+    facts: { service: 'degassing' },
+  });
+  return model.bytes();
+}
+
+/** Where a world point is seen, page px: from the camera that `inspect()` tells, in either projection. */
+function seenAt({ rect, camera }: InspectedPane, point: Point): { x: number; y: number } {
+  const minus = (a: Point, b: Point): Point => ({ x: a.x - b.x, y: a.y - b.y, z: a.z - b.z });
+  const dot = (a: Point, b: Point): number => a.x * b.x + a.y * b.y + a.z * b.z;
+  const way = minus(camera.eye, camera.target);
+  const distance = Math.hypot(way.x, way.y, way.z);
+  const back = { x: way.x / distance, y: way.y / distance, z: way.z / distance };
+  const { up } = camera;
+  const right = {
+    x: up.y * back.z - up.z * back.y,
+    y: up.z * back.x - up.x * back.z,
+    z: up.x * back.y - up.y * back.x,
+  };
+  const offset = minus(point, camera.target);
+  const perPx =
+    camera.projection === 'parallel'
+      ? camera.widthWorld! / rect.width
+      : ((distance - dot(offset, back)) * 2 * Math.tan(camera.fovRad! / 2)) / rect.height;
+  return {
+    x: rect.x + rect.width / 2 + dot(offset, right) / perPx,
+    y: rect.y + rect.height / 2 - dot(offset, up) / perPx,
+  };
+}
+/** Degrees from level: 90 straight from above. */
+function tiltOf({ camera: { eye, target } }: InspectedPane): number {
+  return (Math.atan2(eye.z - target.z, Math.hypot(eye.x - target.x, eye.y - target.y)) * 180) / Math.PI;
+}
+const apart = (a: { x: number; y: number }, b: { x: number; y: number }): number => Math.hypot(a.x - b.x, a.y - b.y);
+
+async function openYard(page: Page, app: RunningApp): Promise<InspectedPane> {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  return openDrawing(page, app, 'Yard', yard());
+}
+
+/** The top of the tank, where a hand grabs it. */
+const tankTop = { x: E + 5000, y: N + 6000, z: 5000 };
+const towerTop = { x: E + 15_000, y: N + 6000, z: 9000 };
+
+async function orbit(page: Page, from: { x: number; y: number }, dx: number, dy: number): Promise<void> {
+  await page.mouse.move(from.x, from.y);
+  await page.keyboard.down('Shift');
+  await page.mouse.down({ button: 'middle' });
+  await page.mouse.move(from.x + dx / 2, from.y + dy / 2, { steps: 4 });
+  await page.mouse.move(from.x + dx, from.y + dy, { steps: 4 });
+}
+async function letGo(page: Page): Promise<InspectedPane> {
+  await page.mouse.up({ button: 'middle' });
+  await page.keyboard.up('Shift');
+  return settled(page);
+}
+const press = async (page: Page, key: string): Promise<InspectedPane> => {
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press(key);
+  return settled(page);
+};
+
+test('a model opens from south-east above with everything in the pane', async ({ page, app }) => {
+  const pane = await openYard(page, app);
+  await expect(page.getByRole('button', { name: 'Direction, From south-east, above' })).toBeVisible();
+  for (const x of [0, 20_000])
+    for (const y of [0, 12_000]) {
+      const at = seenAt(pane, { x: E + x, y: N + y, z: -500 });
+      expect(at.x).toBeGreaterThanOrEqual(pane.rect.x + 15);
+      expect(at.x).toBeLessThanOrEqual(pane.rect.x + pane.rect.width - 15);
+    }
+  await expectAccessible(page, 'a solid');
+});
+
+test('orbit turns about the point that was grabbed, level, one step of the trail; Back returns', async ({
+  page,
+  app,
+}) => {
+  const before = await openYard(page, app);
+  const grabbed = seenAt(before, tankTop);
+  await orbit(page, grabbed, 150, -40);
+  const during = await inspectPane(page);
+  expect(apart(seenAt(during, tankTop), grabbed)).toBeLessThan(0.5);
+  await expect(page.locator('.pivot-mark')).toBeVisible();
+  const after = await letGo(page);
+  expect(apart(seenAt(after, tankTop), grabbed)).toBeLessThan(0.5);
+  expect(Math.abs(tiltOf(after) - tiltOf(before))).toBeGreaterThan(5);
+  // the horizon stayed level: up has no part across
+  const { eye, target, up } = after.camera;
+  const across = { x: -(eye.y - target.y), y: eye.x - target.x };
+  expect(Math.abs(across.x * up.x + across.y * up.y)).toBeLessThan(1e-6 * Math.hypot(across.x, across.y));
+  expect(after.history.length).toBe(before.history.length + 1);
+  const back = await press(page, 'Backspace');
+  expect(back.camera.eye).toEqual(before.camera.eye);
+});
+
+test('a level orbit ends exactly at straight above; an open one goes on, and level up brings it back', async ({
+  page,
+  app,
+}) => {
+  const start = await openYard(page, app);
+  const grabbed = seenAt(start, tankTop);
+  await orbit(page, grabbed, 0, 400);
+  expect(tiltOf(await letGo(page))).toBeCloseTo(90, 4);
+  await press(page, 'i');
+  await page.getByRole('combobox', { name: 'Kind of orbit' }).click();
+  await page.getByTitle('Open orbit').click();
+  await orbit(page, grabbed, 120, 60);
+  const rolled = await letGo(page);
+  await expect(page.getByRole('button', { name: /^Direction, .*rolled/ })).toBeVisible();
+  const level = await press(page, 'y');
+  await expect(page.getByRole('button', { name: /^Direction, (?!.*rolled)/ })).toBeVisible();
+  expect(tiltOf(level)).toBeCloseTo(tiltOf(rolled), 3);
+});
+
+test('the orbit tool, a held key and two fingers turn, too', async ({ page, app }) => {
+  const start = await openYard(page, app);
+  const grabbed = seenAt(start, tankTop);
+  const drag = async (dx: number): Promise<void> => {
+    await page.mouse.move(grabbed.x, grabbed.y);
+    await page.mouse.down();
+    await page.mouse.move(grabbed.x + dx, grabbed.y, { steps: 5 });
+    await page.mouse.up();
+  };
+  await page.getByRole('button', { name: 'Orbit', exact: true }).click();
+  await drag(90);
+  const byTool = await settled(page);
+  expect(apart(seenAt(byTool, tankTop), grabbed)).toBeLessThan(0.5);
+  expect(byTool.camera.eye.x).not.toBeCloseTo(start.camera.eye.x, 0);
+  await page.keyboard.press('Escape');
+  expect((await inspectPane(page)).tool).toBeNull();
+  await page.keyboard.down('b');
+  await drag(-60);
+  await page.keyboard.up('b');
+  const byKey = await settled(page);
+  expect(byKey.camera.eye.x).not.toBeCloseTo(byTool.camera.eye.x, 0);
+  expect(byKey.tool).toBeNull();
+  expect(byKey.picked).toBe(0);
+});
+
+test('a plan is locked: orbit pans it, a hint says how to unlock; a tilted one says so and squares up', async ({
+  page,
+  app,
+}) => {
+  await openYard(page, app);
+  const plan = await press(page, '0');
+  expect(tiltOf(plan)).toBeCloseTo(90, 6);
+  await expect(page.getByRole('button', { name: 'Plan lock, locked' })).toBeVisible();
+  const grabbed = seenAt(plan, tankTop);
+  await orbit(page, grabbed, 70, 25);
+  const panned = await letGo(page);
+  expect(tiltOf(panned)).toBeCloseTo(90, 6);
+  expect(apart(seenAt(panned, tankTop), { x: grabbed.x + 70, y: grabbed.y + 25 })).toBeLessThan(0.5);
+  await page
+    .getByRole('status', { name: 'Plan lock' })
+    .getByRole('button', { name: /Unlock/ })
+    .click();
+  await orbit(page, seenAt(panned, tankTop), 0, -33);
+  const tilted = await letGo(page);
+  expect(tiltOf(tilted)).toBeLessThan(89);
+  await expect(page.getByRole('button', { name: /Direction, Plan, tilted \d+°/ })).toBeVisible();
+  await page.getByRole('button', { name: 'Square up', exact: true }).click();
+  expect(tiltOf(await settled(page))).toBeCloseTo(90, 6);
+});
+
+test('the dial: dots, bars, arrow keys, typed numbers, and its mark dragged', async ({ page, app }) => {
+  await openYard(page, app);
+  const dial = page.getByRole('group', { name: 'Dial' });
+  const direction = page.getByRole('button', { name: /^Direction, / });
+  await dial.getByRole('button', { name: 'From north-west, below' }).click();
+  await settled(page);
+  await expect(direction).toHaveAccessibleName('Direction, From north-west, below');
+  await dial.getByRole('button', { name: 'Plan', exact: true }).click();
+  await settled(page);
+  await expect(direction).toHaveAccessibleName('Direction, Plan, north up');
+  await dial.getByRole('button', { name: 'From east', exact: true }).click();
+  await settled(page);
+  const mark = dial.getByRole('slider', { name: 'Direction' });
+  await mark.focus();
+  await page.keyboard.press('ArrowUp');
+  expect(tiltOf(await settled(page))).toBeCloseTo(5, 4);
+  const tilt = dial.getByRole('spinbutton', { name: 'Tilt' });
+  await tilt.fill('50');
+  await tilt.press('Enter');
+  expect(tiltOf(await settled(page))).toBeCloseTo(50, 4);
+  const chart = (await dial.locator('svg.dial-chart').boundingBox())!;
+  await page.mouse.move(chart.x + 0.75 * chart.width + 12, chart.y + 20);
+  await page.mouse.down();
+  await page.mouse.move(chart.x + 0.5 * chart.width + 13, chart.y + 30, { steps: 4 });
+  await page.mouse.up();
+  await settled(page);
+  await expect(direction).toHaveAccessibleName('Direction, From south, above');
+});
+
+test('switching the projection keeps what is in focus; zooming by the wheel never passes the surface', async ({
+  page,
+  app,
+}) => {
+  await openYard(page, app);
+  await page.mouse.move(640, 60);
+  const parallel = await inspectPane(page);
+  const perspective = await press(page, 'q');
+  expect(perspective.camera.projection).toBe('perspective');
+  expect(
+    apart(seenAt(perspective, perspective.camera.target), seenAt(parallel, perspective.camera.target)),
+  ).toBeLessThan(0.1);
+  expect(perspective.scaleDenominator / parallel.scaleDenominator).toBeCloseTo(1, 4);
+  const at = seenAt(perspective, towerTop);
+  await page.mouse.move(at.x, at.y);
+  for (let i = 0; i < 5; i++) await page.mouse.wheel(0, -120);
+  const closer = await settled(page);
+  expect(closer.scaleDenominator).toBeLessThan(perspective.scaleDenominator / 2);
+  // the px under the cursor stays; its rounding grows with the picture
+  expect(apart(seenAt(closer, towerTop), at)).toBeLessThan(3);
+  for (let i = 0; i < 25; i++) await page.mouse.wheel(0, -120);
+  const close = await settled(page);
+  expect(close.camera.eye.z).toBeGreaterThan(9000);
+  const all = await press(page, 'a');
+  const inside = seenAt(all, towerTop);
+  expect(inside.y).toBeGreaterThanOrEqual(all.rect.y + 15);
+  const again = await press(page, 'q');
+  expect(again.camera.projection).toBe('parallel');
+});
+
+/** Share of a picture's px that have a colour like that of the tank. */
+async function tealShare(page: Page, pane: InspectedPane): Promise<number> {
+  const { x, y, width, height } = pane.rect;
+  const { data } = PNG.sync.read(await page.screenshot({ clip: { x, y, width: width - 270, height } }));
+  let count = 0;
+  for (let i = 0; i < data.length; i += 4) if (data[i + 1]! > data[i]! + 25 && data[i + 2]! > data[i]! + 25) count++;
+  return count / (data.length / 4);
+}
+
+test('looks: surfaces come and go, hidden lines are gone, see-through shows what lies behind', async ({
+  page,
+  app,
+}) => {
+  const pane = await openYard(page, app);
+  await page.mouse.move(640, 20);
+  const choose = async (name: string): Promise<InspectedPane> => {
+    await page.getByRole('button', { name: /^Look, / }).click();
+    await page.getByRole('group', { name: 'Looks' }).getByRole('button', { name, exact: true }).click();
+    await page.keyboard.press('Escape');
+    await page.locator('.pane-surface').focus();
+    return settled(page);
+  };
+  const shaded = await tealShare(page, pane);
+  expect(shaded).toBeGreaterThan(0.01);
+  const lines = await choose('Lines');
+  expect(lines.drawn.triangles).toBe(0);
+  expect(await tealShare(page, pane)).toBeLessThan(shaded / 8);
+  const hidden = await choose('Hidden line');
+  expect(hidden.drawn.triangles).toBeGreaterThan(0);
+  expect(await tealShare(page, pane)).toBeLessThan(shaded / 20);
+  const plain = await choose('Shaded');
+  expect(plain.drawn.segments).toBe(0);
+  await choose('Materials');
+  expect(await tealShare(page, pane)).toBeGreaterThan(shaded / 2);
+  await choose('See-through');
+  expect((await inspectPane(page)).drawn.segments).toBeGreaterThan(0);
+});
+
+test('objects are told under the cursor, picked by a click, framed, and found by name', async ({ page, app }) => {
+  const pane = await openYard(page, app);
+  const at = seenAt(pane, tankTop);
+  await page.mouse.move(at.x - 3, at.y);
+  await page.mouse.move(at.x, at.y);
+  await expect(page.getByRole('status', { name: 'Under the cursor' })).toContainText('KS-TK-0007');
+  await expect(page.getByRole('note', { name: 'Cursor', exact: true })).toHaveText(/Z 5\u202f000$/);
+  await page.mouse.click(at.x, at.y);
+  await expect.poll(async () => (await inspectPane(page)).picked).toBe(1);
+  const framed = await press(page, 'f');
+  expect(framed.scaleDenominator).toBeLessThan(pane.scaleDenominator / 1.5);
+  await page.keyboard.press('g');
+  await page.keyboard.type('KS-TW-0003');
+  await expect(page.getByRole('option', { name: /KS-TW-0003/ }).first()).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('status', { name: 'Hits' })).toHaveText('1 of 1');
+  const found = await settled(page);
+  const top = seenAt(found, { ...towerTop, z: 4500 });
+  expect(apart(top, { x: found.rect.x + found.rect.width / 2, y: found.rect.y + found.rect.height / 2 })).toBeLessThan(
+    40,
+  );
+});
+
+test('the view is in the address and comes back with it, tilted and in perspective', async ({ page, app }) => {
+  await openYard(page, app);
+  await page.getByRole('group', { name: 'Dial' }).getByRole('button', { name: 'From west, above' }).click();
+  const before = await press(page, 'q');
+  await expect.poll(() => page.url()).toContain('fov=45');
+  await page.goto(page.url());
+  const after = await settled(page);
+  expect(after.camera.projection).toBe('perspective');
+  for (const axis of ['x', 'y', 'z'] as const)
+    expect(Math.abs(after.camera.eye[axis] - before.camera.eye[axis])).toBeLessThan(0.01);
+});

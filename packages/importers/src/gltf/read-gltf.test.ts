@@ -1,0 +1,235 @@
+import { createRequire } from 'node:module';
+import { Document, WebIO } from '@gltf-transform/core';
+import { EXTMeshoptCompression, KHRDracoMeshCompression, KHRMeshQuantization } from '@gltf-transform/extensions';
+import { MeshoptDecoder, MeshoptEncoder } from 'meshoptimizer';
+import { beforeAll, describe, expect, it } from 'vitest';
+import { packGlb } from '@gull-pane/core/pyramid/glb';
+import { seededRandom } from '@gull-pane/core/geometry/random';
+import { placeItems } from '@gull-pane/core/pyramid/place';
+import { SolidItems } from '@gull-pane/core/solid/solid-items';
+import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
+import { encodeSolidTile } from '@gull-pane/core/solid/solid-tile';
+import { ReadError } from '../read-error.ts';
+import { readGltf } from './read-gltf.ts';
+
+// the package has a CommonJS build and no types
+const draco = createRequire(import.meta.url)('draco3dgltf') as {
+  createDecoderModule(): Promise<unknown>;
+  createEncoderModule(): Promise<unknown>;
+};
+
+const options = {
+  maxObjects: 100_000,
+  draco: () => draco.createDecoderModule(),
+  meshopt: () => MeshoptDecoder.ready.then(() => MeshoptDecoder),
+};
+
+async function read(bytes: Uint8Array, more = {}) {
+  const objects: SolidObject[] = [];
+  const parts: SolidPart[] = [];
+  const sink = {
+    object: (object: SolidObject) => objects.push(object) - 1,
+    part: (part: SolidPart) => void parts.push(part),
+  };
+  const result = await readGltf(bytes, sink, { ...options, ...more });
+  return { objects, parts, result };
+}
+
+/** The box of a part, millimetres. */
+function boxOf({ positions }: Pick<SolidPart, 'positions'>): number[] {
+  const axes = [0, 1, 2].map((axis) => positions.filter((_, i) => i % 3 === axis));
+  return [...axes.map((values) => Math.min(...values)), ...axes.map((values) => Math.max(...values))];
+}
+
+/** A wedge of 1 × 2 × 3 m hung into a hall, with a second one turned and twice as large. */
+function sample(): Document {
+  const document = new Document();
+  const buffer = document.createBuffer();
+  const position = document
+    .createAccessor()
+    .setType('VEC3')
+    .setBuffer(buffer)
+    .setArray(new Float32Array([0, 0, 0, 1, 0, 0, 0, 2, 0, 0, 0, 3]));
+  const indices = document
+    .createAccessor()
+    .setType('SCALAR')
+    .setBuffer(buffer)
+    .setArray(new Uint16Array([0, 2, 1, 0, 1, 3, 0, 3, 2, 1, 2, 3]));
+  const paint = document.createMaterial('Coral').setBaseColorFactor([1, 0.2, 0.1, 1]).setMetallicFactor(0.25);
+  const mesh = document.createMesh('wedge');
+  mesh.addPrimitive(
+    document.createPrimitive().setAttribute('POSITION', position).setIndices(indices).setMaterial(paint),
+  );
+  const hall = document.createNode('Hall').setTranslation([412_506, 0, -7_208_414]);
+  const pumps = document
+    .createNode('Pumps')
+    .addChild(document.createNode('KS-PU-201').setMesh(mesh).setExtras({ flow: 12 }));
+  const big = document
+    .createNode('Big')
+    .setMesh(mesh)
+    .setScale([2, 2, 2])
+    .setRotation([0, Math.SQRT1_2, 0, Math.SQRT1_2]);
+  const valves = document.createNode('Valves').addChild(big);
+  const eye = document.createNode('Eye').setCamera(document.createCamera('eye').setType('perspective').setYFov(0.7));
+  hall.addChild(pumps).addChild(valves).addChild(eye);
+  document.createScene().addChild(hall);
+  return document;
+}
+const bytesOf = (document: Document, io = new WebIO()): Promise<Uint8Array> => io.writeBinary(document);
+
+describe('a glTF model', () => {
+  let bytes: Uint8Array;
+  beforeAll(async () => {
+    bytes = await bytesOf(sample());
+  });
+
+  it('comes in with names, layers, materials, properties, millimetres and Z up', async () => {
+    const { objects, parts, result } = await read(bytes);
+    expect(objects.map(({ name }) => name)).toEqual(['KS-PU-201', 'Big']);
+    expect(objects[0]!.facts).toEqual(['flow: 12']);
+    expect(result.layers.map(({ name }) => name)).toEqual(['Pumps', 'Valves']);
+    expect(result.materials[0]).toMatchObject({ name: 'Coral', metalness: 0.25, colour: { r: 255, a: 255 } });
+    expect(result.frame).toContain('metres');
+    // (x, y, z) in metres with Y up is (x, −z, y) in millimetres with Z up
+    expect(boxOf(parts[0]!)).toEqual([412_506_000, 7_208_411_000, 0, 412_507_000, 7_208_414_000, 2000]);
+    // turned a quarter about the upright and twice as large: 6 m east, 2 m north
+    boxOf(parts[1]!).forEach((value, i) =>
+      expect(Math.abs(value - [412_506_000, 7_208_414_000, 0, 412_512_000, 7_208_416_000, 4000][i]!)).toBeLessThan(
+        0.01,
+      ),
+    );
+  });
+
+  it('keeps its cameras', async () => {
+    const { result } = await read(bytes);
+    expect(result.cameras).toEqual([
+      expect.objectContaining({
+        name: 'Eye',
+        projection: 'perspective',
+        fovRad: 0.7,
+        eye: [412_506_000, 7_208_414_000, 0],
+      }),
+    ]);
+  });
+
+  it('is the same as JSON with its buffer inside', async () => {
+    const { json, resources } = await new WebIO().writeJSON(sample());
+    const uri = json.buffers![0]!.uri!;
+    json.buffers![0]!.uri = `data:application/octet-stream;base64,${Buffer.from(resources[uri]!).toString('base64')}`;
+    const { parts } = await read(new TextEncoder().encode(JSON.stringify(json)));
+    expect(boxOf(parts[0]!)).toEqual(boxOf((await read(bytes)).parts[0]!));
+  });
+
+  it.each(['draco', 'meshopt', 'quantized'])('is the same when it is %s', async (way) => {
+    const document = sample();
+    const io = new WebIO();
+    if (way === 'draco') {
+      document.createExtension(KHRDracoMeshCompression).setRequired(true);
+      io.registerExtensions([KHRDracoMeshCompression]);
+      io.registerDependencies({ 'draco3d.encoder': await draco.createEncoderModule() });
+    } else if (way === 'meshopt') {
+      await MeshoptEncoder.ready;
+      document.createExtension(EXTMeshoptCompression).setRequired(true);
+      io.registerExtensions([EXTMeshoptCompression]);
+      io.registerDependencies({ 'meshopt.encoder': MeshoptEncoder });
+    } else {
+      document.createExtension(KHRMeshQuantization).setRequired(true);
+      io.registerExtensions([KHRMeshQuantization]);
+      const accessor = document.getRoot().listAccessors()[0]!;
+      accessor.setArray(Uint16Array.from(accessor.getArray()!));
+    }
+    const { parts } = await read(await bytesOf(document, io));
+    expect(parts.map(({ triangles }) => triangles.length)).toEqual([12, 12]);
+    boxOf(parts[0]!).forEach((value, i) =>
+      expect(Math.abs(value - [412_506_000, 7_208_411_000, 0, 412_507_000, 7_208_414_000, 2000][i]!)).toBeLessThan(0.5),
+    );
+  });
+
+  it('makes triangles of strips and fans, edges of lines, and turns mirrored parts round', async () => {
+    const document = new Document();
+    const buffer = document.createBuffer();
+    const position = document.createAccessor().setType('VEC3').setBuffer(buffer);
+    position.setArray(new Float32Array([0, 0, 0, 1, 0, 0, 0, 0, 1, 1, 0, 1]));
+    const scene = document.createScene();
+    for (const mode of [5, 6, 2] as const) {
+      const primitive = document.createPrimitive().setAttribute('POSITION', position).setMode(mode);
+      scene.addChild(document.createNode(`Mode ${mode}`).setMesh(document.createMesh().addPrimitive(primitive)));
+    }
+    const flat = document.createPrimitive().setAttribute('POSITION', position).setMode(6);
+    scene.addChild(
+      document.createNode('Mirror').setScale([-1, 1, 1]).setMesh(document.createMesh().addPrimitive(flat)),
+    );
+    const { parts } = await read(await bytesOf(document));
+    expect([...parts[0]!.triangles]).toEqual([0, 1, 2, 1, 3, 2]);
+    expect([...parts[1]!.triangles]).toEqual([0, 1, 2, 0, 2, 3]);
+    expect([...parts[2]!.edges!]).toEqual([0, 1, 1, 2, 2, 3, 3, 0]);
+    expect([...parts[3]!.triangles]).toEqual([0, 2, 1, 0, 3, 2]);
+  });
+});
+
+describe('a hostile glTF file', () => {
+  const asset = { version: '2.0' };
+  const refuse = async (json: unknown, bin = new Uint8Array(64), more = {}): Promise<ReadError> => {
+    const error: unknown = await read(packGlb(json, bin), more).then(
+      () => null,
+      (reason: unknown) => reason,
+    );
+    expect(error).toBeInstanceOf(ReadError);
+    return error as ReadError;
+  };
+  const oneView = { asset, buffers: [{ byteLength: 64 }], bufferViews: [{ buffer: 0, byteLength: 48 }] };
+
+  it.each([
+    [
+      'accessors out of range',
+      { ...oneView, accessors: [{ bufferView: 0, componentType: 5126, count: 5, type: 'VEC3' }] },
+      /Accessor 0 reads to byte 60/,
+    ],
+    [
+      'views beyond their buffer',
+      { ...oneView, bufferViews: [{ buffer: 0, byteOffset: 40, byteLength: 48 }] },
+      /view 0 reaches beyond/,
+    ],
+    ['a buffer said to be larger than it is', { asset, buffers: [{ byteLength: 1 << 30 }] }, /said to hold 1073741824/],
+    ['a buffer elsewhere', { asset, buffers: [{ byteLength: 8, uri: '../secret.bin' }] }, /in another file .*secret/],
+    ['a node that hangs on itself', { asset, nodes: [{ children: [1] }, { children: [0] }] }, /hangs on itself/],
+    ['a node on two others', { asset, nodes: [{ children: [2] }, { children: [2] }, {}] }, /hangs on two others/],
+    ['a child that is missing', { asset, nodes: [{ children: [7] }] }, /child 7 that isn't there/],
+    ['another version', { asset: { version: '1.0' } }, /only version 2/],
+    ['what it can’t do without', { asset, extensionsRequired: ['ACME_magic'] }, /without ACME_magic/],
+  ])('is refused for %s', async (_, json, message) => {
+    expect((await refuse(json)).message).toMatch(message);
+  });
+
+  it('is refused for huge counts before memory is taken', async () => {
+    const error = await refuse({ asset, accessors: [{ componentType: 5126, count: 4e9, type: 'VEC3' }] });
+    expect(error.code).toBe('limit-exceeded');
+  });
+
+  it('is refused for more objects than allowed', async () => {
+    const bytes = await bytesOf(sample());
+    await expect(read(bytes, { maxObjects: 1 })).rejects.toThrow(/more than 1 objects/);
+  });
+
+  it('is refused, or read, but never breaks, when it is cut off anywhere', async () => {
+    const bytes = await bytesOf(sample());
+    for (let length = 4; length < bytes.length; length += 37)
+      await expect(read(bytes.slice(0, length))).rejects.toBeInstanceOf(ReadError);
+  });
+});
+
+it('our own tiles are glTF that another reader reads', async () => {
+  const { parts } = await read(await bytesOf(sample()));
+  const items = new SolidItems();
+  for (const part of parts) items.add(part);
+  const [materials] = [(await read(await bytesOf(sample()))).result.materials];
+  const root = placeItems(items, { tileWeight: 8000, random: seededRandom(1) });
+  const { bytes } = encodeSolidTile(items, root.items, { x: 412_506_000, y: 7_208_414_000, z: 0 }, materials);
+  const document = await new WebIO().readBinary(bytes);
+  const primitives = document.getRoot().listMeshes()[0]!.listPrimitives();
+  expect(primitives.map((primitive) => primitive.getMode())).toEqual([4, 1]);
+  expect(primitives[0]!.getIndices()!.getCount()).toBe(24);
+  expect(primitives[0]!.getMaterial()!.getName()).toBe('Coral');
+  // two wedges of six edges each
+  expect(primitives[1]!.getAttribute('POSITION')!.getCount()).toBe(24);
+});

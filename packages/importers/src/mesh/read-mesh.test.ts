@@ -1,0 +1,98 @@
+import { describe, expect, it } from 'vitest';
+import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
+import { mayBeModel, modelFormatOf } from '../model/model-head.ts';
+import { ReadError } from '../read-error.ts';
+import { readMesh, type MeshFormat } from './read-mesh.ts';
+
+function read(bytes: Uint8Array, format: MeshFormat, maxObjects = 1000) {
+  const objects: SolidObject[] = [];
+  const parts: SolidPart[] = [];
+  const sink = {
+    object: (object: SolidObject) => objects.push(object) - 1,
+    part: (part: SolidPart) => void parts.push(part),
+  };
+  return { objects, parts, result: readMesh(bytes, format, sink, { maxObjects }) };
+}
+const textBytes = (text: string): Uint8Array => new TextEncoder().encode(text);
+const formatOf = (bytes: Uint8Array) => modelFormatOf(bytes, bytes.length);
+
+/** Two triangles, 100 × 50 mm. */
+const corners = [
+  [0, 0, 0, 100, 0, 0, 100, 50, 0],
+  [0, 0, 0, 100, 50, 0, 0, 50, 7],
+] as const;
+function binaryStl(): Uint8Array {
+  const bytes = new Uint8Array(84 + 50 * corners.length);
+  const view = new DataView(bytes.buffer);
+  view.setUint32(80, corners.length, true);
+  corners.forEach((triangle, t) =>
+    triangle.forEach((value, i) => view.setFloat32(84 + 50 * t + 12 + 4 * i, value, true)),
+  );
+  return bytes;
+}
+const wordStl = textBytes(
+  `solid plate\n${corners
+    .map((t) => {
+      const vertex = (k: number): string => `vertex ${t.slice(3 * k, 3 * k + 3).join(' ')}`;
+      return `facet normal 0 0 1\nouter loop\n${vertex(0)}\n${vertex(1)}\n${vertex(2)}\nendloop\nendfacet`;
+    })
+    .join('\n')}\nendsolid plate\n`,
+);
+const ply = textBytes(
+  'ply\nformat ascii 1.0\nelement vertex 4\nproperty float x\nproperty float y\nproperty float z\nelement face 2\n' +
+    'property list uchar int vertex_indices\nend_header\n0 0 0\n100 0 0\n100 50 0\n0 50 7\n3 0 1 2\n3 0 2 3\n',
+);
+const obj = textBytes(
+  '# plates\nmtllib paint.mtl\no Plate A\nusemtl Steel\nv 0 0 0\nv 100 0 0\nv 100 50 0\nv 0 50 7\nf 1 2 3\nf 1 3 4\n' +
+    'o Plate B\nusemtl Brass\nf 1 2 3\n',
+);
+
+describe('a model of bare triangles', () => {
+  it('is told by what it holds, not by its name', () => {
+    expect(formatOf(binaryStl())).toBe('stl');
+    expect(formatOf(wordStl)).toBe('stl');
+    expect(formatOf(ply)).toBe('ply');
+    expect(formatOf(obj)).toBe('obj');
+    expect(formatOf(textBytes('{"asset":{"version":"2.0"},"meshes":[]}'))).toBe('gltf');
+    expect(formatOf(textBytes('{"type":"FeatureCollection","asset":{},"features":[]}'))).toBeNull();
+    expect(formatOf(textBytes('<svg xmlns="http://www.w3.org/2000/svg"/>'))).toBeNull();
+    expect(formatOf(textBytes('a plain text, v 1 2 3 or not'))).toBeNull();
+  });
+
+  it('may be told from its beginning alone, but a picture is none', () => {
+    expect(mayBeModel(binaryStl())).toBe(true);
+    expect(mayBeModel(Uint8Array.from({ length: 200 }, (_, i) => [0x89, 0x50, 0x4e, 0x47, 0xff, 0xd8][i % 6]!))).toBe(
+      false,
+    );
+  });
+
+  it.each([
+    ['STL, binary', binaryStl(), 'stl'],
+    ['STL, in words', wordStl, 'stl'],
+    ['PLY', ply, 'ply'],
+  ] as const)('comes in as %s: two triangles in their box, units told', (_, bytes, format) => {
+    const { parts, result } = read(bytes, format);
+    expect(parts[0]!.triangles.length).toBe(6);
+    const used = [...parts[0]!.triangles].map((vertex) => [
+      ...parts[0]!.positions.subarray(3 * vertex, 3 * vertex + 3),
+    ]);
+    expect([0, 1, 2].map((axis) => Math.max(...used.map((corner) => corner[axis]!)))).toEqual([100, 50, 7]);
+    expect(result.frame).toContain('neither its unit nor which way is up');
+  });
+
+  it('comes in as OBJ with its objects by name and its materials as layers', () => {
+    const { objects, result } = read(obj, 'obj');
+    expect(objects.map(({ name }) => name)).toEqual(['Plate A', 'Plate B']);
+    expect(result.layers.map(({ name }) => name)).toEqual(['Steel', 'Brass']);
+    expect(result.warnings.map(({ message }) => message).join()).toContain('mtllib');
+  });
+
+  it('says what is wrong with it', () => {
+    const cutOff =
+      'ply\nformat binary_little_endian 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nend_header\n';
+    expect(() => read(textBytes(cutOff), 'ply')).toThrow(ReadError);
+    expect(() => read(obj, 'obj', 1)).toThrow(/more than 1 objects/);
+    const wild = textBytes('o a\nv 0 0 0\nv 1 0 nan\nv 0 1 0\nf 1 2 3\n');
+    expect(read(wild, 'obj').result.warnings[0]!.code).toBe('not-a-number');
+  });
+});

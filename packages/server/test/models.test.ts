@@ -1,0 +1,126 @@
+/** Models through the whole import: what is served of them, and what is refused. */
+import { afterAll, beforeAll, expect, it } from 'vitest';
+import { ModelWriter } from '@gull-pane/demo/model-writer';
+import { pumpHallModel } from '@gull-pane/demo/pump-hall';
+import { box, cylinder } from '@gull-pane/demo/solid-shapes';
+import { packGlb } from '@gull-pane/core/pyramid/glb';
+import { RUN, decodeSolidTile } from '@gull-pane/core/solid/solid-tile';
+import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { ObjectDto } from '@gull-pane/protocol/objects';
+import type { SolidTable } from '@gull-pane/protocol/solid-table';
+import type { TextColumns } from '@gull-pane/protocol/texts';
+import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
+import { TestServer } from './running-server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await TestServer.start();
+});
+afterAll(() => server.stop());
+
+/** A tank on a slab at a place of the grid, and a valve of two materials. */
+function yard(): Uint8Array<ArrayBuffer> {
+  const model = new ModelWriter('Yard', [412_600, 7_208_400, 0]);
+  const grey = model.material('Concrete', '#b9b5ab', 0, 0.9);
+  const teal = model.material('Tank', '#1f8a86', 0.4, 0.3);
+  const slabs = model.group('Slabs');
+  model.object('Slab', slabs, 'slab', () => [[box(10, 8, 0.5), grey]], { at: [5, 4, -0.5] });
+  const tanks = model.group('Tanks');
+  model.object(
+    'KS-TK-0007',
+    tanks,
+    'tank',
+    () => [
+      [cylinder(2, 6, 32), teal],
+      [box(1, 1, 7), grey],
+    ],
+    {
+      at: [5, 4, 0],
+      facts: { volume: '75 m3' },
+    },
+  );
+  return model.bytes();
+}
+
+const filesOf = ({ id, revision }: DrawingDto): string => `/api/drawings/${id}/tiles/r${revision}/`;
+
+it('a model is served as a solid: extents, layers with hulls, table of objects, names to be found, exact coordinates', async () => {
+  const { job, drawing } = await server.import(yard(), 'yard.glb');
+  expect(job.state).toBe('done');
+  expect(drawing).toMatchObject({
+    kind: 'solid',
+    unit: 'mm',
+    counts: { objects: 2, layers: 2, triangles: 12 + 128 + 12 },
+  });
+  expect(drawing.extents).toEqual({
+    min: { x: 412_600_000, y: 7_208_400_000, z: -500 },
+    max: { x: 412_610_000, y: 7_208_408_000, z: 7000 },
+  });
+  expect(drawing.warnings[0]).toMatchObject({ code: 'frame' });
+  const layers = await server.json<LayerDto[]>(`/api/drawings/${drawing.id}/layers`);
+  expect(layers.map(({ name, objects }) => [name, objects])).toEqual([
+    ['Slabs', 1],
+    ['Tanks', 1],
+  ]);
+  expect(layers[0]!.support).toHaveLength(24);
+  const table = await server.json<SolidTable>(`${filesOf(drawing)}solid.json`);
+  expect(table.names).toEqual(['Slab', 'KS-TK-0007']);
+  expect(table.boxes.slice(0, 6)).toEqual([412_600_000, 7_208_400_000, -500, 412_610_000, 7_208_408_000, 0]);
+  expect(table.materials.map(({ name }) => name)).toEqual(['Concrete', 'Tank']);
+  const texts = await server.json<TextColumns>(`${filesOf(drawing)}texts.json`);
+  expect(texts.contents).toEqual(['Slab', 'KS-TK-0007', 'volume: 75 m3']);
+  const tank = await server.json<ObjectDto>(`/api/drawings/${drawing.id}/objects/1`);
+  expect(tank).toMatchObject({ kind: 'solid', layerId: 1, solid: { name: 'KS-TK-0007', facts: ['volume: 75 m3'] } });
+  expect(tank.solid!.parts).toHaveLength(2);
+  const heights = tank.solid!.parts[1]!.positions.filter((_, i) => i % 3 === 2);
+  expect(Math.max(...heights)).toBe(7000);
+  const picture = await server.fetch(`/api/drawings/${drawing.id}/picture.png`);
+  expect(picture.headers.get('content-type')).toBe('image/png');
+});
+
+it('its tiles hold every object and triangle once, each within its box', async () => {
+  const { drawing } = await server.import(pumpHallModel(), 'hall.glb');
+  expect(drawing.counts.triangles).toBeGreaterThanOrEqual(400_000);
+  expect(drawing.counts.layers).toBeGreaterThanOrEqual(12);
+  const tileset = await server.json<TilesetJson>(`/api/drawings/${drawing.id}/tiles/tileset.json`);
+  const objects = new Set<number>();
+  let triangles = 0;
+  const visit = async (tile: TileJson): Promise<void> => {
+    const { uri } = tile.content!;
+    const response = await server.fetch(`/api/drawings/${drawing.id}/tiles/${uri}`);
+    const { positions, runs, triangles: corners } = decodeSolidTile(new Uint8Array(await response.arrayBuffer()));
+    for (let run = 0; run < runs.length; run += RUN) objects.add(runs[run]!);
+    triangles += corners.length / 3;
+    const [x, y, z, hx, , , , hy, , , , hz] = tile.boundingVolume.box as number[];
+    for (let i = 0; i < positions.length; i += 3) {
+      const away = [positions[i]! - x!, positions[i + 1]! - y!, positions[i + 2]! - z!].map(Math.abs);
+      expect(away[0]! <= hx! + 0.01 && away[1]! <= hy! + 0.01 && away[2]! <= hz! + 0.01).toBe(true);
+    }
+    for (const child of tile.children ?? []) await visit(child);
+  };
+  await visit(tileset.root.children![0]!);
+  expect(objects.size).toBe(drawing.counts.objects);
+  expect(triangles).toBe(drawing.counts.triangles);
+});
+
+it('triangles in words come in, too: STL, OBJ', async () => {
+  const stl =
+    'solid a\nfacet normal 0 0 1\nouter loop\nvertex 0 0 0\nvertex 90 0 0\nvertex 0 60 0\nendloop\nendfacet\nendsolid a\n';
+  const { drawing } = await server.import(stl, 'plate.stl');
+  expect(drawing).toMatchObject({ kind: 'solid', counts: { triangles: 1, segments: 3 } });
+  expect(drawing.extents!.max).toEqual({ x: 90, y: 60, z: 0 });
+  const obj = await server.import('o Plate\nv 0 0 0\nv 5 0 0\nv 0 4 0\nf 1 2 3\n', 'plate.obj');
+  expect(obj.drawing).toMatchObject({ kind: 'solid', counts: { objects: 1, triangles: 1 } });
+});
+
+it.each([
+  ['damaged-file', packGlb({ asset: { version: '2.0' }, nodes: [{ children: [0] }] }, new Uint8Array(4)), /hangs on/],
+  ['nothing-to-draw', packGlb({ asset: { version: '2.0' } }, new Uint8Array(4)), /no surface/],
+  ['damaged-file', yard().slice(0, 900), /cut off/],
+] as const)('a bad model is refused as %s and leaves the server up', async (code, bytes, message) => {
+  const { job, drawing } = await server.import(Uint8Array.from(bytes), 'bad.glb');
+  expect(job.state).toBe('failed');
+  expect(drawing.error).toMatchObject({ code });
+  expect(drawing.error!.detail).toMatch(message);
+  expect((await server.fetch('/api/health')).status).toBe(200);
+});

@@ -1,0 +1,103 @@
+import { describe, expect, it } from 'vitest';
+import { eyeOf, worldToScreen, type Camera, type ScreenPoint, type Viewport } from '@gull-pane/core/camera/camera';
+import { directionInWords } from '@gull-pane/core/camera/directions';
+import { directionOf, orientationOf } from '@gull-pane/core/camera/orbit';
+import { PX_PER_HALF_TURN } from '@gull-pane/core/camera/orbit-drag';
+import { sightThrough, toPerspective } from '@gull-pane/core/camera/projection';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import { createPaneStore } from './pane-store';
+
+describe('a pane with a solid', () => {
+  /** A flat top at height 1000 that every line of sight meets. */
+  const plateAt = (camera: Camera, viewport: Viewport, at: ScreenPoint): Vec3 => {
+    const { from, along } = sightThrough(camera, viewport, at);
+    const way = (1000 - from.z) / along.z;
+    return { x: from.x + along.x * way, y: from.y + along.y * way, z: 1000 };
+  };
+  function makeSolid(still = false) {
+    const clock = { nowMs: 0 };
+    const pane = createPaneStore('1', {
+      limits: { minUnitsPerPx: 1e-6, maxUnitsPerPx: 1e9 },
+      support: () => [0, 0, 0, 10_000, 8000, 3000],
+      now: () => clock.nowMs,
+      prefersStill: () => still,
+      glides: () => true,
+      solid: { surfaceAt: plateAt, middleOfPicked: () => null },
+    });
+    pane.getState().resize({ widthPx: 800, heightPx: 600 });
+    const orbit = (x: number, y: number): void =>
+      pane
+        .getState()
+        .apply({ kind: 'orbit', from: { x: 300, y: 200 }, last: { x: 0, y: 0 }, to: { x, y } }, clock.nowMs);
+    return { pane, clock, orbit };
+  }
+
+  it('opens from south-east above, and turns about what was grabbed until the drag ends', () => {
+    const { pane, orbit } = makeSolid();
+    const { camera, viewport } = pane.getState();
+    expect(directionInWords(camera)).toBe('From south-east, above');
+    const grabbed = plateAt(camera, viewport, { x: 300, y: 200 });
+    orbit(30, 10);
+    expect(pane.getState().pivot).toEqual(grabbed);
+    const seen = worldToScreen(pane.getState().camera, viewport, grabbed);
+    expect(Math.hypot(seen.x - 300, seen.y - 200)).toBeLessThan(1e-6);
+    pane.getState().apply({ kind: 'dragEnd' }, 0);
+    expect(pane.getState()).toMatchObject({ pivot: null, isFlying: false });
+    expect(pane.getState().trail.entries).toHaveLength(2);
+  });
+
+  it('drifts on with the speed of the hand once that is wanted, and stands when told; a long pause is no leap', () => {
+    const { pane, clock, orbit } = makeSolid();
+    pane.getState().setDrifts(true);
+    orbit(30, 0);
+    const before = pane.getState().camera;
+    pane.getState().apply({ kind: 'dragEnd', velocity: { x: 0.5, y: 0 } }, 0);
+    expect(pane.getState().isFlying).toBe(true);
+    const bearing = (): number => directionOf(pane.getState().camera).bearingRad;
+    const turned = (): number => Math.abs(Math.atan2(Math.sin(bearing() - first), Math.cos(bearing() - first)));
+    const first = directionOf(before).bearingRad;
+    clock.nowMs = 50;
+    pane.getState().advance();
+    expect(turned()).toBeCloseTo((25 * Math.PI) / PX_PER_HALF_TURN, 9);
+    clock.nowMs = 60_000; // the tab was hidden
+    pane.getState().advance();
+    expect(turned()).toBeCloseTo((75 * Math.PI) / PX_PER_HALF_TURN, 9);
+    pane.getState().endDrift();
+    expect(pane.getState()).toMatchObject({ isFlying: false, pivot: null });
+    clock.nowMs = 60_050;
+    pane.getState().advance();
+    expect(turned()).toBeCloseTo((75 * Math.PI) / PX_PER_HALF_TURN, 9);
+    expect(pane.getState().trail.entries).toHaveLength(2);
+  });
+
+  it('does not drift where motion is not wanted', () => {
+    const { pane, orbit } = makeSolid(true);
+    pane.getState().setDrifts(true);
+    orbit(30, 0);
+    pane.getState().apply({ kind: 'dragEnd', velocity: { x: 0.5, y: 0 } }, 0);
+    expect(pane.getState().isFlying).toBe(false);
+  });
+
+  it('pans a locked plan instead, and says that it wanted to turn', () => {
+    const { pane, orbit } = makeSolid();
+    const plan = { ...pane.getState().camera, orientation: orientationOf({ bearingRad: 0, tiltRad: Math.PI / 2 }) };
+    pane.setState({ camera: plan, isFlying: false });
+    orbit(40, 0);
+    expect(pane.getState().wantsUnlock).toBe(true);
+    expect(pane.getState().camera.orientation).toEqual(plan.orientation);
+    expect(plan.target.x - pane.getState().camera.target.x).toBeCloseTo(40 * plan.unitsPerPx, 6);
+    pane.getState().setLocked(false);
+    orbit(0, -40);
+    expect(pane.getState().wantsUnlock).toBe(false);
+    expect(directionOf(pane.getState().camera).tiltRad).toBeLessThan(Math.PI / 2 - 0.1);
+  });
+
+  it('zooms about the surface under the cursor and never passes it', () => {
+    const { pane } = makeSolid();
+    pane.setState({ camera: toPerspective(pane.getState().camera) });
+    for (let i = 0; i < 60; i++)
+      pane.getState().apply({ kind: 'zoom', at: { x: 500, y: 350 }, factor: 1.3, within: 'burst' }, i);
+    const { camera, viewport } = pane.getState();
+    expect(eyeOf(camera, viewport).z).toBeGreaterThan(1000);
+  });
+});

@@ -17,7 +17,7 @@ export default defineConfig({
           environment: 'node',
           testTimeout: 180_000,
           hookTimeout: 180_000,
-          fileParallelism: false,
+          maxWorkers: 2, // each file has a server of its own
         },
       },
     ],

@@ -2,7 +2,7 @@
  * Measures what must be fast and small, in one go on this machine, and writes bench/results.json. Fails nothing.
  * usage: npm run bench [-- --quick] [--only frames]
  *   --quick  fewer samples of a smaller drawing
- *   --only   import (always), frames, pan, hands, finding, memory; what is left out isn't written to the results
+ *   --only   import (always), frames, pan, hands, finding, solids, memory; what is left out isn't written to the results
  */
 import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
@@ -20,12 +20,13 @@ import { browserMemory } from './browser-memory.ts';
 import { measureFinding, measurePicking } from './finding.ts';
 import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
+import { measureSolids } from './solids.ts';
 import { median, plain, ratio, table, type Figure } from './statistics.ts';
 
 const { values } = parseArgs({
   options: { quick: { type: 'boolean', default: false }, only: { type: 'string', multiple: true } },
 });
-const isAsked = (part: 'frames' | 'pan' | 'hands' | 'finding' | 'memory'): boolean =>
+const isAsked = (part: 'frames' | 'pan' | 'hands' | 'finding' | 'solids' | 'memory'): boolean =>
   !values.only || values.only.includes(part);
 const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SAMPLES = values.quick ? 5 : 15;
@@ -82,6 +83,7 @@ try {
     await measurePicking(join(dataFolder, 'drawings', id, `r${revision}`, 'tiles'), keep);
     measureFinding(keep);
   }
+  if (isAsked('solids')) await measureSolids(values.quick ? 3 : 7, keep);
   if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing);
 } finally {
   await browser.close();

@@ -130,6 +130,33 @@ await page.mouse.move(640, 360);
 await trailIsMade();
 await shoot('sheets');
 
+await page.goto(app.url);
+await page.evaluate(() => localStorage.clear());
+await page.goto(app.url);
+await page.getByRole('link', { name: /pump hall/ }).click();
+await settled(page);
+await page.mouse.move(640, 20);
+await shoot('pump-hall');
+for (let i = 0; i < 4; i++) await page.keyboard.press('w');
+await settled(page);
+await shoot('hidden-line');
+for (let i = 0; i < 3; i++) await page.keyboard.press('w');
+await page.keyboard.press('q');
+await settled(page);
+await page.mouse.move(600, 400);
+for (let i = 0; i < 7; i++) await page.mouse.wheel(0, -120);
+await settled(page);
+await page.mouse.move(640, 20);
+await settled(page);
+await shoot('perspective');
+
+await page.goto(app.url);
+await page.getByRole('button', { name: /Night watch/ }).click();
+await page.getByRole('link', { name: /intake tower/ }).click();
+await settled(page);
+await page.mouse.move(640, 20);
+await shoot('intake-tower');
+
 await browser.close();
 await app.stop();
 await rm(dataFolder, { recursive: true, force: true });

@@ -1,5 +1,6 @@
 // npm test: everything that must hold, in one go; ends with the runners' counts.
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
+import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { build, checkNode, findChromium, install, root } from './set-up.mjs';
@@ -24,14 +25,32 @@ function step(name, command, args) {
     console.error(`${name}: failed`);
   }
 }
+/** Checks that use one core each go side by side; what each prints is shown when it has ended. */
+async function sideBySide(steps) {
+  await Promise.all(
+    steps.map(async ([name, command, args]) => {
+      const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+      let output = '';
+      for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output += String(chunk)));
+      const [code] = await once(child, 'close');
+      console.log(`\n— ${name}\n${output.trim()}`);
+      if (code !== 0) {
+        failedSteps.push(name);
+        console.error(`${name}: failed`);
+      }
+    }),
+  );
+}
 const report = (name) => [
   '--reporter=default',
   '--reporter=json',
   `--outputFile.json=${join(reports, `${name}.json`)}`,
 ];
 
-step('lint', 'npm', ['run', '--silent', 'lint']);
-step('types', 'npm', ['run', '--silent', 'types']);
+await sideBySide([
+  ['lint', 'npm', ['run', '--silent', 'lint']],
+  ['types', 'npm', ['run', '--silent', 'types']],
+]);
 step('unit tests', 'npx', ['vitest', 'run', '--project', 'unit', ...report('unit')]);
 step('API tests', 'npx', ['vitest', 'run', '--project', 'api', ...report('api')]);
 build();

@@ -19,31 +19,39 @@ function sitePlan(): string {
   return parts.join('');
 }
 
-/** What a new server begins with: the last one stands first in the list. */
+/** What a new server begins with: the last one stands first in the list, and is read first. */
 const drawings: readonly DemoDrawing[] = [
   { name: INTAKE_TOWER_NAME, make: intakeTowerModel },
   { name: PUMP_HALL_NAME, make: pumpHallModel },
   { name: SITE_PLAN_NAME, make: sitePlan },
 ];
 
-/** Imports the demo through the normal import, once in the life of a data folder: who deletes it doesn't get it again. */
+/**
+ * Imports the demo through the normal import, once in the life of a data folder: who deletes it doesn't get it again.
+ * Comes back once the first drawing is there; the others are read meanwhile, like any import.
+ */
 export async function seedDemo({ db, folder, imports }: Services): Promise<void> {
   const mark = join(folder.root, 'demo-seeded');
   if (existsSync(mark)) return;
+  const sources = [];
   for (const { name, make } of drawings) {
     const [drawingId, jobId] = [imports.newId(), imports.newId()];
     const content = make();
     await writeFile(folder.source(jobId), content);
     const size = Buffer.byteLength(content);
     await new DrawingsRepository(db).add(drawingId, name, size);
-    await imports.queue(drawingId, jobId, size);
-    await new Promise<void>((resolve) => {
-      const stop = imports.listen(jobId, (job) => {
-        if (!hasEnded(job.state)) return;
-        stop();
-        resolve();
-      });
-    });
+    sources.push({ drawingId, jobId, size });
   }
+  const [first, ...others] = sources.reverse();
+  const hasFirst = new Promise<void>((resolve) => {
+    const stop = imports.listen(first!.jobId, (job) => {
+      if (!hasEnded(job.state)) return;
+      stop();
+      resolve();
+    });
+  });
+  await imports.queue(first!.drawingId, first!.jobId, first!.size);
+  for (const { drawingId, jobId, size } of others) await imports.queue(drawingId, jobId, size);
+  await hasFirst;
   writeFileSync(mark, '');
 }

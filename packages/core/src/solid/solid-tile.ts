@@ -194,7 +194,7 @@ function reachOf(positions: Float32Array): { min: number[]; max: number[] } {
 export function decodeSolidTile(bytes: Uint8Array): DecodedSolidTile {
   const { json, bin } = unpackGlb(bytes);
   const { bufferViews, extras } = json as Partial<TileJson>;
-  const names = extras?.solid?.views;
+  const names = extras?.solid.views;
   if (!bufferViews || !names) throw new RangeError('decodeSolidTile: this is a glTF file, but not one of our tiles');
   const cut = (name: ViewName): ArrayBuffer => {
     const view = bufferViews[names[name]];

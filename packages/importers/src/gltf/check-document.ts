@@ -45,7 +45,7 @@ export interface GltfLimits {
  * @throws ReadError that names the part and what is wrong with it
  */
 export function checkDocument(json: GltfJson, binBytes: number, { maxNumbers }: GltfLimits): void {
-  const version = String(json.asset?.version ?? '');
+  const version = typeof json.asset?.version === 'string' ? json.asset.version : '';
   if (!version.startsWith('2.'))
     fail(
       'not-a-model',
@@ -71,7 +71,7 @@ export function checkDocument(json: GltfJson, binBytes: number, { maxNumbers }: 
   views.forEach(({ buffer = -1, byteOffset = 0, byteLength = 0 }, index) => {
     const whole = buffers[buffer];
     if (!whole) fail('damaged-file', `Buffer view ${index} is of buffer ${buffer}, which isn't there.`);
-    if (!(byteOffset >= 0 && byteLength >= 0 && byteOffset + byteLength <= (whole!.byteLength ?? 0)))
+    if (!(byteOffset >= 0 && byteLength >= 0 && byteOffset + byteLength <= (whole.byteLength ?? 0)))
       fail('damaged-file', `Buffer view ${index} reaches beyond the end of its buffer.`);
   });
   let numbers = 0;
@@ -80,15 +80,15 @@ export function checkDocument(json: GltfJson, binBytes: number, { maxNumbers }: 
     const [bytes, width] = [componentBytes[componentType], components[type]];
     if (bytes === undefined || width === undefined || !Number.isInteger(count) || count < 0)
       fail('damaged-file', `Accessor ${index} has no such type: ${componentType} ${type} × ${count}.`);
-    numbers += count * width!;
+    numbers += count * width;
     if (numbers > maxNumbers)
       fail('limit-exceeded', `The model holds more than ${maxNumbers} numbers (GULL_PANE_MAX_ELEMENTS).`);
     if (bufferView === undefined) return;
     const view = views[bufferView];
     if (!view) fail('damaged-file', `Accessor ${index} is of buffer view ${bufferView}, which isn't there.`);
-    const { byteStride = bytes! * width!, byteLength = 0, extensions } = view!;
+    const { byteStride = bytes * width, byteLength = 0, extensions } = view;
     if (extensions?.EXT_meshopt_compression) return; // its own lengths are checked while it is unpacked
-    const end = count === 0 ? 0 : byteOffset + (count - 1) * byteStride + bytes! * width!;
+    const end = count === 0 ? 0 : byteOffset + (count - 1) * byteStride + bytes * width;
     if (end > byteLength)
       fail('damaged-file', `Accessor ${index} reads to byte ${end} of a part that has ${byteLength}.`);
   });

@@ -104,13 +104,13 @@ function fromDataUri(uri: string): Uint8Array<ArrayBuffer> {
 
 /** Materials with their plain values alone. */
 function withoutPictures(json: GltfJson): unknown[] {
-  const { materials = [] } = json as { materials?: { name?: string; pbrMetallicRoughness?: object }[] };
+  const { materials = [] } = json as {
+    materials?: { name?: string; pbrMetallicRoughness?: Record<string, unknown> }[];
+  };
   return materials.map((material) => {
-    const {
-      baseColorTexture: _,
-      metallicRoughnessTexture: __,
-      ...pbr
-    } = (material.pbrMetallicRoughness ?? {}) as Record<string, unknown>;
+    const pbr = Object.fromEntries(
+      Object.entries(material.pbrMetallicRoughness ?? {}).filter(([name]) => !name.endsWith('Texture')),
+    );
     const { alphaMode } = material as { alphaMode?: string };
     return {
       ...(material.name === undefined ? {} : { name: material.name }),
@@ -169,7 +169,7 @@ class SceneWalk {
       materials: this.#materials,
       tree: this.#tree,
       cameras: this.#cameras,
-      warnings: this.#warnings.list().map(({ line: _, ...warning }) => warning),
+      warnings: this.#warnings.list().map(({ code, message, count }) => ({ code, message, count })),
       frame: 'glTF 2.0 counts in metres with Y up: taken as millimetres with Z up',
     };
   }
@@ -206,7 +206,7 @@ class SceneWalk {
       this.#warnings.add('not-supported', 'skins that follow bones are left out: shapes are as they lie', 0);
     const name = node.getName() || mesh.getName() || `Object ${this.#objects}`;
     const object = this.sink.object({ name, node: branch, layer, facts: factsOf(node.getExtras()) });
-    const world = node.getWorldMatrix() as Matrix;
+    const world: Matrix = node.getWorldMatrix();
     for (const primitive of mesh.listPrimitives()) this.#part(primitive, object, world);
   }
 
@@ -219,14 +219,16 @@ class SceneWalk {
       this.#warnings.add('not-supported', 'colours of single vertices are left out', 0);
     const count = accessor.getCount();
     const indices = primitive.getIndices();
-    const corners = indices ? Uint32Array.from(indices.getArray()!) : Uint32Array.from({ length: count }, (_, i) => i);
+    const corners = indices
+      ? Uint32Array.from({ length: indices.getCount() }, (_, i) => indices.getScalar(i))
+      : Uint32Array.from({ length: count }, (_, i) => i);
     if (corners.some((corner) => corner >= count))
       throw new ReadError('damaged-file', `A mesh of object ${object} names a vertex beyond its ${count}.`);
     const positions = placed(accessor, world);
     const material = this.#material(primitive.getMaterial());
     const mode = primitive.getMode();
     const isSolid = Object.values(TRIANGLE_MODES).includes(mode);
-    if (!isSolid && !Object.values(LINE_MODES).includes(mode as never)) {
+    if (!isSolid && !Object.values<number>(LINE_MODES).includes(mode)) {
       this.#warnings.add('not-supported', 'points are left out', 0);
       return;
     }
@@ -320,7 +322,10 @@ const isMirror = (m: Matrix): boolean =>
 
 function triples(corners: Uint32Array, mode: number, isTurned: boolean): Uint32Array {
   const all: number[] = [];
-  const add = (a: number, b: number, c: number): void => void (isTurned ? all.push(a, c, b) : all.push(a, b, c));
+  const add = (a: number, b: number, c: number): void => {
+    if (isTurned) all.push(a, c, b);
+    else all.push(a, b, c);
+  };
   const at = (i: number): number => corners[i]!;
   if (mode === TRIANGLE_MODES.triangles)
     for (let i = 0; i + 2 < corners.length; i += 3) add(at(i), at(i + 1), at(i + 2));

@@ -43,8 +43,9 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
       layers.push({ name: layer });
     }
     const object = sink.object({ name, node: -1, layer: number });
+    if (!geometry.hasAttribute('position')) return;
     const position = geometry.getAttribute('position');
-    const positions = Float64Array.from(position?.array ?? []);
+    const positions = Float64Array.from(position.array);
     const count = positions.length / 3;
     const corners = geometry.index
       ? Uint32Array.from(geometry.index.array)
@@ -64,7 +65,7 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
   });
   return {
     ...{ layers, materials: [grey], tree: [], cameras: [] },
-    warnings: warnings.list().map(({ line: _, ...warning }) => warning),
+    warnings: warnings.list().map(({ code, message, count }) => ({ code, message, count })),
     frame: `${names[format]} tells neither its unit nor which way is up: taken as millimetres with Z up`,
   };
 }

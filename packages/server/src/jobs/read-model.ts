@@ -1,3 +1,4 @@
+/// <reference path="./draco3dgltf.d.ts" />
 import { open, readFile } from 'node:fs/promises';
 import type { SolidResult, SolidSink } from '@gull-pane/core/solid/solid-model';
 import { MODEL_HEAD_BYTES, modelFormatOf, type ModelFormat } from '@gull-pane/importers/model/model-head';

@@ -11,7 +11,7 @@ import { orbitModes } from '@gull-pane/core/camera/orbit-drag';
 import { focusedAt, toParallel, toPerspective } from '@gull-pane/core/camera/projection';
 import { useHomes } from '../store/homes-store';
 import { usePreferences } from '../store/preferences-store';
-import { solidLooks } from '../store/solid-looks';
+import { solidLooks } from '@gull-pane/core/solid/solid-looks';
 import { toolInHand } from '../store/tool-store';
 import type { Action, ActionTarget } from './action';
 
@@ -67,9 +67,7 @@ export const homeAction = solid({
     const home = useHomes.getState().byDrawing[drawing.getState().drawing.id];
     if (home) own.travel(() => home);
     else {
-      own.travel((from, viewport, limits) =>
-        own.fitted({ ...from, orientation: orientationOf(HOME_DIRECTION) }, viewport, limits),
-      );
+      own.travel((from, viewport) => own.fitted({ ...from, orientation: orientationOf(HOME_DIRECTION) }, viewport));
     }
   },
 });
@@ -159,8 +157,8 @@ export const dialAction = solid({
   keys: ['j'],
   icon: Axis3d,
   run() {
-    const { isDialOpen, set } = usePreferences.getState();
-    set({ isDialOpen: !isDialOpen });
+    const preferences = usePreferences.getState();
+    preferences.set({ isDialOpen: !preferences.isDialOpen });
   },
 });
 

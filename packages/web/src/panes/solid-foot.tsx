@@ -18,7 +18,7 @@ import {
   squareSolidAction,
   switchProjection,
 } from '../actions/solid-actions';
-import { solidLooks, type SolidLook } from '../store/solid-looks';
+import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
 
 export const lookNames: Readonly<Record<SolidLook, string>> = {
   ...{ lines: 'Lines', 'hidden-line': 'Hidden line', shaded: 'Shaded', 'shaded-edges': 'Shaded + edges' },

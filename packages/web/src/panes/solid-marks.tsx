@@ -42,7 +42,7 @@ function OriginMark({
     return (
       <g className="origin-mark" transform={`translate(${at.x} ${at.y})`}>
         <circle r={5} />
-        <text x={10} y={4} stroke="none">
+        <text x={10} y={4}>
           Origin
         </text>
       </g>

@@ -6,18 +6,15 @@ import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { Snap } from '@gull-pane/core/snap/snap';
-import type { WebGLRenderer } from 'three';
 import { Refiner } from '../tiles/refiner';
 import { Snapper } from '../tiles/snapper';
-import { TileCache, type FromLoader, type Loader, type TileLoader, type ToLoader } from '../tiles/tile-cache';
-import { buffersOf, type TileContent } from '../tiles/tile-content';
+import { TileCache, type TileLoader } from '../tiles/tile-cache';
+import { buffersOf } from '../tiles/tile-content';
 import { readTileset, type Tileset } from '../tiles/tileset';
 import type { TilePart } from '../tiles/tile-worker';
 import { exactForm } from './fine-wish';
 import { makeMaskTexture } from './mask-texture';
-import { PanePicture } from './pane-picture';
 import type { Scene } from './scene';
-import type { TextPainter } from './text-painter';
 import { makeMaterials, setHidesObjects, type DrawingMaterials } from './materials';
 import { makeStyleTexture } from './style-texture';
 import { TileDrawable } from './tile-drawable';
@@ -61,7 +58,7 @@ export class DrawingScene implements Scene {
     this.#snapper = new Snapper(startWorker);
     this.#cache = new TileCache({
       urlOf: (tile) => this.#base + this.tileset.tiles[tile]!.uri,
-      loader: startWorker() as Loader<ToLoader, FromLoader<TileContent>>,
+      loader: startWorker(),
       buffersOf,
       maxBytes: CACHE_BYTES,
       now: () => performance.now(),
@@ -81,10 +78,6 @@ export class DrawingScene implements Scene {
         onChange();
       },
     });
-  }
-
-  picture(id: string, renderer: WebGLRenderer, texts: TextPainter): PanePicture {
-    return new PanePicture(id, this, renderer, texts);
   }
 
   /** @param listener called when a tile has come or can't be had @returns a function that ends that */

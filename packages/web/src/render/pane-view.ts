@@ -1,5 +1,5 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
-import type { SolidLook } from '../store/solid-looks';
+import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 
 /** What a pane shows; whoever changes any of it hands in a new object. */
 export interface PaneView {

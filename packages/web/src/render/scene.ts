@@ -1,11 +1,9 @@
-import type { WebGLRenderer } from 'three';
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Snap } from '@gull-pane/core/snap/snap';
 import type { PaneView } from './pane-view';
-import type { TextPainter } from './text-painter';
 
 export interface DrawnCounts {
   readonly segments: number;
@@ -40,7 +38,6 @@ export interface Picture {
 export interface Scene {
   /** Bytes of decoded tiles. */
   readonly cachedBytes: number;
-  picture(id: string, renderer: WebGLRenderer, texts: TextPainter): Picture;
   /** @param listener called when something looks different now @returns a function that ends that */
   onChange(listener: () => void): () => void;
   setGround(ground: Colour): void;

@@ -3,7 +3,7 @@ import { colourFromHex, fillOnGround, inkOnGround, luminance } from '@gull-pane/
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { SolidMaterial } from '@gull-pane/protocol/solid-table';
 import { OBJECTS_PER_ROW, ObjectState } from './object-texture';
-import type { SolidLook } from '../store/solid-looks';
+import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 
 /** Colours side by side in a row of the palette. */
 const PER_ROW = 256;
@@ -162,6 +162,7 @@ export class SolidMaterials {
   readonly edges: RawShaderMaterial;
   readonly hiddenEdges: RawShaderMaterial;
   readonly #materials: readonly SolidMaterial[];
+  #paletteTexture: DataTexture | null = null;
 
   constructor(objects: DataTexture, materials: readonly SolidMaterial[]) {
     this.#materials = materials;
@@ -188,9 +189,9 @@ export class SolidMaterials {
   setGround(ground: Colour): void {
     const isNight = luminance(ground) < 0.18;
     const shared = this.surface.uniforms;
-    shared.palette!.value?.dispose();
-    shared.palette!.value = this.#palette(ground);
-    for (const material of this.#all) material.uniforms.palette!.value = shared.palette!.value;
+    this.#paletteTexture?.dispose();
+    this.#paletteTexture = this.#palette(ground);
+    for (const material of this.#all) material.uniforms.palette!.value = this.#paletteTexture;
     const set = (name: string, hex: string): void => {
       const { r, g, b } = colourFromHex(hex);
       (shared[name]!.value as Vector3).set(r / 255, g / 255, b / 255);
@@ -226,7 +227,7 @@ export class SolidMaterials {
   }
 
   dispose(): void {
-    this.surface.uniforms.palette!.value?.dispose();
+    this.#paletteTexture?.dispose();
     for (const material of this.#all) material.dispose();
   }
 

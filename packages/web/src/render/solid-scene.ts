@@ -1,4 +1,3 @@
-import type { WebGLRenderer } from 'three';
 import { type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { sightThrough } from '@gull-pane/core/camera/projection';
 import type { Colour } from '@gull-pane/core/drawing/model';
@@ -16,8 +15,6 @@ import { ObjectState, ObjectTexture } from './object-texture';
 import type { Scene, Surface } from './scene';
 import { SolidBody } from './solid-body';
 import { SolidMaterials } from './solid-materials';
-import { SolidPicture } from './solid-picture';
-import type { TextPainter } from './text-painter';
 
 /** Decoded tiles that are kept, bytes. */
 const CACHE_BYTES = 768 * 1024 * 1024;
@@ -75,10 +72,6 @@ export class SolidScene implements Scene, Surface {
         this.#tell();
       },
     });
-  }
-
-  picture(id: string, renderer: WebGLRenderer, texts: TextPainter): SolidPicture {
-    return new SolidPicture(id, this, renderer, texts);
   }
 
   onChange(listener: () => void): () => void {

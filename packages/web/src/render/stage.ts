@@ -1,4 +1,5 @@
 import { ColorManagement, LinearSRGBColorSpace, WebGLRenderer } from 'three';
+import { makePicture } from './make-picture';
 import type { PaneView } from './pane-view';
 import type { DrawnCounts, Picture, Scene } from './scene';
 import { TextPainter } from './text-painter';
@@ -38,7 +39,7 @@ export class Stage {
     this.#renderer.sortObjects = false;
     const context = textCanvas.getContext('2d');
     if (!context) throw new Error('stage: this browser gives no canvas to write on');
-    this.#picture = scene.picture(pane.id, this.#renderer, new TextPainter(context));
+    this.#picture = makePicture(pane.id, scene, this.#renderer, new TextPainter(context));
   }
 
   get counts(): DrawnCounts {

@@ -3,7 +3,7 @@ import { Trash2 } from 'lucide-react';
 import { Fragment, useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { ObjectDto, SolidDto } from '@gull-pane/protocol/objects';
-import type { Action, ActionTarget } from '../actions/action';
+import { isFor, type Action, type ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import {
   clearPicksAction,
@@ -46,9 +46,11 @@ export function PickedPanel({ target }: { readonly target: ActionTarget }): Reac
           {[
             ...[framePickedAction, clearPicksAction, sameKindAction, sameLayerAction],
             ...[onlyThisLayerAction, otherPicksAction, onlyTheseAction, hideTheseAction],
-          ].map((action) => (
-            <ActButton key={action.id} action={action} target={target} />
-          ))}
+          ]
+            .filter((action) => isFor(action, target))
+            .map((action) => (
+              <ActButton key={action.id} action={action} target={target} />
+            ))}
         </div>
       )}
       <PickSets target={target} />

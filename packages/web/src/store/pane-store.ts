@@ -22,7 +22,7 @@ import { middleOfSeen } from '@gull-pane/core/camera/middle-of-seen';
 import { focusedAt, zoomAboutPoint } from '@gull-pane/core/camera/projection';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Intent } from '@gull-pane/core/intent/intents';
-import type { SolidLook } from './solid-looks';
+import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 import {
   branchOf,
   currentCamera,
@@ -84,20 +84,20 @@ export interface PaneActions {
   /** Lets go of the scrub: the nearest view is gone to. */
   endScrub(): void;
   setCursor(at: ScreenPoint | null): void;
-  setLook(look: SolidLook): void;
-  setOrbitMode(mode: OrbitMode): void;
-  setLocked(isLocked: boolean): void;
-  setDrifts(drifts: boolean): void;
+  readonly setLook: (look: SolidLook) => void;
+  readonly setOrbitMode: (mode: OrbitMode) => void;
+  readonly setLocked: (isLocked: boolean) => void;
+  readonly setDrifts: (drifts: boolean) => void;
   /** A drift stands still; nothing else changes. */
-  endDrift(): void;
+  readonly endDrift: () => void;
   /** Shows a view as part of a drag, and what it turns about. */
-  lookAlong(camera: Camera, pivot: Vec3): void;
+  readonly lookAlong: (camera: Camera, pivot: Vec3) => void;
   /** The same view, fitted to all that is visible. */
-  fitted(camera: Camera, viewport: Viewport, limits: ScaleLimits): Camera;
+  readonly fitted: (camera: Camera, viewport: Viewport) => Camera;
   /** What a solid is turned about when no place was grabbed. */
-  pivotOf(camera: Camera, viewport: Viewport): Vec3;
+  readonly pivotOf: (camera: Camera, viewport: Viewport) => Vec3;
   /** The view with its target at the surface that is seen at a place, so that steps mean what lies there. */
-  atSurface(camera: Camera, viewport: Viewport, at: ScreenPoint): Camera;
+  readonly atSurface: (camera: Camera, viewport: Viewport, at: ScreenPoint) => Camera;
   /** Moves a running flight on; called once a frame. */
   advance(): void;
 }

@@ -1,5 +1,6 @@
 import { LinearSRGBColorSpace, WebGLRenderer } from 'three';
 import { sameCamera, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import { makePicture } from '../render/make-picture';
 import type { Picture, Scene } from '../render/scene';
 import type { PaneView } from '../render/pane-view';
 import { TextPainter } from '../render/text-painter';
@@ -97,11 +98,8 @@ export class ThumbnailMaker {
   }
 
   #startPicture(): Picture {
-    return this.scene.picture(
-      `${this.id}/thumbnails`,
-      this.#renderer,
-      new TextPainter(this.#letters.getContext('2d')!),
-    );
+    const texts = new TextPainter(this.#letters.getContext('2d')!);
+    return makePicture(`${this.id}/thumbnails`, this.scene, this.#renderer, texts);
   }
 
   #later(): void {

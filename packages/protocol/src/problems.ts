@@ -70,7 +70,7 @@ export const problemCatalogue = {
   'not-a-model': {
     status: 422,
     title: 'This model can’t be read',
-    hint: 'Save it as glTF 2.0 in one .glb file, or as STL, OBJ or PLY, then import that.',
+    hint: 'Save it as glTF 2.0 in one .glb file, or as IFC, STEP, STL, OBJ or PLY, then import that.',
   },
   'not-svg': {
     status: 422,

@@ -1,4 +1,7 @@
 /** Models through the whole import: what is served of them, and what is refused. */
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import { ModelWriter } from '@gull-pane/demo/model-writer';
 import { pumpHallModel } from '@gull-pane/demo/pump-hall';
@@ -111,6 +114,15 @@ it('triangles in words come in, too: STL, OBJ', async () => {
   expect(drawing.extents!.max).toEqual({ x: 90, y: 60, z: 0 });
   const obj = await server.import('o Plate\nv 0 0 0\nv 5 0 0\nv 0 4 0\nf 1 2 3\n', 'plate.obj');
   expect(obj.drawing).toMatchObject({ kind: 'solid', counts: { objects: 1, triangles: 1 } });
+});
+
+it('exact faces come in as STEP, with their own edges', async () => {
+  const { resolve } = createRequire(import.meta.url);
+  const folder = join(dirname(resolve('occt-import-js/package.json')), 'test', 'testfiles', 'cube-units');
+  const { drawing } = await server.import(Uint8Array.from(readFileSync(join(folder, 'cube-m.step'))), 'cube.step');
+  expect(drawing).toMatchObject({ kind: 'solid', counts: { objects: 1, triangles: 12, segments: 12 } });
+  const { min, max } = drawing.extents!;
+  for (const axis of ['x', 'y', 'z'] as const) expect(max[axis] - min[axis]).toBeCloseTo(1000, 6);
 });
 
 it.each([

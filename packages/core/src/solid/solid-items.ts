@@ -46,7 +46,7 @@ export class SolidItems {
   /** Takes a part apart into pieces with smooth normals and edges. @returns how many triangles it has that have an area */
   add(part: SolidPart): number {
     const mesh = weld(part.positions, part.triangles);
-    const edges = part.edges ? ownEdges(part.edges, mesh.vertexOf) : edgesOf(mesh);
+    const edges = part.edges ? ownEdges(part.edges, mesh.vertexOf, edgesOf(mesh, Math.PI)) : edgesOf(mesh);
     if (mesh.triangles.length === 0 && edges.vertices.length === 0) return 0;
     const shaded = shade(mesh);
     const count = mesh.triangles.length / 3;
@@ -85,13 +85,35 @@ export class SolidItems {
   }
 }
 
-/** The source's own edges: all are drawn always. */
-function ownEdges(edges: Uint32Array, vertexOf: Uint32Array): MeshEdges {
-  const vertices = edges.map((vertex) => vertexOf[vertex]!);
-  const count = vertices.length / 2;
-  const normals = new Float64Array(6 * count);
-  for (let edge = 0; edge < count; edge++) normals.set([0, 0, 1, 0, 0, -1], 6 * edge);
-  return { vertices, normals, faces: new Uint32Array(count) };
+/**
+ * The source's own edges, which are always drawn, each once; between them the others only as silhouettes.
+ * @param found all edges of the mesh, as if none were sharp
+ */
+function ownEdges(edges: Uint32Array, vertexOf: Uint32Array, found: MeshEdges): MeshEdges {
+  const keyOf = (a: number, b: number): string => (a < b ? `${a} ${b}` : `${b} ${a}`);
+  const own = new Set<string>();
+  const vertices: number[] = [];
+  const normals: number[] = [];
+  const faces: number[] = [];
+  for (let i = 0; i + 1 < edges.length; i += 2) {
+    const [a, b] = [vertexOf[edges[i]!]!, vertexOf[edges[i + 1]!]!];
+    const key = keyOf(a, b);
+    if (a === b || own.has(key)) continue;
+    own.add(key);
+    vertices.push(a, b);
+    normals.push(0, 0, 1, 0, 0, -1);
+    faces.push(0);
+  }
+  found.faces.forEach((face, edge) => {
+    const [a, b] = [found.vertices[2 * edge]!, found.vertices[2 * edge + 1]!];
+    const both = found.normals.subarray(6 * edge, 6 * edge + 6);
+    const isBorder = [0, 1, 2].every((axis) => both[axis] === -both[axis + 3]!);
+    if (isBorder || own.has(keyOf(a, b))) return;
+    vertices.push(a, b);
+    normals.push(...both);
+    faces.push(face);
+  });
+  return { vertices: Uint32Array.from(vertices), normals: Float64Array.from(normals), faces: Uint32Array.from(faces) };
 }
 
 function pieceFrom(

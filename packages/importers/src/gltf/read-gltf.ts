@@ -12,6 +12,7 @@ import { multiply, aboutAxis } from '@gull-pane/core/geometry/quaternion';
 import type { KeptCamera, Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
+import { isMirror, placedFromYUp } from '../y-up.ts';
 import { checkDocument, type GltfJson } from './check-document.ts';
 
 export interface GltfOptions {
@@ -224,7 +225,7 @@ class SceneWalk {
       : Uint32Array.from({ length: count }, (_, i) => i);
     if (corners.some((corner) => corner >= count))
       throw new ReadError('damaged-file', `A mesh of object ${object} names a vertex beyond its ${count}.`);
-    const positions = placed(accessor, world);
+    const positions = placedFromYUp(count, (vertex, to) => accessor.getElement(vertex, to), world);
     const material = this.#material(primitive.getMaterial());
     const mode = primitive.getMode();
     const isSolid = Object.values(TRIANGLE_MODES).includes(mode);
@@ -296,29 +297,6 @@ const colourOf = ([r = 1, g = 1, b = 1, a = 1]: readonly number[], isClear: bool
   ...{ r: channel(r), g: channel(g), b: channel(b) },
   a: isClear ? Math.round(255 * clamp(a)) : 255,
 });
-
-/** Vertices in the world: millimetres, Z up. */
-function placed(
-  accessor: { getCount(): number; getElement(i: number, to: number[]): number[] },
-  m: Matrix,
-): Float64Array {
-  const positions = new Float64Array(3 * accessor.getCount());
-  const at: number[] = [0, 0, 0];
-  for (let i = 0; i < positions.length; i += 3) {
-    accessor.getElement(i / 3, at);
-    const [x, y, z] = at as [number, number, number];
-    positions[i] = (m[0]! * x + m[4]! * y + m[8]! * z + m[12]!) * MM;
-    positions[i + 1] = -(m[2]! * x + m[6]! * y + m[10]! * z + m[14]!) * MM;
-    positions[i + 2] = (m[1]! * x + m[5]! * y + m[9]! * z + m[13]!) * MM;
-  }
-  return positions;
-}
-
-const isMirror = (m: Matrix): boolean =>
-  m[0]! * (m[5]! * m[10]! - m[9]! * m[6]!) -
-    m[4]! * (m[1]! * m[10]! - m[9]! * m[2]!) +
-    m[8]! * (m[1]! * m[6]! - m[5]! * m[2]!) <
-  0;
 
 function triples(corners: Uint32Array, mode: number, isTurned: boolean): Uint32Array {
   const all: number[] = [];

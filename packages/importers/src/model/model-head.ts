@@ -1,5 +1,5 @@
 /** Formats of models that are read. */
-export type ModelFormat = 'gltf' | 'stl' | 'obj' | 'ply';
+export type ModelFormat = 'gltf' | 'ifc' | 'step' | 'stl' | 'obj' | 'ply';
 
 /** So much of a file's beginning tells its format. */
 export const MODEL_HEAD_BYTES = 1 << 16;
@@ -17,6 +17,7 @@ export function modelFormatOf(head: Uint8Array, size: number): ModelFormat | nul
   const text = new TextDecoder('latin1').decode(head);
   if (text.startsWith('glTF')) return 'gltf';
   const words = text.trimStart();
+  if (words.startsWith('ISO-10303-21;')) return /FILE_SCHEMA\s*\(\s*\(\s*'IFC/i.test(words) ? 'ifc' : 'step';
   // a map in GeoJSON says its type; a glTF document must have an asset
   if (words.startsWith('{')) {
     const isMap = /"type"\s*:\s*"(FeatureCollection|Feature|GeometryCollection|Topology)"/.test(words);

@@ -1,7 +1,13 @@
-/// <reference path="./draco3dgltf.d.ts" />
+/// <reference path="./untyped-readers.d.ts" />
 import { open, readFile } from 'node:fs/promises';
+import { createRequire } from 'node:module';
+import { dirname, sep } from 'node:path';
 import type { SolidResult, SolidSink } from '@gull-pane/core/solid/solid-model';
+import type { IfcOptions } from '@gull-pane/importers/ifc/read-ifc';
+import type { StepContent } from '@gull-pane/importers/step/read-step';
 import { MODEL_HEAD_BYTES, modelFormatOf, type ModelFormat } from '@gull-pane/importers/model/model-head';
+
+const require = createRequire(import.meta.url);
 
 /** @returns null if the file is no model; its name doesn't matter */
 export async function modelFormatOfFile(path: string): Promise<ModelFormat | null> {
@@ -33,6 +39,15 @@ export async function readModel(
     const { readGltf } = await import('@gull-pane/importers/gltf/read-gltf');
     return readGltf(bytes, sink, { maxObjects, draco: loadDraco, meshopt: loadMeshopt, onShare });
   }
+  if (format === 'ifc') {
+    const { readIfc } = await import('@gull-pane/importers/ifc/read-ifc');
+    return readIfc(bytes, sink, { maxObjects, ...(await loadIfc()), onShare });
+  }
+  if (format === 'step') {
+    const { readStep } = await import('@gull-pane/importers/step/read-step');
+    const parse = await loadStep();
+    return readStep(bytes, sink, { maxObjects, parse, onShare });
+  }
   const { readMesh } = await import('@gull-pane/importers/mesh/read-mesh');
   return readMesh(bytes, format, sink, { maxObjects, onShare });
 }
@@ -46,4 +61,25 @@ async function loadMeshopt(): Promise<unknown> {
   const { MeshoptDecoder } = await import('meshoptimizer');
   await MeshoptDecoder.ready;
   return MeshoptDecoder;
+}
+
+async function loadIfc(): Promise<Pick<IfcOptions, 'api' | 'types'>> {
+  const ifc = await import('web-ifc');
+  const api = new ifc.IfcAPI();
+  api.SetWasmPath(dirname(require.resolve('web-ifc')) + sep, true);
+  await api.Init(undefined, true);
+  api.SetLogLevel(ifc.LogLevel.LOG_LEVEL_OFF);
+  const types = {
+    contained: ifc.IFCRELCONTAINEDINSPATIALSTRUCTURE,
+    aggregates: ifc.IFCRELAGGREGATES,
+    properties: ifc.IFCRELDEFINESBYPROPERTIES,
+    groups: ifc.IFCRELASSIGNSTOGROUP,
+  };
+  return { api, types };
+}
+
+async function loadStep(): Promise<(bytes: Uint8Array) => StepContent> {
+  const { default: start } = await import('occt-import-js');
+  const occt = await start();
+  return (bytes) => occt.ReadStepFile(bytes, null);
 }

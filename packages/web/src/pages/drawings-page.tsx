@@ -32,7 +32,9 @@ export function DrawingsPage(): ReactElement {
           <Button type="primary" icon={<FileUp size={16} aria-hidden />} onClick={open}>
             Import a drawing
           </Button>
-          <span className="muted">SVG, PDF, GeoJSON, glTF, STL, OBJ, PLY · or drop files anywhere on this page</span>
+          <span className="muted">
+            SVG, PDF, GeoJSON, glTF, IFC, STEP, STL, OBJ, PLY · or drop files anywhere on this page
+          </span>
         </div>
         {refused.map(({ file, title, detail, hint }, index) => (
           <Alert
@@ -59,8 +61,8 @@ export function DrawingsPage(): ReactElement {
         {drawings?.length === 0 && sending.length === 0 && (
           <Notice title="No drawing is here yet">
             <p>
-              Drop a plan (SVG, PDF, GeoJSON) or a model (glTF, STL, OBJ, PLY) on this page, or choose one. It stays on
-              this machine.
+              Drop a plan (SVG, PDF, GeoJSON) or a model (glTF, IFC, STEP, STL, OBJ, PLY) on this page, or choose one.
+              It stays on this machine.
             </p>
             <Button type="primary" onClick={open}>
               Choose a file

@@ -1,0 +1,120 @@
+import { createRequire } from 'node:module';
+import { dirname, sep } from 'node:path';
+import {
+  IFCRELAGGREGATES,
+  IFCRELASSIGNSTOGROUP,
+  IFCRELCONTAINEDINSPATIALSTRUCTURE,
+  IFCRELDEFINESBYPROPERTIES,
+  IfcAPI,
+  LogLevel,
+} from 'web-ifc';
+import { beforeAll, expect, it } from 'vitest';
+import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
+import { modelFormatOf } from '../model/model-head.ts';
+import { ReadError } from '../read-error.ts';
+import { readIfc } from './read-ifc.ts';
+
+const [E, N] = [412_600_000, 7_208_400_000];
+/** Two walls of the pump hall in two storeys, one with properties and a system. */
+const hall = `ISO-10303-21;
+HEADER;
+FILE_DESCRIPTION(('ViewDefinition [ReferenceView]'),'2;1');
+FILE_NAME('hall.ifc','2026-11-25T00:00:00',('Kelpie Sound'),('Kelpie Sound'),'','','');
+FILE_SCHEMA(('IFC4'));
+ENDSEC;
+DATA;
+#1=IFCPROJECT('0aaaaaaaaaaaaaaaaaaaa1',$,'Kelpie Sound',$,$,$,$,(#10),#20);
+#10=IFCGEOMETRICREPRESENTATIONCONTEXT($,'Model',3,1.E-05,#11,$);
+#11=IFCAXIS2PLACEMENT3D(#12,$,$);
+#12=IFCCARTESIANPOINT((0.,0.,0.));
+#20=IFCUNITASSIGNMENT((#21));
+#21=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);
+#30=IFCSITE('0aaaaaaaaaaaaaaaaaaaa2',$,'Site',$,$,#31,$,$,.ELEMENT.,$,$,$,$,$);
+#31=IFCLOCALPLACEMENT($,#11);
+#32=IFCBUILDING('0aaaaaaaaaaaaaaaaaaaa3',$,'Pump hall',$,$,#33,$,$,.ELEMENT.,$,$,$);
+#33=IFCLOCALPLACEMENT(#31,#34);
+#34=IFCAXIS2PLACEMENT3D(#35,$,$);
+#35=IFCCARTESIANPOINT((${E}.,${N}.,0.));
+#36=IFCBUILDINGSTOREY('0aaaaaaaaaaaaaaaaaaaa4',$,'Ground floor',$,$,#37,$,$,.ELEMENT.,0.);
+#37=IFCLOCALPLACEMENT(#33,#11);
+#38=IFCRELAGGREGATES('0aaaaaaaaaaaaaaaaaaaa5',$,$,$,#1,(#30));
+#39=IFCRELAGGREGATES('0aaaaaaaaaaaaaaaaaaaa6',$,$,$,#30,(#32));
+#40=IFCRELAGGREGATES('0aaaaaaaaaaaaaaaaaaaa7',$,$,$,#32,(#36));
+#50=IFCWALL('0aaaaaaaaaaaaaaaaaaaa8',$,'South wall',$,$,#51,#52,'W-01',$);
+#51=IFCLOCALPLACEMENT(#37,#11);
+#52=IFCPRODUCTDEFINITIONSHAPE($,$,(#53));
+#53=IFCSHAPEREPRESENTATION(#10,'Body','SweptSolid',(#54));
+#54=IFCEXTRUDEDAREASOLID(#55,#11,#58,3000.);
+#55=IFCRECTANGLEPROFILEDEF(.AREA.,$,#56,4000.,300.);
+#56=IFCAXIS2PLACEMENT2D(#57,$);
+#57=IFCCARTESIANPOINT((2000.,150.));
+#58=IFCDIRECTION((0.,0.,1.));
+#60=IFCRELCONTAINEDINSPATIALSTRUCTURE('0aaaaaaaaaaaaaaaaaaaa9',$,$,$,(#50),#36);
+#70=IFCPROPERTYSET('0aaaaaaaaaaaaaaaaaaab1',$,'Pset_WallCommon',$,(#71));
+#71=IFCPROPERTYSINGLEVALUE('FireRating',$,IFCLABEL('REI 90'),$);
+#72=IFCRELDEFINESBYPROPERTIES('0aaaaaaaaaaaaaaaaaaab2',$,$,$,(#50),#70);
+#80=IFCDISTRIBUTIONSYSTEM('0aaaaaaaaaaaaaaaaaaab3',$,'Sea water',$,$,$,$);
+#81=IFCRELASSIGNSTOGROUP('0aaaaaaaaaaaaaaaaaaab4',$,$,$,(#50),$,#80);
+ENDSEC;
+END-ISO-10303-21;
+`;
+
+let api: IfcAPI;
+beforeAll(async () => {
+  api = new IfcAPI();
+  api.SetWasmPath(dirname(createRequire(import.meta.url).resolve('web-ifc')) + sep, true);
+  await api.Init(undefined, true);
+  api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
+});
+const types = {
+  contained: IFCRELCONTAINEDINSPATIALSTRUCTURE,
+  aggregates: IFCRELAGGREGATES,
+  properties: IFCRELDEFINESBYPROPERTIES,
+  groups: IFCRELASSIGNSTOGROUP,
+};
+function read(text: string, maxObjects = 1000) {
+  const objects: SolidObject[] = [];
+  const parts: SolidPart[] = [];
+  const sink = {
+    object: (object: SolidObject) => objects.push(object) - 1,
+    part: (part: SolidPart) => void parts.push(part),
+  };
+  return { objects, parts, result: readIfc(new TextEncoder().encode(text), sink, { api, types, maxObjects }) };
+}
+
+it('is told by its schema', () => {
+  const bytes = new TextEncoder().encode(hall);
+  expect(modelFormatOf(bytes, bytes.length)).toBe('ifc');
+  const step = new TextEncoder().encode(hall.replace("'IFC4'", "'AUTOMOTIVE_DESIGN'"));
+  expect(modelFormatOf(step, step.length)).toBe('step');
+});
+
+it('comes in with storeys and kinds as layers, its tree, properties and systems, to the micrometre', () => {
+  const { objects, parts, result } = read(hall);
+  expect(objects).toEqual([
+    { name: 'South wall', node: 3, layer: 0, facts: ['kind: Wall', 'FireRating: REI 90', 'system: Sea water'] },
+  ]);
+  expect(result.layers).toEqual([{ name: 'Ground floor · Wall' }]);
+  expect(result.tree.map(({ name }) => name)).toEqual(['Kelpie Sound', 'Site', 'Pump hall', 'Ground floor']);
+  const { positions, triangles } = parts[0]!;
+  expect(triangles.length).toBe(36);
+  const reach = [0, 1, 2].flatMap((axis) => {
+    const values = positions.filter((_, i) => i % 3 === axis);
+    return [Math.min(...values), Math.max(...values)];
+  });
+  [E, E + 4000, N, N + 300, 0, 3000].forEach((value, i) => expect(Math.abs(reach[i]! - value)).toBeLessThan(1e-3));
+});
+
+it('a damaged one is refused, or read as far as it goes; limits are named', () => {
+  expect(() => read(hall, 0)).toThrow(/more than 0 objects/);
+  expect(() => read(hall.replace("'IFC4'", "'IFC99'"))).toThrow(ReadError);
+  // what is referred to is missing
+  expect(read(hall.replace(/#7[01]=.*\n/g, '')).objects).toHaveLength(1);
+  for (let length = 400; length < hall.length; length += 480) {
+    try {
+      read(hall.slice(0, length));
+    } catch (error) {
+      expect(error).toBeInstanceOf(ReadError);
+    }
+  }
+});

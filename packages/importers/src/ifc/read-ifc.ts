@@ -1,0 +1,239 @@
+import type { FlatMesh, IfcAPI } from 'web-ifc';
+import type { Colour, Layer } from '@gull-pane/core/drawing/model';
+import type { Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
+import { ReadError } from '../read-error.ts';
+import { Warnings } from '../warnings.ts';
+import { isMirror, placedFromYUp } from '../y-up.ts';
+
+/** The types of ISO 16739 that tell how things belong together, by the numbers of the package that reads them. */
+export interface IfcTypes {
+  readonly contained: number;
+  readonly aggregates: number;
+  readonly properties: number;
+  readonly groups: number;
+}
+
+export interface IfcOptions {
+  readonly maxObjects: number;
+  /** What takes the file apart, ready to be used. */
+  readonly api: IfcAPI;
+  readonly types: IfcTypes;
+  readonly onShare?: (share: number) => void;
+}
+
+interface Line {
+  readonly [name: string]: unknown;
+}
+
+/**
+ * Reads a building model (IFC, ISO 16739). Objects are its products with a shape, layers the kinds within each storey;
+ * properties and systems can be searched. Lengths in any unit become millimetres; Z is up.
+ * @throws ReadError with what is wrong
+ */
+export function readIfc(
+  bytes: Uint8Array,
+  sink: SolidSink,
+  { api, types, maxObjects, onShare }: IfcOptions,
+): SolidResult {
+  const model = api.OpenModel(bytes, { COORDINATE_TO_ORIGIN: false });
+  if (model < 0)
+    throw new ReadError('damaged-file', 'The IFC file can’t be taken apart: it names no schema that is known.');
+  try {
+    return new Building(api, model, types).read(sink, maxObjects, onShare);
+  } finally {
+    api.CloseModel(model);
+  }
+}
+
+class Building {
+  readonly #warnings = new Warnings('line');
+  readonly #layers: Layer[] = [];
+  readonly #layerOf = new Map<string, number>();
+  readonly #materials: Material[] = [];
+  readonly #materialOf = new Map<string, number>();
+  readonly #tree: TreeNode[] = [];
+  readonly #nodeOf = new Map<number, number>();
+  /** The spatial part that an element stands in, or the whole that it is a part of. */
+  readonly #wholeOf = new Map<number, number>();
+  readonly #factsOf = new Map<number, string[]>();
+
+  constructor(
+    private readonly api: IfcAPI,
+    private readonly model: number,
+    private readonly types: IfcTypes,
+  ) {}
+
+  read(sink: SolidSink, maxObjects: number, onShare?: (share: number) => void): SolidResult {
+    this.#relate(this.types.aggregates, 'RelatedObjects', 'RelatingObject', (part, whole) =>
+      this.#wholeOf.set(part, whole),
+    );
+    this.#relate(this.types.contained, 'RelatedElements', 'RelatingStructure', (part, whole) =>
+      this.#wholeOf.set(part, whole),
+    );
+    this.#relate(this.types.properties, 'RelatedObjects', 'RelatingPropertyDefinition', (element, set) => {
+      for (const fact of this.#propertiesOf(set)) this.#fact(element, fact);
+    });
+    this.#relate(this.types.groups, 'RelatedObjects', 'RelatingGroup', (element, group) => {
+      this.#fact(element, `system: ${this.#nameOf(group)}`);
+    });
+    let objects = 0;
+    this.api.StreamAllMeshes(this.model, (mesh, index, total) => {
+      if (++objects > maxObjects)
+        throw new ReadError(
+          'limit-exceeded',
+          `The model has more than ${maxObjects} objects (GULL_PANE_MAX_ELEMENTS).`,
+        );
+      this.#product(mesh, sink);
+      onShare?.(total > 0 ? index / total : 0);
+    });
+    return {
+      ...{ layers: this.#layers, materials: this.#materials, tree: this.#tree, cameras: [] },
+      warnings: this.#warnings.list().map(({ code, message, count }) => ({ code, message, count })),
+      frame: 'IFC tells its unit and has Z up: taken as millimetres',
+    };
+  }
+
+  #product(mesh: FlatMesh, sink: SolidSink): void {
+    const { expressID } = mesh;
+    const kind = this.api
+      .GetNameFromTypeCode(this.api.GetLineType(this.model, expressID) as number)
+      .replace(/^Ifc/, '');
+    const storey = this.#wholeOf.get(expressID);
+    const where = storey === undefined ? '' : this.#nameOf(storey);
+    const facts = [`kind: ${kind}`, ...(this.#factsOf.get(expressID) ?? [])];
+    const object = sink.object({
+      name: this.#nameOf(expressID) || `${kind} ${expressID}`,
+      node: storey === undefined ? -1 : this.#node(storey),
+      layer: this.#layer(where === '' ? kind : `${where} · ${kind}`),
+      facts,
+    });
+    for (let i = 0; i < mesh.geometries.size(); i++) {
+      const { color, flatTransformation, geometryExpressID } = mesh.geometries.get(i);
+      const geometry = this.api.GetGeometry(this.model, geometryExpressID);
+      // six numbers a vertex: place and normal
+      const numbers = this.api.GetVertexArray(geometry.GetVertexData(), geometry.GetVertexDataSize());
+      const corners = this.api.GetIndexArray(geometry.GetIndexData(), geometry.GetIndexDataSize());
+      const at = (vertex: number, to: number[]): void => {
+        for (let axis = 0; axis < 3; axis++) to[axis] = numbers[6 * vertex + axis]!;
+      };
+      const positions = placedFromYUp(numbers.length / 6, at, flatTransformation);
+      const triangles = Uint32Array.from(corners);
+      if (isMirror(flatTransformation))
+        for (let t = 0; t < triangles.length; t += 3)
+          [triangles[t + 1], triangles[t + 2]] = [triangles[t + 2]!, triangles[t + 1]!];
+      geometry.delete();
+      if (!positions.every(Number.isFinite)) {
+        this.#warnings.add('not-a-number', 'a shape with coordinates that are no numbers is left out', 0);
+        continue;
+      }
+      sink.part({ object, material: this.#material(color), positions, triangles });
+    }
+  }
+
+  #relate(type: number, partsName: string, wholeName: string, take: (part: number, whole: number) => void): void {
+    const ids = this.api.GetLineIDsWithType(this.model, type);
+    for (let i = 0; i < ids.size(); i++) {
+      const line = this.#line(ids.get(i));
+      const whole = idOf(line?.[wholeName]);
+      const parts = line?.[partsName];
+      if (whole === null || !Array.isArray(parts)) continue;
+      for (const part of parts) {
+        const id = idOf(part);
+        if (id !== null) take(id, whole);
+      }
+    }
+  }
+
+  *#propertiesOf(set: number): Generator<string> {
+    const properties = this.#line(set)?.HasProperties;
+    if (!Array.isArray(properties)) return;
+    for (const property of properties) {
+      const id = idOf(property);
+      const line = id === null ? null : this.#line(id);
+      const [name, value] = [valueOf(line?.Name), valueOf(line?.NominalValue)];
+      if (name !== '' && value !== '') yield `${name}: ${value}`;
+    }
+  }
+
+  /** @returns null for what the file refers to but doesn't hold */
+  #line(id: number): Line | null {
+    try {
+      return this.api.GetLine(this.model, id) as Line | null;
+    } catch {
+      this.#warnings.add('damaged', 'a line that others refer to is missing or can’t be read', 0);
+      return null;
+    }
+  }
+
+  #nameOf(id: number): string {
+    const line = this.#line(id);
+    return valueOf(line?.Name) || valueOf(line?.LongName);
+  }
+
+  #fact(element: number, fact: string): void {
+    const facts = this.#factsOf.get(element);
+    if (facts) facts.push(fact);
+    else this.#factsOf.set(element, [fact]);
+  }
+
+  /** The branch of a spatial part, its wholes before it. */
+  #node(id: number): number {
+    const known = this.#nodeOf.get(id);
+    if (known !== undefined) return known;
+    this.#nodeOf.set(id, -1); // a part that is its own whole stays at the top
+    const whole = this.#wholeOf.get(id);
+    const parent = whole === undefined ? -1 : this.#node(whole);
+    this.#tree.push({ name: this.#nameOf(id), parent });
+    this.#nodeOf.set(id, this.#tree.length - 1);
+    return this.#tree.length - 1;
+  }
+
+  #layer(name: string): number {
+    let number = this.#layerOf.get(name);
+    if (number === undefined) {
+      number = this.#layers.length;
+      this.#layerOf.set(name, number);
+      this.#layers.push({ name });
+    }
+    return number;
+  }
+
+  #material({
+    x,
+    y,
+    z,
+    w,
+  }: {
+    readonly x: number;
+    readonly y: number;
+    readonly z: number;
+    readonly w: number;
+  }): number {
+    const byte = (share: number): number => Math.round(255 * Math.min(Math.max(share, 0), 1));
+    // what has no colour of its own is plain, as a cast
+    const isPlain = x === 1 && y === 1 && z === 1;
+    const colour: Colour = isPlain
+      ? { r: 196, g: 196, b: 190, a: byte(w) }
+      : { r: byte(x), g: byte(y), b: byte(z), a: byte(w) };
+    const key = Object.values(colour).join(' ');
+    let index = this.#materialOf.get(key);
+    if (index === undefined) {
+      index = this.#materials.length;
+      this.#materialOf.set(key, index);
+      this.#materials.push({ name: isPlain ? 'Plain' : `Colour ${index + 1}`, colour, metalness: 0, roughness: 0.8 });
+    }
+    return index;
+  }
+}
+
+/** The line that a value refers to. */
+const idOf = (value: unknown): number | null =>
+  typeof value === 'object' && value !== null && 'value' in value && typeof value.value === 'number'
+    ? value.value
+    : null;
+
+const valueOf = (value: unknown): string => {
+  if (typeof value !== 'object' || value === null || !('value' in value)) return '';
+  const plain = value.value;
+  return typeof plain === 'string' || typeof plain === 'number' || typeof plain === 'boolean' ? String(plain) : '';
+};

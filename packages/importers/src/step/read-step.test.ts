@@ -1,0 +1,67 @@
+import { readFileSync } from 'node:fs';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
+import { beforeAll, expect, it } from 'vitest';
+import { SolidItems } from '@gull-pane/core/solid/solid-items';
+import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
+import { ReadError } from '../read-error.ts';
+import { readStep, type StepContent } from './read-step.ts';
+
+const require = createRequire(import.meta.url);
+const folder = join(dirname(require.resolve('occt-import-js/package.json')), 'test', 'testfiles');
+let parse: (bytes: Uint8Array) => StepContent;
+beforeAll(async () => {
+  // the package has a CommonJS build and no types
+  const start = require('occt-import-js') as () => Promise<{
+    ReadStepFile(bytes: Uint8Array, options: null): StepContent;
+  }>;
+  const occt = await start();
+  parse = (bytes) => occt.ReadStepFile(bytes, null);
+});
+
+function read(bytes: Uint8Array, maxObjects = 100_000) {
+  const objects: SolidObject[] = [];
+  const parts: SolidPart[] = [];
+  const sink = {
+    object: (object: SolidObject) => objects.push(object) - 1,
+    part: (part: SolidPart) => void parts.push(part),
+  };
+  return { objects, parts, result: readStep(bytes, sink, { maxObjects, parse }) };
+}
+const fileOf = (...path: string[]): Uint8Array => new Uint8Array(readFileSync(join(folder, ...path)));
+
+/** Sides of the box about all parts, millimetres. */
+function sizeOf(parts: readonly SolidPart[]): number[] {
+  return [0, 1, 2].map((axis) => {
+    const values = parts.flatMap(({ positions, triangles }) =>
+      Array.from(triangles, (corner) => positions[3 * corner + axis]!),
+    );
+    return Math.max(...values) - Math.min(...values);
+  });
+}
+
+it('a cube of a metre is one, whether its file counts in millimetres, metres or inches', () => {
+  for (const unit of ['mm', 'm', 'in'])
+    for (const side of sizeOf(read(fileOf('cube-units', `cube-${unit}.step`)).parts)) expect(side).toBeCloseTo(1000, 6);
+});
+
+it('the edges of a cube are the twelve borders of its faces', () => {
+  const { parts } = read(fileOf('cube-units', 'cube-mm.step'));
+  const items = new SolidItems();
+  for (const part of parts) expect(items.add(part)).toBe(12);
+  expect(items.pieces[0]!.edgePositions.length / 6).toBe(12);
+});
+
+it('an assembly comes in with its parts by name and its branches as layers', () => {
+  const { objects, result } = read(fileOf('cax-if', 'as1-tu-203.stp'));
+  expect(objects).toHaveLength(18);
+  expect(new Set(objects.map(({ name }) => name))).toEqual(new Set(['nut', 'rod', 'bolt', 'l-bracket', 'plate']));
+  const assemblies = ['l-bracket-assembly', 'l-bracket-assembly', 'plate', 'rod-assembly'];
+  expect(result.layers.map(({ name }) => name).sort()).toEqual(assemblies);
+  expect(result.frame).toContain('millimetres');
+});
+
+it('a damaged one is refused; limits are named', () => {
+  expect(() => read(new TextEncoder().encode('ISO-10303-21;\nHEADER;\n'))).toThrow(ReadError);
+  expect(() => read(fileOf('cax-if', 'as1-tu-203.stp'), 3)).toThrow(/more than 12 triangles/);
+});

@@ -1,4 +1,0 @@
-declare module 'draco3dgltf' {
-  const draco: { createDecoderModule(): Promise<unknown> };
-  export default draco;
-}

@@ -133,7 +133,7 @@ test('a level orbit ends exactly at straight above; an open one goes on, and lev
   expect(tiltOf(level)).toBeCloseTo(tiltOf(rolled), 3);
 });
 
-test('the orbit tool, a held key and two fingers turn, too', async ({ page, app }) => {
+test('the orbit tool and a held key turn, too', async ({ page, app }) => {
   const start = await openYard(page, app);
   const grabbed = seenAt(start, tankTop);
   const drag = async (dx: number): Promise<void> => {
@@ -303,7 +303,10 @@ test('objects are told under the cursor, picked by a click, framed, and found by
   );
 });
 
-test('the view is in the address and comes back with it, tilted and in perspective', async ({ page, app }) => {
+test('the view is in the address and comes back with it, tilted and in perspective; a home view can be set', async ({
+  page,
+  app,
+}) => {
   await openYard(page, app);
   await page.getByRole('group', { name: 'Dial' }).getByRole('button', { name: 'From west, above' }).click();
   const before = await press(page, 'q');
@@ -313,4 +316,8 @@ test('the view is in the address and comes back with it, tilted and in perspecti
   expect(after.camera.projection).toBe('perspective');
   for (const axis of ['x', 'y', 'z'] as const)
     expect(Math.abs(after.camera.eye[axis] - before.camera.eye[axis])).toBeLessThan(0.01);
+  await press(page, 'Shift+G');
+  await press(page, '0');
+  const home = await press(page, 'i');
+  expect(home.camera).toEqual(after.camera);
 });

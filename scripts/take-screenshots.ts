@@ -33,7 +33,10 @@ const press = async (...keys: string[]): Promise<void> => {
 const trailIsMade = (): Promise<unknown> => page.waitForFunction(() => !document.querySelector('.trail-blank'));
 
 await page.goto(app.url);
-await page.getByRole('img', { name: /Picture of/ }).waitFor();
+// the models of the demo come in after the plan
+await page.waitForFunction(() => document.querySelectorAll('img[alt^="Picture of"]').length === 3, null, {
+  timeout: 120_000,
+});
 await page.waitForLoadState('networkidle');
 await shoot('drawings');
 
@@ -141,11 +144,15 @@ for (let i = 0; i < 4; i++) await page.keyboard.press('w');
 await settled(page);
 await shoot('hidden-line');
 for (let i = 0; i < 3; i++) await page.keyboard.press('w');
-await page.keyboard.press('q');
+await page.getByRole('group', { name: 'Dial' }).getByRole('button', { name: 'From west, above' }).click();
+await page.keyboard.press('g');
+await page.keyboard.type('KS-PU-204');
+await page.getByRole('option').first().waitFor();
+await page.keyboard.press('Enter');
 await settled(page);
-await page.mouse.move(600, 400);
-for (let i = 0; i < 7; i++) await page.mouse.wheel(0, -120);
-await settled(page);
+for (let i = 0; i < 2; i++) await page.keyboard.press('Escape');
+await page.locator('.pane-surface').focus();
+await press('q', 'Shift+X', '-');
 await page.mouse.move(640, 20);
 await settled(page);
 await shoot('perspective');

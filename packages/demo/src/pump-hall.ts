@@ -389,10 +389,24 @@ function walkways(model: ModelWriter, paints: Paints): void {
 function lighting(model: ModelWriter, paints: Paints): void {
   const group = model.group('Lighting');
   for (let row = 0; row < 6; row++)
-    for (let i = 0; i < 20; i++)
-      model.object(`KS-LU-${String(1001 + row * 20 + i)}`, group, 'luminaire', () => [[luminaire(), paints.cabinet]], {
-        at: [2 + i * 3, 3 + row * 5.5, EAVES - 0.5],
-      });
+    for (let i = 0; i < 20; i++) {
+      const tag = `KS-LU-${String(1001 + row * 20 + i)}`;
+      const [east, north] = [2 + i * 3, 3 + row * 5.5];
+      model.object(tag, group, 'luminaire', () => [[luminaire(), paints.cabinet]], { at: [east, north, EAVES - 0.5] });
+      for (const [side, shift] of [
+        ['W', -0.5],
+        ['E', 0.5],
+      ] as const)
+        model.object(
+          `Hanger ${side} of ${tag}`,
+          group,
+          'light hanger',
+          () => [[cylinder(0.008, 0.4, 6), paints.cable]],
+          {
+            at: [east + shift, north, EAVES - 0.4],
+          },
+        );
+    }
 }
 
 function crane(model: ModelWriter, paints: Paints): void {
@@ -444,6 +458,9 @@ function electrical(model: ModelWriter, paints: Paints): void {
         model.object(`Cable ${level + 1}.${i + 1} ${phase}`, trays, 'cable', () => [[cable(), paints.cable]], {
           at: [2 + i, north, 5.5 + level * 0.5],
         });
+      model.object(`Tie ${level + 1}.${i + 1}`, trays, 'tie', () => [[box(0.02, 0.36, 0.07), paints.safety]], {
+        at: [2.7 + i, 31, 5.5 + level * 0.5],
+      });
       model.object(`Hanger ${level + 1}.${i + 1}`, trays, 'hanger', () => [[trayHanger(), paints.galvanised]], {
         at: [2.5 + i, 31, 5.45 + level * 0.5],
       });

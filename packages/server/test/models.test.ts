@@ -85,6 +85,7 @@ it('its tiles hold every object and triangle once, each within its box', async (
   const { drawing } = await server.import(pumpHallModel(), 'hall.glb');
   expect(drawing.counts.triangles).toBeGreaterThanOrEqual(400_000);
   expect(drawing.counts.layers).toBeGreaterThanOrEqual(12);
+  expect(drawing.counts.objects).toBeGreaterThanOrEqual(3000);
   const tileset = await server.json<TilesetJson>(`/api/drawings/${drawing.id}/tiles/tileset.json`);
   const objects = new Set<number>();
   let triangles = 0;

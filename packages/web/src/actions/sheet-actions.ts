@@ -1,5 +1,5 @@
 import { ChevronLeft, ChevronRight, FileText } from 'lucide-react';
-import { fitView } from '@gull-pane/core/camera/fit-view';
+import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { viewBox } from '@gull-pane/core/camera/view-box';
 import { cornersOfSheet, sheetInView, sheetOf } from '@gull-pane/core/spatial/sheet';
 import type { Action, ActionTarget } from './action';
@@ -14,7 +14,7 @@ export function shownSheet({ drawing, pane }: Pick<ActionTarget, 'drawing' | 'pa
 export function goToSheet({ drawing, pane }: Pick<ActionTarget, 'drawing' | 'pane'>, index: number): void {
   const sheet = drawing.getState().drawing.sheets[index];
   if (!sheet) return;
-  pane.getState().travel((from, viewport, limits) => fitView(from, viewport, cornersOfSheet(sheet), limits));
+  pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, cornersOfSheet(sheet), limits));
 }
 
 function cornersToFit(target: ActionTarget): readonly number[] | null {
@@ -33,7 +33,7 @@ export const fitSheetAction: Action = {
   icon: FileText,
   run(target) {
     const corners = cornersToFit(target);
-    if (corners) target.pane.getState().travel((from, viewport, limits) => fitView(from, viewport, corners, limits));
+    if (corners) target.pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, corners, limits));
   },
   isEnabled: (target) => cornersToFit(target) !== null,
 };

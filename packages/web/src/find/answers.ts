@@ -1,6 +1,6 @@
 import type { LucideIcon } from 'lucide-react';
 import { CornerDownRight, Layers, Type } from 'lucide-react';
-import { fitView } from '@gull-pane/core/camera/fit-view';
+import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { formatBearing } from '@gull-pane/core/camera/twist';
 import { formatScale } from '@gull-pane/core/camera/scale';
 import { TextIndex, folded } from '@gull-pane/core/find/text-index';
@@ -94,7 +94,7 @@ function layerAnswers({ drawing, pane }: ActionTarget, words: string, isAsked: b
     detail: `${grouped(objects)} objects${hidden.has(id) ? ', hidden' : ''}`,
     run: () => {
       own.setLayersVisible([id], true);
-      pane.getState().travel((from, viewport, limits) => fitView(from, viewport, support, limits));
+      pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, support, limits));
     },
   }));
 }

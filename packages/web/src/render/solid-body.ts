@@ -7,7 +7,6 @@ import type { SolidMaterials } from './solid-materials';
 export class SolidBody {
   readonly surface: Mesh | null;
   readonly edges: LineSegments | null;
-  readonly hiddenEdges: LineSegments | null;
 
   constructor(
     readonly content: SolidTileContent,
@@ -23,7 +22,7 @@ export class SolidBody {
       this.surface = still(new Mesh(geometry, materials.surface));
     }
     const { edgePositions, edgeNormals, edgeObjects, edgeMaterials } = content;
-    this.edges = this.hiddenEdges = null;
+    this.edges = null;
     if (edgePositions.length > 0) {
       const geometry = geometryOf(edgePositions, edgeObjects, edgeMaterials);
       const [face, other] = halves(edgeNormals);
@@ -31,7 +30,6 @@ export class SolidBody {
       geometry.setAttribute('other', new BufferAttribute(other, 4, true));
       geometry.setAttribute('density', new BufferAttribute(content.edgeDensities, 1));
       this.edges = still(new LineSegments(geometry, materials.edges));
-      this.hiddenEdges = still(new LineSegments(geometry, materials.hiddenEdges));
     }
   }
 

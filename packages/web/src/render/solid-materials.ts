@@ -125,15 +125,9 @@ void main() {
 const edgeFragment = /* glsl */ `
 precision highp float;
 flat in vec4 line;
-uniform bool dashed;
 out vec4 colour;
-void main() {
-  if (dashed && mod(gl_FragCoord.x + gl_FragCoord.y, 7.0) > 3.0) discard;
-  colour = line;
-}`;
+void main() { colour = line; }`;
 
-/** Edges of what lies behind surfaces are so faint where they are drawn at all. */
-const HIDDEN_ALPHA = 0.28;
 const SEE_THROUGH_ALPHA = 0.2;
 
 /** What a look draws. */
@@ -160,7 +154,6 @@ const lookNumbers = { none: 0, ground: 0, shaded: 1, materials: 2 } as const;
 export class SolidMaterials {
   readonly surface: RawShaderMaterial;
   readonly edges: RawShaderMaterial;
-  readonly hiddenEdges: RawShaderMaterial;
   readonly #materials: readonly SolidMaterial[];
   #paletteTexture: DataTexture | null = null;
 
@@ -179,11 +172,9 @@ export class SolidMaterials {
       return material;
     };
     const push = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
-    const line = (dashed: boolean): object => ({ ink: { value: [0, 0, 0, 1] }, dashed: { value: dashed } });
     this.surface = make(surfaceVertex, surfaceFragment, { side: 2, ...push });
-    this.edges = make(edgeVertex, edgeFragment, { uniforms: line(false), transparent: true, depthWrite: false });
-    this.hiddenEdges = make(edgeVertex, edgeFragment, { uniforms: line(true), transparent: true, depthWrite: false });
-    this.hiddenEdges.depthFunc = 6; // GREATER: only what lies behind something
+    const ink = { ink: { value: [0, 0, 0, 1] } };
+    this.edges = make(edgeVertex, edgeFragment, { uniforms: ink, transparent: true, depthWrite: false });
   }
 
   setGround(ground: Colour): void {
@@ -200,10 +191,7 @@ export class SolidMaterials {
     set('accent', isNight ? '#ff8a5b' : '#d9532c');
     set('teal', isNight ? '#5cc4d4' : '#1f7a8c');
     const ink = isNight ? [0.9, 0.93, 0.95] : [0.09, 0.2, 0.29];
-    for (const material of [this.edges, this.hiddenEdges]) {
-      const value = material.uniforms.ink!.value as number[];
-      value.splice(0, 3, ...ink);
-    }
+    (this.edges.uniforms.ink!.value as number[]).splice(0, 3, ...ink);
   }
 
   /** @param unitsPerPx in the plane through the target, which lies at the depth `focus` */
@@ -222,7 +210,6 @@ export class SolidMaterials {
     this.surface.transparent = isClear;
     this.surface.depthWrite = rule.alpha === 1;
     (this.edges.uniforms.ink!.value as number[])[3] = rule.edgeAlpha;
-    (this.hiddenEdges.uniforms.ink!.value as number[])[3] = HIDDEN_ALPHA;
     return rule;
   }
 
@@ -232,7 +219,7 @@ export class SolidMaterials {
   }
 
   get #all(): readonly RawShaderMaterial[] {
-    return [this.surface, this.edges, this.hiddenEdges];
+    return [this.surface, this.edges];
   }
 
   /** Three rows: colours of surfaces, of edges, and metalness with roughness. */

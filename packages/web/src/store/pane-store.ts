@@ -7,7 +7,7 @@ import {
   type ScreenPoint,
   type Viewport,
 } from '@gull-pane/core/camera/camera';
-import { fitView } from '@gull-pane/core/camera/fit-view';
+import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { easeInOut, flightBetween, type Flight } from '@gull-pane/core/camera/flight';
 import { frameCorners } from '@gull-pane/core/camera/frame';
 import { glideFrom } from '@gull-pane/core/camera/glide';
@@ -139,7 +139,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
   let drift: { readonly velocity: Vec2; readonly pivot: Vec3; lastMs: number } | null = null;
 
   return createStore<PaneState & PaneActions>((set, get) => {
-    const showAll = (camera: Camera, viewport: Viewport): Camera => fitView(camera, viewport, around.support(), limits);
+    const showAll = (camera: Camera, viewport: Viewport): Camera =>
+      fitSupport(camera, viewport, around.support(), limits);
 
     const atSurface = (camera: Camera, viewport: Viewport, at: ScreenPoint): Camera => {
       const point = solid?.surfaceAt(camera, viewport, at);

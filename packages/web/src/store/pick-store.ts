@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { fitView } from '@gull-pane/core/camera/fit-view';
+import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { screenToWorld, worldToScreen, type ScreenPoint } from '@gull-pane/core/camera/camera';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Intent } from '@gull-pane/core/intent/intents';
@@ -156,7 +156,8 @@ export function createPickStore(client: Answers, pane: PaneStore): PickStore {
         client
           .ask('support', { entries })
           .then(
-            (support) => pane.getState().travel((from, viewport, limits) => fitView(from, viewport, support, limits)),
+            (support) =>
+              pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, support, limits)),
             fail,
           );
       },

@@ -1,6 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
-import { fitView } from '@gull-pane/core/camera/fit-view';
+import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { regionOfPane } from '@gull-pane/core/pick/region';
 import type { StrayReport } from '@gull-pane/core/spatial/strays';
@@ -92,7 +92,7 @@ export function createSightStore(
         .ask('like', { entries: strays, by: 'others' })
         .then((entries) => asked.ask('support', { entries }))
         .then((support) =>
-          pane.getState().travel((from, viewport, limits) => fitView(from, viewport, support, limits)),
+          pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, support, limits)),
         );
     },
     visitStray() {

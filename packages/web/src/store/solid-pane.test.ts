@@ -46,6 +46,18 @@ describe('a pane with a solid', () => {
     expect(pane.getState().trail.entries).toHaveLength(2);
   });
 
+  it('turns about the middle of two fingers that move together', () => {
+    const { pane } = makeSolid();
+    const { camera, viewport } = pane.getState();
+    const about = { x: 420, y: 260 };
+    const held = plateAt(camera, viewport, about);
+    pane.getState().apply({ kind: 'pan', dx: 40, dy: 12, within: 'drag', about }, 0);
+    const turned = pane.getState().camera;
+    expect(directionOf(turned).bearingRad).not.toBeCloseTo(directionOf(camera).bearingRad, 2);
+    const seen = worldToScreen(turned, viewport, held);
+    expect(Math.hypot(seen.x - about.x, seen.y - about.y)).toBeLessThan(1e-6);
+  });
+
   it('drifts on with the speed of the hand once that is wanted, and stands when told; a long pause is no leap', () => {
     const { pane, clock, orbit } = makeSolid();
     pane.getState().setDrifts(true);

@@ -8,7 +8,12 @@ import { fitPerspective } from './projection.ts';
  * @param points x, y, z triples in drawing units; the hull of what shall be seen is enough
  * @returns the same camera if there are no points
  */
-export const fitView = (camera: Camera, viewport: Viewport, points: ArrayLike<number>, limits: ScaleLimits): Camera =>
+export const fitSupport = (
+  camera: Camera,
+  viewport: Viewport,
+  points: ArrayLike<number>,
+  limits: ScaleLimits,
+): Camera =>
   camera.projection === 'perspective'
     ? fitPerspective(camera, viewport, points, limits)
     : fitPoints(camera, viewport, points, limits);

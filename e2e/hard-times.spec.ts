@@ -55,14 +55,14 @@ test('300 MB come in while the server goes on answering', async () => {
   for (let i = 0; i < 300; i++) parts.push(padding);
   parts.push('</svg>');
   const { jobId, drawingId } = await upload(app, 'Wordy.svg', parts);
-  let job: JobDto | undefined;
   let answers = 0;
-  do {
-    job = await read<JobDto>(app, `jobs/${jobId}`);
+  const ended = async (): Promise<JobDto['state'] | null> => {
+    const { state } = await read<JobDto>(app, `jobs/${jobId}`);
     expect((await fetch(`${app.url}api/health`)).status).toBe(200);
     answers++;
-  } while (!hasEnded(job.state));
-  expect(job.state).toBe('done');
+    return hasEnded(state) ? state : null;
+  };
+  await expect.poll(ended, { intervals: [100], timeout: 180_000 }).toBe('done');
   expect(answers).toBeGreaterThan(3);
   expect((await read<DrawingDto>(app, `drawings/${drawingId}`)).counts.objects).toBe(2000);
   await app.stop();

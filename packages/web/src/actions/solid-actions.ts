@@ -1,12 +1,6 @@
-import { Axis3d, Box, Compass, Home, HousePlus, Lock, Orbit, RefreshCw, Rotate3d, Scale3d, SunDim } from 'lucide-react';
-import {
-  standardDirections,
-  isAlongAxis,
-  HOME_DIRECTION,
-  squaredUp,
-  type StandardDirection,
-} from '@gull-pane/core/camera/directions';
-import { directionOf, levelUp, orientationOf, rollOf, turnAbout, type Direction } from '@gull-pane/core/camera/orbit';
+import { Axis3d, Box, Home, HousePlus, Lock, Orbit, RefreshCw, Rotate3d, Scale3d, SunDim } from 'lucide-react';
+import { standardDirections, HOME_DIRECTION, type StandardDirection } from '@gull-pane/core/camera/directions';
+import { levelUp, orientationOf, rollOf, turnAbout, type Direction } from '@gull-pane/core/camera/orbit';
 import { orbitModes } from '@gull-pane/core/camera/orbit-drag';
 import { focusedAt, toParallel, toPerspective } from '@gull-pane/core/camera/projection';
 import { useHomes } from '../store/homes-store';
@@ -94,16 +88,6 @@ export const lockAction = solid({
   isOn: ({ pane }) => pane.getState().isLocked,
 });
 
-export const squareSolidAction = solid({
-  id: 'square-solid',
-  name: 'Square up the model',
-  sentence: 'Looks straight along the axis that is nearest: a tilted plan is a plan again.',
-  keys: ['Shift+q'],
-  icon: Compass,
-  run: (target) => goToDirection(target, squaredUp(target.pane.getState().camera)),
-  isEnabled: ({ pane }) => !isAlongAxis(directionOf(pane.getState().camera)),
-});
-
 export const projectionAction = solid({
   id: 'projection',
   name: 'Switch projection',
@@ -185,7 +169,7 @@ export const directionActions: readonly Action[] = [
 ];
 
 export const turnActions: readonly Action[] = [
-  ...[orbitAction, levelUpAction, squareSolidAction, lockAction],
+  ...[orbitAction, levelUpAction, lockAction],
   ...[orbitModeAction, driftAction, homeAction, setHomeAction],
 ];
 export const solidViewActions: readonly Action[] = [projectionAction, lookAction, dialAction];

@@ -1,8 +1,9 @@
 import { Compass, RotateCcw, RotateCw } from 'lucide-react';
-import { planTilt } from '@gull-pane/core/camera/directions';
-import { directionOf, orientationOf, turnAbout } from '@gull-pane/core/camera/orbit';
+import { isAlongAxis, planTilt, squaredUp } from '@gull-pane/core/camera/directions';
+import { directionOf, orientationOf, rollOf, turnAbout } from '@gull-pane/core/camera/orbit';
 import { bearingOf, twistTo } from '@gull-pane/core/camera/twist';
 import type { Action } from './action';
+import { goToDirection } from './solid-actions';
 
 const QUARTER = Math.PI / 2;
 
@@ -48,12 +49,20 @@ export const quarterRightAction = turn(
 );
 
 export const squareUpAction: Action = {
-  for: 'flat',
   id: 'square-up',
   name: 'Square up',
-  sentence: 'Puts north at the top again.',
+  sentence: 'Puts north at the top again; a model is looked at straight along its nearest axis.',
   keys: ['u'],
   icon: Compass,
-  run: ({ pane }) => pane.getState().travel((from) => twistTo(from, 0)),
-  isEnabled: ({ pane }) => bearingOf(pane.getState().camera) !== 0,
+  run(target) {
+    const { kind } = target.drawing.getState().drawing;
+    const own = target.pane.getState();
+    if (kind === 'solid') goToDirection(target, squaredUp(own.camera));
+    else own.travel((from) => twistTo(from, 0));
+  },
+  isEnabled({ pane, drawing }) {
+    const { camera } = pane.getState();
+    if (drawing.getState().drawing.kind === 'flat') return bearingOf(camera) !== 0;
+    return !isAlongAxis(directionOf(camera)) || Math.abs(rollOf(camera)) > 1e-9;
+  },
 };

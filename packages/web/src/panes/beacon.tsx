@@ -27,7 +27,9 @@ function Shown({ target }: { readonly target: ActionTarget }): ReactElement {
   const viewport = useStore(pane, (state) => state.viewport);
   const { unit } = useStore(drawing, (state) => state.drawing);
   const key = shownKey(useBindings()[returnAction.id] ?? []);
-  const away = nearest && worldToScreen(camera, viewport, { z: camera.target.z, ...nearest });
+  const seen = nearest && worldToScreen(camera, viewport, { z: camera.target.z, ...nearest });
+  // what lies behind the eye is nowhere on the screen
+  const away = seen && Number.isFinite(seen.x) ? seen : null;
   const beyondPx = away ? distanceToPane(away, viewport) : 0;
   return (
     <>

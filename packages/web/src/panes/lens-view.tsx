@@ -57,11 +57,11 @@ function LensPicture({
         id: `${pane.getState().id}/lens`,
         advance: () => undefined,
         view: () => {
-          const { camera, viewport: around, cursor, limits, look } = pane.getState();
+          const { camera, viewport: around, cursor, limits, look, atSurface } = pane.getState();
           const at = cursor ?? { x: around.widthPx / 2, y: around.heightPx / 2 };
           const { ratio } = tools.getState().states.lens;
           return {
-            camera: lensCamera(camera, around, at, ratio, limits),
+            camera: lensCamera(atSurface(camera, around, at), around, at, ratio, limits),
             viewport,
             hidden: drawing.getState().hidden,
             ...{ looks: allLooks, look },

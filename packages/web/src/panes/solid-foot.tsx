@@ -10,14 +10,8 @@ import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { Action, ActionTarget } from '../actions/action';
 import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
-import {
-  dialAction,
-  lockAction,
-  lookAction,
-  projectionAction,
-  squareSolidAction,
-  switchProjection,
-} from '../actions/solid-actions';
+import { dialAction, lockAction, lookAction, projectionAction, switchProjection } from '../actions/solid-actions';
+import { squareUpAction } from '../actions/twist-actions';
 import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
 
 export const lookNames: Readonly<Record<SolidLook, string>> = {
@@ -68,7 +62,7 @@ function DirectionPart({ target }: { readonly target: ActionTarget }): ReactElem
         <span className="foot-view">{words}</span>
       </FootButton>
       {isTilted && (
-        <FootButton action={squareSolidAction} target={target} label="Square up">
+        <FootButton action={squareUpAction} target={target} label="Square up">
           <span>square up</span>
         </FootButton>
       )}

@@ -1,5 +1,8 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { orientationAtBearing } from '@gull-pane/core/camera/twist';
+import type { Camera } from '@gull-pane/core/camera/camera';
+import { planTilt } from '@gull-pane/core/camera/directions';
+import { directionOf, orientationOf } from '@gull-pane/core/camera/orbit';
 import { clampScale } from '@gull-pane/core/camera/limits';
 import { parseQuery, type Query } from '@gull-pane/core/find/query';
 import type { FindClient } from '../find/find-client';
@@ -107,6 +110,12 @@ export function createFindStore(
   });
 }
 
+/** A plan turns in its plane, a model about the upright. */
+function atBearing(camera: Camera, bearingRad: number): Camera['orientation'] {
+  const { tiltRad } = directionOf(camera);
+  return planTilt(camera) === 0 ? orientationAtBearing(bearingRad) : orientationOf({ bearingRad, tiltRad });
+}
+
 /** Does what a command of the find field says. @returns false for what is no command */
 export function runQuery(query: Query, pane: PaneStore, mmPerPx: number): boolean {
   const own = pane.getState();
@@ -118,7 +127,7 @@ export function runQuery(query: Query, pane: PaneStore, mmPerPx: number): boolea
       own.travel((from, _, limits) => ({ ...from, unitsPerPx: clampScale(query.denominator * mmPerPx, limits) }));
       return true;
     case 'bearing':
-      own.travel((from) => ({ ...from, orientation: orientationAtBearing((query.degrees * Math.PI) / 180) }));
+      own.travel((from) => ({ ...from, orientation: atBearing(from, (query.degrees * Math.PI) / 180) }));
       return true;
     case 'steps':
       for (let i = 0; i < Math.abs(query.steps); i++) {

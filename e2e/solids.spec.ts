@@ -179,7 +179,7 @@ test('a plan is locked: orbit pans it, a hint says how to unlock; a tilted one s
   const tilted = await letGo(page);
   expect(tiltOf(tilted)).toBeLessThan(89);
   await expect(page.getByRole('button', { name: /Direction, Plan, tilted \d+°/ })).toBeVisible();
-  await page.getByRole('button', { name: 'Square up', exact: true }).click();
+  await page.getByRole('group', { name: 'Foot' }).getByRole('button', { name: 'Square up', exact: true }).click();
   expect(tiltOf(await settled(page))).toBeCloseTo(90, 6);
 });
 

@@ -77,3 +77,26 @@ test('a drawing is renamed and takes a newer file', async ({ page, app }) => {
     .setInputFiles({ name: 'B.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(newer) });
   await expect(page.getByRole('listitem', { name: 'Valve, revised' })).toContainText('3 objects');
 });
+
+test('an OBJ and the file of its materials, dropped together, become one model in its colours', async ({
+  page,
+  app,
+}) => {
+  await page.goto(app.url);
+  await drop(page, [
+    { name: 'Plate.mtl', content: 'newmtl Brass\nKd 0.8 0.6 0.2\n' },
+    {
+      name: 'Plate.obj',
+      content: 'mtllib Plate.mtl\no Plate\nusemtl Brass\nv 0 0 0\nv 900 0 0\nv 900 500 0\nf 1 2 3\n',
+    },
+  ]);
+  await page.getByRole('link', { name: 'Plate' }).click();
+  const pane = await settled(page);
+  expect(pane.drawn).toMatchObject({ triangles: 1 });
+  const { id } = (await inspect(page)).drawing!;
+  const told = (await (await fetch(`${app.url}api/drawings/${id}/layers`)).json()) as {
+    name: string;
+    colour: string;
+  }[];
+  expect(told.map(({ name, colour }) => [name, colour])).toEqual([['Brass', '#cc9933']]);
+});

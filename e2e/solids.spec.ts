@@ -317,7 +317,36 @@ test('the view is in the address and comes back with it, tilted and in perspecti
   for (const axis of ['x', 'y', 'z'] as const)
     expect(Math.abs(after.camera.eye[axis] - before.camera.eye[axis])).toBeLessThan(0.01);
   await press(page, 'Shift+G');
+  await expect(page.getByText('Home view set')).toBeVisible();
   await press(page, '0');
   const home = await press(page, 'i');
   expect(home.camera).toEqual(after.camera);
+  // it is kept with the drawing, not in this browser alone
+  const elsewhere = await page.context().browser()!.newPage({ reducedMotion: 'reduce' });
+  await elsewhere.goto(page.url().replace(/\?.*/, ''));
+  await settled(elsewhere);
+  await press(elsewhere, '0');
+  expect((await press(elsewhere, 'i')).camera).toEqual(after.camera);
+  await elsewhere.close();
+});
+
+test.describe('on a touch screen', () => {
+  test.use({ hasTouch: true });
+
+  test('two fingers that move side by side turn the model about what lies between them', async ({ page, app }) => {
+    const before = await openYard(page, app);
+    const cdp = await page.context().newCDPSession(page);
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]): Promise<unknown> =>
+      cdp.send('Input.dispatchTouchEvent', { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });
+    const { x, y } = seenAt(before, tankTop);
+    await touch('touchStart', [x - 40, y]);
+    await touch('touchStart', [x - 40, y], [x + 40, y]);
+    for (const step of [20, 60, 110, 150])
+      await touch('touchMove', [x - 40 + step, y - step / 4], [x + 40 + step, y - step / 4]);
+    await touch('touchEnd');
+    const after = await settled(page);
+    expect(apart(seenAt(after, tankTop), { x, y })).toBeLessThan(0.5);
+    expect(Math.abs(tiltOf(after) - tiltOf(before))).toBeGreaterThan(3);
+    expect(after.camera.widthWorld).toBeCloseTo(before.camera.widthWorld!, 6);
+  });
 });

@@ -30,3 +30,23 @@ export const isMirror = (m: ArrayLike<number>): boolean =>
     m[4]! * (m[1]! * m[10]! - m[9]! * m[2]!) +
     m[8]! * (m[1]! * m[6]! - m[5]! * m[2]!) <
   0;
+
+/** So much may sides differ, as a share, and still be even: single precision in files. */
+const EVENNESS = 1e-6;
+
+/**
+ * How a placement turns shapes, for directions in the drawing.
+ * @param m column-major 4 × 4, in metres with Y up
+ * @returns an orthonormal 3 × 3, row by row, from the shape's own axes; null if it doesn't keep shapes alike
+ */
+export function evenTurn(m: ArrayLike<number>): Float64Array | null {
+  const columns = [0, 4, 8].map((at) => [m[at]!, -m[at + 2]!, m[at + 1]!]);
+  const dot = (a: readonly number[], b: readonly number[]): number => a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
+  const square = dot(columns[0]!, columns[0]!);
+  if (!(square > 0)) return null;
+  for (let a = 0; a < 3; a++)
+    for (let b = 0; b <= a; b++)
+      if (Math.abs(dot(columns[a]!, columns[b]!) - (a === b ? square : 0)) > EVENNESS * square) return null;
+  const length = Math.sqrt(square);
+  return Float64Array.from({ length: 9 }, (_, i) => columns[i % 3]![Math.floor(i / 3)]! / length);
+}

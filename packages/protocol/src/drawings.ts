@@ -15,6 +15,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { CameraDto } from './camera.ts';
 import type { ProblemDetails } from './problems.ts';
 
 /** A place in drawing units: X east, Y north, Z up. */
@@ -80,6 +81,8 @@ export class DrawingDto {
   /** Rises with each import of content; part of the tiles' addresses. */
   @IsInt() @Min(0) revision!: number;
   @IsInt() @Min(0) sourceBytes!: number;
+  /** The view that Home goes to; absent while none has been set. */
+  @IsOptional() @ValidateNested() @Type(() => CameraDto) home!: CameraDto | null;
   @IsDateString() createdAt!: string;
   @IsDateString() updatedAt!: string;
   /** The latest import while it hasn't ended, else absent. */

@@ -2,6 +2,7 @@
 import 'reflect-metadata';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
+import { CameraDto } from './camera.ts';
 import { DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './drawings.ts';
 import { JobDto } from './jobs.ts';
 import { problemCatalogue, type ProblemCode } from './problems.ts';
@@ -124,6 +125,10 @@ export const operations: readonly Operation[] = [
   {
     ...{ method: 'put', path: '/api/drawings/{id}/trail', summary: 'Keeps where its pane has been', status: 204 },
     ...{ body: json(ref(TrailDto)), problems: ['drawing-not-found', 'bad-request'] },
+  },
+  {
+    ...{ method: 'put', path: '/api/drawings/{id}/home', summary: 'Sets the view that Home goes to', status: 204 },
+    ...{ body: json(ref(CameraDto)), problems: ['drawing-not-found', 'bad-request'] },
   },
   {
     ...{ method: 'get', path: '/api/jobs/{id}', summary: 'An import job', answer: json(ref(JobDto)) },

@@ -1,17 +1,7 @@
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsIn,
-  IsInt,
-  IsNumber,
-  IsOptional,
-  IsPositive,
-  Max,
-  Min,
-  ValidateNested,
-} from 'class-validator';
+import { ArrayMaxSize, IsArray, IsIn, IsInt, Min, ValidateNested } from 'class-validator';
+import { CameraDto } from './camera.ts';
 
 /** So many views of a trail are kept with a drawing, the newest and those on the way to the present one. */
 export const MOST_KEPT_VIEWS = 250;
@@ -19,18 +9,8 @@ export const MOST_KEPT_VIEWS = 250;
 export const stepKinds = ['open', 'wheel', 'drag', 'keys', 'jump'] as const;
 export type StepKindDto = (typeof stepKinds)[number];
 
-/** A view of a trail. Drawing units; the direction as a unit quaternion that turns camera axes into world axes. */
-export class TrailViewDto {
-  @IsNumber() x!: number;
-  @IsNumber() y!: number;
-  @IsNumber() z!: number;
-  @IsPositive() unitsPerPx!: number;
-  @IsNumber() @Min(-1.000001) @Max(1.000001) qx!: number;
-  @IsNumber() @Min(-1.000001) @Max(1.000001) qy!: number;
-  @IsNumber() @Min(-1.000001) @Max(1.000001) qz!: number;
-  @IsNumber() @Min(-1.000001) @Max(1.000001) qw!: number;
-  /** In perspective: the vertical field of view. A parallel view has none. */
-  @IsOptional() @IsPositive() @Max(Math.PI) fovRad?: number;
+/** A view of a trail. */
+export class TrailViewDto extends CameraDto {
   @IsIn(stepKinds) kind!: StepKindDto;
   /** Index of the view that it was reached from, −1 for the first. */
   @IsInt() @Min(-1) parent!: number;

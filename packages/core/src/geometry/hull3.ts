@@ -22,13 +22,18 @@ const STEPS = 2 ** 24;
  * @returns x, y, z triples of the corners; for points in a plane those of their outline
  */
 export function convexHull3(points: ArrayLike<number>): Float64Array {
-  const near = nearFirst(points);
-  const planes = hullPlanes(near);
-  const corners = planes ? new Set(planes.flatMap((plane) => plane.corners)) : flatCorners(near);
-  const hull = new Float64Array(3 * corners.size);
+  const corners = hullCorners(points);
+  const hull = new Float64Array(3 * corners.length);
   let at = 0;
   for (const corner of corners) for (let axis = 0; axis < 3; axis++) hull[at++] = points[3 * corner + axis]!;
   return hull;
+}
+
+/** Which points are the corners of {@link convexHull3}. */
+export function hullCorners(points: ArrayLike<number>): number[] {
+  const near = nearFirst(points);
+  const planes = hullPlanes(near);
+  return [...(planes ? new Set(planes.flatMap((plane) => plane.corners)) : flatCorners(near))];
 }
 
 /** Differences to the first point, on a grid: what lies in one plane but for rounding then lies in it exactly. */
@@ -187,7 +192,9 @@ export class HullBuilder3 {
   #corners = new Float64Array(0);
   /** A box that lies inside the hull, least and largest coordinates: most points are dropped by six comparisons. */
   #inner: readonly number[] | null = null;
-  /** The hull so far: normal and reach of each face, four numbers, about the first corner. */
+  /** What the faces are told about. */
+  #base = new Float64Array(3);
+  /** The hull so far: normal and reach of each face, four numbers, about the base. */
   #faces = new Float64Array(0);
 
   add(x: number, y: number, z: number): void {
@@ -200,10 +207,18 @@ export class HullBuilder3 {
 
   /** Whether all that lies in a box, least and largest coordinates, is known to lie inside. */
   contains(box: ArrayLike<number>): boolean {
-    const inner = this.#inner;
-    return (
-      inner !== null && [0, 1, 2].every((axis) => box[axis]! >= inner[axis]! && box[axis + 3]! <= inner[axis + 3]!)
-    );
+    const faces = this.#faces;
+    if (faces.length === 0) return false;
+    const [hx, hy, hz] = [(box[3]! - box[0]!) / 2, (box[4]! - box[1]!) / 2, (box[5]! - box[2]!) / 2];
+    const dx = box[0]! + hx - this.#base[0]!;
+    const dy = box[1]! + hy - this.#base[1]!;
+    const dz = box[2]! + hz - this.#base[2]!;
+    for (let i = 0; i < faces.length; i += 4) {
+      const [x, y, z] = [faces[i]!, faces[i + 1]!, faces[i + 2]!];
+      const farthest = x * dx + y * dy + z * dz + Math.abs(x) * hx + Math.abs(y) * hy + Math.abs(z) * hz;
+      if (farthest > faces[i + 3]!) return false;
+    }
+    return true;
   }
 
   /** @returns x, y, z triples of the hull of everything added so far */
@@ -215,7 +230,7 @@ export class HullBuilder3 {
   #isInside(x: number, y: number, z: number): boolean {
     const faces = this.#faces;
     if (faces.length === 0) return false;
-    const [dx, dy, dz] = [x - this.#corners[0]!, y - this.#corners[1]!, z - this.#corners[2]!];
+    const [dx, dy, dz] = [x - this.#base[0]!, y - this.#base[1]!, z - this.#base[2]!];
     for (let i = 0; i < faces.length; i += 4)
       if (faces[i]! * dx + faces[i + 1]! * dy + faces[i + 2]! * dz > faces[i + 3]!) return false;
     return true;
@@ -223,18 +238,26 @@ export class HullBuilder3 {
 
   #reduce(): void {
     if (this.#points.length === 0) return;
-    this.#corners = convexHull3([...this.#corners, ...this.#points]) as Float64Array<ArrayBuffer>;
+    const all = Float64Array.of(...this.#corners, ...this.#points);
+    const near = nearFirst(all);
+    const planes = hullPlanes(near);
+    const chosen = [...(planes ? new Set(planes.flatMap((plane) => plane.corners)) : flatCorners(near))];
+    const pick = (points: Float64Array): Float64Array<ArrayBuffer> =>
+      Float64Array.from({ length: 3 * chosen.length }, (_, i) => points[3 * chosen[Math.floor(i / 3)]! + (i % 3)]!);
+    this.#base = all.slice(0, 3);
+    this.#corners = pick(all);
     this.#points = [];
-    const planes = hullPlanes(nearFirst(this.#corners));
     this.#faces = Float64Array.from((planes ?? []).flatMap(({ normal, reach }) => [...normal, reach]));
-    this.#inner = planes && innerBox(this.#corners, planes);
+    this.#inner = planes && innerBox(this.#base, pick(near), planes);
   }
 }
 
-/** A box about the middle of a hull's corners that lies wholly inside; null if only a tiny one does. */
-function innerBox(corners: Float64Array, planes: readonly Plane[]): number[] | null {
-  const near = nearFirst(corners);
-  const count = corners.length / 3;
+/**
+ * A box about the middle of a hull's corners that lies wholly inside; null if only a tiny one does.
+ * @param near the corners relative to the base
+ */
+function innerBox(base: Float64Array, near: Float64Array, planes: readonly Plane[]): number[] | null {
+  const count = near.length / 3;
   const sums = [0, 0, 0];
   const low = [Infinity, Infinity, Infinity];
   const high = [-Infinity, -Infinity, -Infinity];
@@ -253,7 +276,7 @@ function innerBox(corners: Float64Array, planes: readonly Plane[]): number[] | n
       );
       return farthest < limit;
     });
-    const ends = (sign: 1 | -1): number[] => sums.map((value, axis) => corners[axis]! + value + sign * reach[axis]!);
+    const ends = (sign: 1 | -1): number[] => sums.map((value, axis) => base[axis]! + value + sign * reach[axis]!);
     if (fits) return [...ends(-1), ...ends(1)];
   }
   return null;

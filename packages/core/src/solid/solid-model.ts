@@ -9,6 +9,14 @@ export interface Material {
   readonly roughness: number;
 }
 
+/** Says of parts that they are one mesh at several places, so that what holds of it is found out once. */
+export interface SharedShape {
+  /** The same for all places where the mesh stands with its triangles in the same order. */
+  readonly key: object;
+  /** How it is turned there: an orthonormal 3 × 3, row by row. Its size may differ from place to place, evenly. */
+  readonly turn: ArrayLike<number>;
+}
+
 /** A part of an object that is of one material. */
 export interface SolidPart {
   readonly object: number;
@@ -20,6 +28,7 @@ export interface SolidPart {
   readonly triangles: Uint32Array;
   /** Two vertices an edge, where the source has edges of its own; else they are found by the angle between faces. */
   readonly edges?: Uint32Array;
+  readonly shape?: SharedShape;
 }
 
 /** An object of a model: something with a name that can be picked. */

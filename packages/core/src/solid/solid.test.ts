@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { planCamera, cameraAxes, worldToScreen } from '../camera/camera.ts';
 import { orientationOf } from '../camera/orbit.ts';
+import { aboutAxis, rotate } from '../geometry/quaternion.ts';
 import { dot3 } from '../geometry/vec.ts';
 import { placeItems } from '../pyramid/place.ts';
 import { seededRandom } from '../geometry/random.ts';
@@ -106,6 +107,60 @@ describe('normals', () => {
     }
     const box = cube(10);
     expect(shade(weld(box.positions, box.triangles)).source.length).toBe(24);
+  });
+});
+
+describe('a shape at several places', () => {
+  it('is drawn there as if it stood there alone, turned and larger', () => {
+    const turns = fc.tuple(
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: -1, max: 1, noNaN: true }),
+      fc.double({ min: -3, max: 3, noNaN: true }),
+      fc.double({ min: 0.1, max: 10, noNaN: true }),
+    );
+    fc.assert(
+      fc.property(turns, ([x, y, z, angle, scale]) => {
+        const length = Math.hypot(x, y, z + 2);
+        const axis = { x: x / length, y: y / length, z: (z + 2) / length };
+        const orientation = aboutAxis(axis, angle);
+        const columns = [
+          { x: 1, y: 0, z: 0 },
+          { x: 0, y: 1, z: 0 },
+          { x: 0, y: 0, z: 1 },
+        ].map((own) => rotate(orientation, own));
+        const turn = [...columns.map((c) => c.x), ...columns.map((c) => c.y), ...columns.map((c) => c.z)];
+        const shape = torus(60, 20, 24, 12);
+        const moved = Float64Array.from(shape.positions);
+        for (let i = 0; i < moved.length; i += 3) {
+          const at = rotate(orientation, { x: moved[i]!, y: moved[i + 1]!, z: moved[i + 2]! });
+          moved.set([at.x * scale + 500, at.y * scale, at.z * scale], i);
+        }
+        const [together, alone] = [new SolidItems(), new SolidItems()];
+        const part = { object: 0, material: 0, triangles: shape.triangles };
+        const key = {};
+        together.add({ ...part, positions: shape.positions, shape: { key, turn: [1, 0, 0, 0, 1, 0, 0, 0, 1] } });
+        together.add({ ...part, positions: moved, shape: { key, turn } });
+        alone.add({ ...part, positions: moved });
+        const [one, other] = [together.pieces[1]!, alone.pieces[0]!];
+        expect(one.edgePositions.length).toBe(other.edgePositions.length);
+        expect(together.weight.at(1)).toBe(alone.weight.at(0));
+        // both go round the same triangles, perhaps from another one on
+        const corners = (piece: typeof one): string[] =>
+          Array.from(piece.triangles, (v) => {
+            const numbers = [0, 1, 2].flatMap((k) => [piece.positions[3 * v + k]!, 20 * piece.normals[3 * v + k]!]);
+            return numbers.map((value) => (Math.round(value) + 0).toFixed(0)).join(' ');
+          });
+        const near = (a: string, b: string): boolean => {
+          const other_ = b.split(' ').map(Number);
+          return a.split(' ').every((value, i) => Math.abs(Number(value) - other_[i]!) <= 1);
+        };
+        const [first, second] = [corners(one).sort(), corners(other).sort()];
+        expect(first.length).toBe(second.length);
+        expect(first.filter((own) => !second.some((next) => near(own, next)))).toEqual([]);
+      }),
+      { numRuns: 20 },
+    );
   });
 });
 

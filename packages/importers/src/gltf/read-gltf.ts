@@ -12,7 +12,7 @@ import { multiply, aboutAxis } from '@gull-pane/core/geometry/quaternion';
 import type { KeptCamera, Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
-import { isMirror, placedFromYUp } from '../y-up.ts';
+import { evenTurn, isMirror, placedFromYUp } from '../y-up.ts';
 import { checkDocument, type GltfJson } from './check-document.ts';
 
 export interface GltfOptions {
@@ -123,6 +123,26 @@ function withoutPictures(json: GltfJson): unknown[] {
 
 type Matrix = readonly number[];
 
+/** The triangles of a shape from one of its sides. */
+interface Side {
+  readonly triangles: Uint32Array;
+}
+
+/** What a primitive holds, wherever it stands. */
+interface Shape {
+  /** x, y, z a vertex, metres, Y up. */
+  readonly local: Float64Array;
+  readonly front: Side;
+  /** Where it is mirrored; made when first asked for. */
+  behind: Side | null;
+  /** Of lines. */
+  readonly edges: Uint32Array | null;
+}
+
+const turnedOver = ({ triangles }: Side): Side => ({
+  triangles: triangles.map((_, i) => triangles[i % 3 === 0 ? i : i % 3 === 1 ? i + 1 : i - 1]!),
+});
+
 class SceneWalk {
   readonly #warnings = new Warnings('line');
   readonly #layers: Layer[] = [];
@@ -130,6 +150,7 @@ class SceneWalk {
   readonly #cameras: KeptCamera[] = [];
   readonly #materials: Material[] = [];
   readonly #materialOf = new Map<GltfMaterial | null, number>();
+  readonly #shapes = new Map<Primitive, Shape | null>();
   #objects = 0;
   #triangles = 0;
   #done = 0;
@@ -212,36 +233,32 @@ class SceneWalk {
   }
 
   #part(primitive: Primitive, object: number, world: Matrix): void {
-    const accessor = primitive.getAttribute('POSITION');
-    if (!accessor) return;
-    if (primitive.listTargets().length > 0)
-      this.#warnings.add('not-supported', 'shapes that change are shown as they begin', 0);
-    if (primitive.getAttribute('COLOR_0'))
-      this.#warnings.add('not-supported', 'colours of single vertices are left out', 0);
-    const count = accessor.getCount();
-    const indices = primitive.getIndices();
-    const corners = indices
-      ? Uint32Array.from({ length: indices.getCount() }, (_, i) => indices.getScalar(i))
-      : Uint32Array.from({ length: count }, (_, i) => i);
-    if (corners.some((corner) => corner >= count))
-      throw new ReadError('damaged-file', `A mesh of object ${object} names a vertex beyond its ${count}.`);
-    const positions = placedFromYUp(count, (vertex, to) => accessor.getElement(vertex, to), world);
+    let shape = this.#shapes.get(primitive);
+    if (shape === undefined) this.#shapes.set(primitive, (shape = this.#shape(primitive)));
+    if (!shape) return;
     const material = this.#material(primitive.getMaterial());
-    const mode = primitive.getMode();
-    const isSolid = Object.values(TRIANGLE_MODES).includes(mode);
-    if (!isSolid && !Object.values<number>(LINE_MODES).includes(mode)) {
-      this.#warnings.add('not-supported', 'points are left out', 0);
-      return;
-    }
+    const { local } = shape;
+    const positions = placedFromYUp(
+      local.length / 3,
+      (vertex, to) => {
+        to[0] = local[3 * vertex]!;
+        to[1] = local[3 * vertex + 1]!;
+        to[2] = local[3 * vertex + 2]!;
+      },
+      world,
+    );
     if (!positions.every(Number.isFinite)) {
       this.#warnings.add('not-a-number', 'a mesh with coordinates that are no numbers is left out', 0);
       return;
     }
-    if (!isSolid) {
-      this.sink.part({ object, material, positions, triangles: new Uint32Array(0), edges: pairs(corners, mode) });
+    const none = new Uint32Array(0);
+    if (shape.edges) {
+      this.sink.part({ object, material, positions, triangles: none, edges: shape.edges });
       return;
     }
-    const triangles = triples(corners, mode, isMirror(world));
+    const isTurnedOver = isMirror(world);
+    const side = isTurnedOver ? (shape.behind ??= turnedOver(shape.front)) : shape.front;
+    const { triangles } = side;
     this.#triangles += triangles.length / 3;
     const most = TRIANGLES_PER_OBJECT * this.options.maxObjects;
     if (this.#triangles > most)
@@ -249,7 +266,35 @@ class SceneWalk {
         'limit-exceeded',
         `The model has more than ${most} triangles (four times GULL_PANE_MAX_ELEMENTS).`,
       );
-    this.sink.part({ object, material, positions, triangles });
+    const turn = evenTurn(world);
+    this.sink.part({ object, material, positions, triangles, ...(turn ? { shape: { key: side, turn } } : {}) });
+  }
+
+  /** What a primitive holds wherever it stands. @returns null if nothing of it can be drawn */
+  #shape(primitive: Primitive): Shape | null {
+    const accessor = primitive.getAttribute('POSITION');
+    if (!accessor) return null;
+    if (primitive.listTargets().length > 0)
+      this.#warnings.add('not-supported', 'shapes that change are shown as they begin', 0);
+    if (primitive.getAttribute('COLOR_0'))
+      this.#warnings.add('not-supported', 'colours of single vertices are left out', 0);
+    const count = accessor.getCount();
+    const indices = primitive.getIndices();
+    const corners = new Uint32Array(indices ? indices.getCount() : count);
+    for (let i = 0; i < corners.length; i++) corners[i] = indices ? indices.getScalar(i) : i;
+    if (corners.some((corner) => corner >= count))
+      throw new ReadError('damaged-file', `A mesh of object ${this.#objects - 1} names a vertex beyond its ${count}.`);
+    const local = new Float64Array(3 * count);
+    const own: number[] = [0, 0, 0];
+    for (let vertex = 0; vertex < count; vertex++) local.set(accessor.getElement(vertex, own), 3 * vertex);
+    const mode = primitive.getMode();
+    const isSolid = Object.values(TRIANGLE_MODES).includes(mode);
+    if (!isSolid && !Object.values<number>(LINE_MODES).includes(mode)) {
+      this.#warnings.add('not-supported', 'points are left out', 0);
+      return null;
+    }
+    if (isSolid) return { local, front: { triangles: triples(corners, mode) }, behind: null, edges: null };
+    return { local, front: { triangles: new Uint32Array(0) }, behind: null, edges: pairs(corners, mode) };
   }
 
   #material(source: GltfMaterial | null): number {
@@ -298,16 +343,12 @@ const colourOf = ([r = 1, g = 1, b = 1, a = 1]: readonly number[], isClear: bool
   a: isClear ? Math.round(255 * clamp(a)) : 255,
 });
 
-function triples(corners: Uint32Array, mode: number, isTurned: boolean): Uint32Array {
+function triples(corners: Uint32Array, mode: number): Uint32Array {
+  if (mode === TRIANGLE_MODES.triangles) return corners.subarray(0, corners.length - (corners.length % 3));
   const all: number[] = [];
-  const add = (a: number, b: number, c: number): void => {
-    if (isTurned) all.push(a, c, b);
-    else all.push(a, b, c);
-  };
+  const add = (a: number, b: number, c: number): number => all.push(a, b, c);
   const at = (i: number): number => corners[i]!;
-  if (mode === TRIANGLE_MODES.triangles)
-    for (let i = 0; i + 2 < corners.length; i += 3) add(at(i), at(i + 1), at(i + 2));
-  else if (mode === TRIANGLE_MODES.strip)
+  if (mode === TRIANGLE_MODES.strip)
     for (let i = 0; i + 2 < corners.length; i++) add(at(i), at(i + 1 + (i % 2)), at(i + 2 - (i % 2)));
   else for (let i = 1; i + 1 < corners.length; i++) add(at(0), at(i), at(i + 1));
   return Uint32Array.from(all);

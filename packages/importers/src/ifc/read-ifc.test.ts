@@ -89,12 +89,14 @@ it('is told by its schema', () => {
   expect(modelFormatOf(step, step.length)).toBe('step');
 });
 
-it('comes in with storeys and kinds as layers, its tree, properties and systems, to the micrometre', () => {
+it('comes in with systems, or storeys and kinds, as layers, its tree and properties, to the micrometre', () => {
   const { objects, parts, result } = read(hall);
   expect(objects).toEqual([
     { name: 'South wall', node: 3, layer: 0, facts: ['kind: Wall', 'FireRating: REI 90', 'system: Sea water'] },
   ]);
-  expect(result.layers).toEqual([{ name: 'Ground floor · Wall' }]);
+  expect(result.layers).toEqual([{ name: 'Sea water' }]);
+  const unassigned = read(hall.replace(/#81=.*\n/, ''));
+  expect(unassigned.result.layers).toEqual([{ name: 'Ground floor · Wall' }]);
   expect(result.tree.map(({ name }) => name)).toEqual(['Kelpie Sound', 'Site', 'Pump hall', 'Ground floor']);
   const { positions, triangles } = parts[0]!;
   expect(triangles.length).toBe(36);

@@ -56,6 +56,8 @@ class Building {
   /** The spatial part that an element stands in, or the whole that it is a part of. */
   readonly #wholeOf = new Map<number, number>();
   readonly #factsOf = new Map<number, string[]>();
+  /** The first system that an element is assigned to. */
+  readonly #systemOf = new Map<number, string>();
 
   constructor(
     private readonly api: IfcAPI,
@@ -74,7 +76,9 @@ class Building {
       for (const fact of this.#propertiesOf(set)) this.#fact(element, fact);
     });
     this.#relate(this.types.groups, 'RelatedObjects', 'RelatingGroup', (element, group) => {
-      this.#fact(element, `system: ${this.#nameOf(group)}`);
+      const name = this.#nameOf(group);
+      this.#fact(element, `system: ${name}`);
+      if (name !== '' && !this.#systemOf.has(element)) this.#systemOf.set(element, name);
     });
     let objects = 0;
     this.api.StreamAllMeshes(this.model, (mesh, index, total) => {
@@ -104,7 +108,7 @@ class Building {
     const object = sink.object({
       name: this.#nameOf(expressID) || `${kind} ${expressID}`,
       node: storey === undefined ? -1 : this.#node(storey),
-      layer: this.#layer(where === '' ? kind : `${where} · ${kind}`),
+      layer: this.#layer(this.#systemOf.get(expressID) ?? (where === '' ? kind : `${where} · ${kind}`)),
       facts,
     });
     for (let i = 0; i < mesh.geometries.size(); i++) {

@@ -87,6 +87,20 @@ describe('a model of bare triangles', () => {
     expect(result.warnings.map(({ message }) => message).join()).toContain('mtllib');
   });
 
+  it('has the colours that an OBJ carries as comments', () => {
+    const paint = ['newmtl Brass', 'Kd 0.8 0.6 0.2', 'd 0.5', '# a note', 'newmtl Steel', 'Kd 0.2 0.4 1', 'Ns 98'];
+    const carried = textBytes(`${new TextDecoder().decode(obj)}${paint.map((line) => `#mtl ${line}`).join('\n')}\n`);
+    const { parts, result } = read(carried, 'obj');
+    expect(parts.map(({ material }) => result.materials[material])).toEqual([
+      { name: 'Steel', colour: { r: 51, g: 102, b: 255, a: 255 }, metalness: 0, roughness: Math.sqrt(2 / 100) },
+      { name: 'Brass', colour: { r: 204, g: 153, b: 51, a: 128 }, metalness: 0, roughness: 1 },
+    ]);
+    expect(result.warnings).toEqual([]);
+    // a line that tells nothing sane harms nothing
+    const wild = textBytes(`${new TextDecoder().decode(obj)}#mtl newmtl Steel\n#mtl Kd x\n#mtl \n`);
+    expect(read(wild, 'obj').parts).toHaveLength(2);
+  });
+
   it('says what is wrong with it', () => {
     const cutOff =
       'ply\nformat binary_little_endian 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nend_header\n';

@@ -1,4 +1,5 @@
 import type { BufferGeometry, Mesh, Object3D } from 'three';
+import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
 import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
@@ -15,13 +16,16 @@ export interface MeshOptions {
 }
 
 const TRIANGLES_PER_OBJECT = 4;
-/** Plain, as a cast: the formats tell of no colours, or in another file. */
+/** A line of an OBJ's material file, as it is carried in the OBJ itself. */
+const CARRIED = /^#mtl (.*)$/gm;
+/** Plain, as a cast: where no colours are told. */
 const grey: Material = { name: 'Plain', colour: { r: 176, g: 182, b: 186, a: 255 }, metalness: 0.1, roughness: 0.7 };
 const names: Readonly<Record<MeshFormat, string>> = { stl: 'STL', obj: 'OBJ', ply: 'PLY' };
 
 /**
  * Reads a model of bare triangles. None of these formats tells its unit or which way is up: numbers are taken as
- * millimetres with Z up, and the report says so.
+ * millimetres with Z up, and the report says so. An OBJ's colours lie in another file; its lines may stand in the OBJ as
+ * comments that begin with `#mtl `.
  * @throws ReadError with what is wrong
  */
 export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink, options: MeshOptions): SolidResult {
@@ -29,6 +33,8 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
   const pieces = piecesOf(bytes, format, warnings);
   const layers: { name: string }[] = [];
   const layerOf = new Map<string, number>();
+  const materials = format === 'obj' ? carriedMaterials(new TextDecoder().decode(bytes)) : [];
+  const plain = materials.push(grey) - 1;
   let triangles = 0;
   pieces.forEach(({ name, layer, geometry }, index) => {
     if (index >= options.maxObjects)
@@ -59,12 +65,14 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
         'limit-exceeded',
         `The model has more than ${most} triangles (four times GULL_PANE_MAX_ELEMENTS).`,
       );
-    if (positions.every(Number.isFinite)) sink.part({ object, material: 0, positions, triangles: corners });
-    else warnings.add('not-a-number', 'a mesh with coordinates that are no numbers is left out', 0);
+    if (positions.every(Number.isFinite)) {
+      const found = materials.findIndex((material) => material.name === layer);
+      sink.part({ object, material: found < 0 ? plain : found, positions, triangles: corners });
+    } else warnings.add('not-a-number', 'a mesh with coordinates that are no numbers is left out', 0);
     options.onShare?.((index + 1) / pieces.length);
   });
   return {
-    ...{ layers, materials: [grey], tree: [], cameras: [] },
+    ...{ layers, materials, tree: [], cameras: [] },
     warnings: warnings.list().map(({ code, message, count }) => ({ code, message, count })),
     frame: `${names[format]} tells neither its unit nor which way is up: taken as millimetres with Z up`,
   };
@@ -89,8 +97,12 @@ function piecesOf(bytes: Uint8Array, format: MeshFormat, warnings: Warnings): Pi
 }
 
 function objPieces(text: string, warnings: Warnings): Piece[] {
-  if (/^mtllib\s/m.test(text))
-    warnings.add('not-supported', 'colours lie in another file (mtllib) and are left out: surfaces are grey', 0);
+  if (/^mtllib\s/m.test(text) && text.search(CARRIED) < 0)
+    warnings.add(
+      'not-supported',
+      'colours lie in another file (mtllib) and are left out: surfaces are grey. Choose or drop both files together.',
+      0,
+    );
   const pieces: Piece[] = [];
   const root: Object3D = new OBJLoader().parse(text);
   root.traverse((object) => {
@@ -102,4 +114,25 @@ function objPieces(text: string, warnings: Warnings): Piece[] {
       warnings.add('not-supported', 'points and lines without surfaces are left out', 0);
   });
   return pieces;
+}
+
+/** Materials by the lines that the OBJ carries: diffuse colour, opacity and gloss (the Phong exponent). */
+function carriedMaterials(text: string): Material[] {
+  const lines = Array.from(text.matchAll(CARRIED), ([, line]) => line!.trim());
+  const { materialsInfo } = new MTLLoader().parse(lines.join('\n'), '') as unknown as {
+    materialsInfo: Readonly<Record<string, { kd?: number[]; d?: string; tr?: string; ns?: string }>>;
+  };
+  const byte = (share: number | undefined): number =>
+    Math.round(255 * Math.min(Math.max(Number.isFinite(share) ? share! : 0.7, 0), 1));
+  return Object.entries(materialsInfo).map(([name, { kd = [], d, tr, ns }]) => {
+    const opacity = d === undefined ? (tr === undefined ? 1 : 1 - Number.parseFloat(tr)) : Number.parseFloat(d);
+    const gloss = ns === undefined ? 0 : Number.parseFloat(ns);
+    return {
+      name,
+      colour: { r: byte(kd[0]), g: byte(kd[1]), b: byte(kd[2]), a: Number.isFinite(opacity) ? byte(opacity) : 255 },
+      metalness: 0,
+      // a Phong exponent as roughness: B. Karis, "Specular BRDF reference", 2013
+      roughness: Math.sqrt(2 / (Math.max(gloss, 0) + 2)),
+    };
+  });
 }

@@ -1,3 +1,4 @@
+import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { CountsDto, ExtentsDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
@@ -32,6 +33,8 @@ export const drawings = pgTable('drawing', {
   /** What the reader could not take over. */
   report: jsonb().$type<WarningDto[]>().notNull(),
   sheets: jsonb().$type<SheetDto[]>().notNull().default([]),
+  /** The view that Home goes to. */
+  home: jsonb().$type<CameraDto>(),
   sourceBytes: bigint({ mode: 'number' }).notNull().default(0),
   createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),

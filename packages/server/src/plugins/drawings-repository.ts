@@ -1,4 +1,5 @@
 import { desc, eq, sql, type SQL } from 'drizzle-orm';
+import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { CountsDto, DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { Database } from '../db/database.ts';
 import { drawings, jobs, layers } from '../db/schema.ts';
@@ -30,6 +31,10 @@ export class DrawingsRepository {
       .update(drawings)
       .set({ name, updatedAt: sql`now()` })
       .where(eq(drawings.id, id));
+  }
+
+  async setHome(id: string, home: CameraDto): Promise<void> {
+    await this.db.update(drawings).set({ home }).where(eq(drawings.id, id));
   }
 
   async markImporting(id: string): Promise<void> {
@@ -66,10 +71,10 @@ export class DrawingsRepository {
       .orderBy(desc(drawings.createdAt));
     return rows.map(({ drawing, jobId, jobState, jobError }): DrawingDto => {
       const { id, name, kind, unit, status, counts, extents, report, sheets, revision } = drawing;
-      const { sourceBytes, createdAt, updatedAt } = drawing;
+      const { sourceBytes, home, createdAt, updatedAt } = drawing;
       const isOpen = jobState === 'queued' || jobState === 'running';
       return {
-        ...{ id, name, kind, unit, status, counts, extents, warnings: report, sheets, revision, sourceBytes },
+        ...{ id, name, kind, unit, status, counts, extents, warnings: report, sheets, revision, sourceBytes, home },
         ...{ createdAt: createdAt.toISOString(), updatedAt: updatedAt.toISOString() },
         ...{ jobId: isOpen ? jobId : null, error: jobError ?? null },
       };

@@ -2,6 +2,7 @@ import { rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { createReadStream } from 'node:fs';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { CameraDto } from '@gull-pane/protocol/camera';
 import { RenameDrawingDto, type DrawingDto, type ImportAcceptedDto, type LayerDto } from '@gull-pane/protocol/drawings';
 import { readDto } from '@gull-pane/protocol/dto';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
@@ -58,6 +59,15 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports }: Ser
     await imports.queue(drawingId, jobId, file.bytes);
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
     return { drawingId, jobId };
+  });
+
+  app.put('/api/drawings/:id/home', async (request: OneDrawing, reply) => {
+    const { id } = await repository.find(idOf(request));
+    await repository.setHome(
+      id,
+      checked(() => readDto(CameraDto, request.body)),
+    );
+    return reply.status(204).send();
   });
 
   app.get('/api/drawings/:id/layers', async (request: OneDrawing): Promise<LayerDto[]> => {

@@ -1,5 +1,5 @@
 import { Growable } from '@gull-pane/core/geometry/growable';
-import { HullBuilder3 } from '@gull-pane/core/geometry/hull3';
+import { HullBuilder3, hullCorners } from '@gull-pane/core/geometry/hull3';
 import { SolidItems } from '@gull-pane/core/solid/solid-items';
 import type { SolidObject, SolidPart, SolidSink } from '@gull-pane/core/solid/solid-model';
 import type { ObjectWriter } from './object-store.ts';
@@ -24,6 +24,8 @@ export class SolidCollector implements SolidSink {
   triangles = 0;
   segments = 0;
   #parts: SolidPart[] = [];
+  /** Of shapes that stand at several places: the vertices that their hulls have as corners. */
+  readonly #cornersOf = new WeakMap<object, ArrayLike<number>>();
 
   constructor(private readonly writer: ObjectWriter) {}
 
@@ -61,11 +63,18 @@ export class SolidCollector implements SolidSink {
     layer.areaOfMaterial.set(material, (layer.areaOfMaterial.get(material) ?? 0) + area);
   }
 
-  #reach({ hull }: LayerTally, { positions, triangles, edges = new Uint32Array(0) }: SolidPart): void {
-    const isUsed = new Uint8Array(positions.length / 3);
-    for (const list of [triangles, edges]) for (const vertex of list) isUsed[vertex] = 1;
-    for (let vertex = 0; vertex < isUsed.length; vertex++)
-      if (isUsed[vertex]) hull.add(positions[3 * vertex]!, positions[3 * vertex + 1]!, positions[3 * vertex + 2]!);
+  #reach({ hull }: LayerTally, part: SolidPart): void {
+    const { positions, shape } = part;
+    let corners: ArrayLike<number> | undefined = shape && this.#cornersOf.get(shape.key);
+    if (!corners) {
+      const used = usedVertices(part);
+      corners = shape ? cornersAmong(used, positions) : used;
+      if (shape) this.#cornersOf.set(shape.key, corners);
+    }
+    for (let i = 0; i < corners.length; i++) {
+      const at = 3 * corners[i]!;
+      hull.add(positions[at]!, positions[at + 1]!, positions[at + 2]!);
+    }
   }
 
   /** Nothing more comes of the last object: its exact coordinates are kept. */
@@ -82,21 +91,34 @@ export class SolidCollector implements SolidSink {
   }
 }
 
-function areaOf({ positions, triangles }: SolidPart): number {
+/** Vertices that a triangle or an edge stands at. */
+function usedVertices({ positions, triangles, edges = new Uint32Array(0) }: SolidPart): Uint32Array {
+  const isUsed = new Uint8Array(positions.length / 3);
+  for (const list of [triangles, edges]) for (const vertex of list) isUsed[vertex] = 1;
+  const used = new Uint32Array(isUsed.reduce((sum, is) => sum + is, 0));
+  let at = 0;
+  isUsed.forEach((is, vertex) => {
+    if (is) used[at++] = vertex;
+  });
+  return used;
+}
+
+function cornersAmong(vertices: Uint32Array, positions: Float64Array): number[] {
+  const own = new Float64Array(3 * vertices.length);
+  vertices.forEach((vertex, i) => {
+    own.set(positions.subarray(3 * vertex, 3 * vertex + 3), 3 * i);
+  });
+  return hullCorners(own).map((corner) => vertices[corner]!);
+}
+
+function areaOf({ positions: p, triangles }: SolidPart): number {
   let area = 0;
   for (let t = 0; t + 2 < triangles.length; t += 3) {
     const [a, b, c] = [3 * triangles[t]!, 3 * triangles[t + 1]!, 3 * triangles[t + 2]!];
-    const [ux, uy, uz] = [0, 1, 2].map((axis) => positions[b + axis]! - positions[a + axis]!) as [
-      number,
-      number,
-      number,
-    ];
-    const [vx, vy, vz] = [0, 1, 2].map((axis) => positions[c + axis]! - positions[a + axis]!) as [
-      number,
-      number,
-      number,
-    ];
-    area += Math.hypot(uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx) / 2;
+    const [ux, uy, uz] = [p[b]! - p[a]!, p[b + 1]! - p[a + 1]!, p[b + 2]! - p[a + 2]!];
+    const [vx, vy, vz] = [p[c]! - p[a]!, p[c + 1]! - p[a + 1]!, p[c + 2]! - p[a + 2]!];
+    const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+    area += Math.sqrt(x * x + y * y + z * z) / 2;
   }
   return area;
 }

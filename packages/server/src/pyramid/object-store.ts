@@ -57,15 +57,19 @@ export class ObjectWriter {
     }));
     const json = Buffer.from(JSON.stringify({ name, facts, parts: sizes }));
     const doubles = sizes.reduce((sum, { positions, triangles, edges }) => sum + positions + triangles + edges, 0);
-    const record = Buffer.alloc(HEADER_BYTES + padded(json.length) + 8 * doubles);
+    const record = Buffer.from(new ArrayBuffer(HEADER_BYTES + padded(json.length) + 8 * doubles));
     record.writeUInt32LE(2, 0);
     record.writeUInt32LE(json.length, 4);
     record.writeUInt32LE(doubles, 8);
     json.copy(record, HEADER_BYTES);
-    let at = HEADER_BYTES + padded(json.length);
+    // a buffer of its own, so its doubles lie on whole eights
+    const numbers = new Float64Array(record.buffer, HEADER_BYTES + padded(json.length), doubles);
+    let at = 0;
     for (const { positions, triangles, edges = [] } of parts)
-      for (const numbers of [positions, triangles, edges])
-        for (const number of numbers) at = record.writeDoubleLE(number, at);
+      for (const list of [positions, triangles, edges]) {
+        numbers.set(list, at);
+        at += list.length;
+      }
     return this.#add(record, layer);
   }
 

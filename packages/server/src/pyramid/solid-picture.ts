@@ -1,8 +1,7 @@
 import { PNG } from 'pngjs';
-import { planCamera, worldToScreen, cameraAxes, type Camera } from '@gull-pane/core/camera/camera';
+import { planCamera, cameraAxes, type Camera } from '@gull-pane/core/camera/camera';
 import { fitPoints } from '@gull-pane/core/camera/fit';
 import { orientationOf } from '@gull-pane/core/camera/orbit';
-import { dot3, sub3 } from '@gull-pane/core/geometry/vec';
 import type { SolidItems } from '@gull-pane/core/solid/solid-items';
 import type { Material } from '@gull-pane/core/solid/solid-model';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from './picture.ts';
@@ -26,26 +25,37 @@ export function drawSolidPicture(
   const start: Camera = { ...planCamera({ x: 0, y: 0, z: 0 }, 1), orientation: orientationOf(DIRECTION) };
   const camera = fitPoints(start, viewport, support, limits, 20);
   const { back, right, up } = cameraAxes(camera);
+  const light = {
+    x: 0.8 * back.x + 0.45 * up.x - 0.4 * right.x,
+    y: 0.8 * back.y + 0.45 * up.y - 0.4 * right.y,
+    z: 0.8 * back.z + 0.45 * up.z - 0.4 * right.z,
+  };
   const depths = new Float32Array(width * height).fill(-Infinity);
   const colours = new Uint8Array(4 * width * height);
   items.pieces.forEach(({ positions, normals, triangles }, item) => {
     const { colour } = materials[items.material.at(item)]!;
     const count = positions.length / 3;
     const seen = new Float32Array(3 * count);
+    const inks = new Uint8Array(3 * count);
     for (let v = 0; v < count; v++) {
-      const world = { x: positions[3 * v]!, y: positions[3 * v + 1]!, z: positions[3 * v + 2]! };
-      const { x, y } = worldToScreen(camera, viewport, world);
-      seen.set([x, y, dot3(sub3(world, camera.target), back)], 3 * v);
-    }
-    for (let t = 0; t < triangles.length; t += 3) {
-      const [a, b, c] = [triangles[t]!, triangles[t + 1]!, triangles[t + 2]!];
-      const n = { x: normals[3 * a]!, y: normals[3 * a + 1]!, z: normals[3 * a + 2]! };
+      const at = 3 * v;
+      const [x, y, z] = [
+        positions[at]! - camera.target.x,
+        positions[at + 1]! - camera.target.y,
+        positions[at + 2]! - camera.target.z,
+      ];
+      seen[at] = width / 2 + (right.x * x + right.y * y + right.z * z) / camera.unitsPerPx;
+      seen[at + 1] = height / 2 - (up.x * x + up.y * y + up.z * z) / camera.unitsPerPx;
+      seen[at + 2] = back.x * x + back.y * y + back.z * z;
       // light comes over the viewer's left shoulder
-      const light =
-        0.45 + 0.55 * Math.min(Math.abs(0.8 * dot3(n, back) + 0.45 * dot3(n, up) - 0.4 * dot3(n, right)), 1);
-      const ink = [colour.r * light, colour.g * light, colour.b * light, 255];
-      fill(seen, a, b, c, width, height, depths, colours, ink);
+      const lit = light.x * normals[at]! + light.y * normals[at + 1]! + light.z * normals[at + 2]!;
+      const share = 0.45 + 0.55 * Math.min(Math.abs(lit), 1);
+      inks[at] = colour.r * share;
+      inks[at + 1] = colour.g * share;
+      inks[at + 2] = colour.b * share;
     }
+    for (let t = 0; t < triangles.length; t += 3)
+      fill(seen, triangles[t]!, triangles[t + 1]!, triangles[t + 2]!, width, height, depths, colours, inks);
   });
   const png = new PNG({ width: PICTURE_WIDTH, height: PICTURE_HEIGHT });
   for (let y = 0; y < PICTURE_HEIGHT; y++)
@@ -64,7 +74,7 @@ export function drawSolidPicture(
   return PNG.sync.write(png);
 }
 
-/** Fills one triangle, nearer over farther. */
+/** Fills one triangle with the ink of its first corner, nearer over farther. */
 function fill(
   seen: Float32Array,
   a: number,
@@ -74,17 +84,19 @@ function fill(
   height: number,
   depths: Float32Array,
   colours: Uint8Array,
-  ink: readonly number[],
+  inks: Uint8Array,
 ): void {
   const [ax, ay, az] = [seen[3 * a]!, seen[3 * a + 1]!, seen[3 * a + 2]!];
   const [bx, by, bz] = [seen[3 * b]!, seen[3 * b + 1]!, seen[3 * b + 2]!];
   const [cx, cy, cz] = [seen[3 * c]!, seen[3 * c + 1]!, seen[3 * c + 2]!];
-  const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
-  if (area === 0) return;
   const left = Math.max(Math.ceil(Math.min(ax, bx, cx) - 0.5), 0);
   const right = Math.min(Math.floor(Math.max(ax, bx, cx) - 0.5), width - 1);
   const top = Math.max(Math.ceil(Math.min(ay, by, cy) - 0.5), 0);
   const bottom = Math.min(Math.floor(Math.max(ay, by, cy) - 0.5), height - 1);
+  // most triangles of a large model lie between the middles of px
+  if (left > right || top > bottom) return;
+  const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
+  if (area === 0) return;
   for (let y = top; y <= bottom; y++)
     for (let x = left; x <= right; x++) {
       const [px, py] = [x + 0.5, y + 0.5];
@@ -95,6 +107,9 @@ function fill(
       const at = y * width + x;
       if (depth <= depths[at]!) continue;
       depths[at] = depth;
-      for (let k = 0; k < 4; k++) colours[4 * at + k] = ink[k]!;
+      colours[4 * at] = inks[3 * a]!;
+      colours[4 * at + 1] = inks[3 * a + 1]!;
+      colours[4 * at + 2] = inks[3 * a + 2]!;
+      colours[4 * at + 3] = 255;
     }
 }

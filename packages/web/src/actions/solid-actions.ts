@@ -3,7 +3,10 @@ import { standardDirections, HOME_DIRECTION, type StandardDirection } from '@gul
 import { levelUp, orientationOf, rollOf, turnAbout, type Direction } from '@gull-pane/core/camera/orbit';
 import { orbitModes } from '@gull-pane/core/camera/orbit-drag';
 import { focusedAt, toParallel, toPerspective } from '@gull-pane/core/camera/projection';
-import { useHomes } from '../store/homes-store';
+import { api } from '../api/client';
+import { cameraFromDto, cameraToDto } from '../store/camera-dto';
+import { troubleOf } from '../store/drawings-store';
+import { useNotes } from '../store/notes-store';
 import { usePreferences } from '../store/preferences-store';
 import { solidLooks } from '@gull-pane/core/solid/solid-looks';
 import { toolInHand } from '../store/tool-store';
@@ -58,8 +61,8 @@ export const homeAction = solid({
   icon: Home,
   run({ pane, drawing }) {
     const own = pane.getState();
-    const home = useHomes.getState().byDrawing[drawing.getState().drawing.id];
-    if (home) own.travel(() => home);
+    const { home } = drawing.getState().drawing;
+    if (home) own.travel(() => cameraFromDto(home));
     else {
       own.travel((from, viewport) => own.fitted({ ...from, orientation: orientationOf(HOME_DIRECTION) }, viewport));
     }
@@ -72,7 +75,16 @@ export const setHomeAction = solid({
   sentence: 'The view as it is becomes the drawing’s home view.',
   keys: ['Shift+g'],
   icon: HousePlus,
-  run: ({ pane, drawing }) => useHomes.getState().keep(drawing.getState().drawing.id, pane.getState().camera),
+  run({ pane, drawing }) {
+    const home = cameraToDto(pane.getState().camera);
+    const { drawing: own, setHome } = drawing.getState();
+    setHome(home);
+    const { tell } = useNotes.getState();
+    api.setHome(own.id, home).then(
+      () => tell('done', 'Home view set'),
+      (error: unknown) => tell('failed', `The home view isn’t kept: ${troubleOf(error).title}`),
+    );
+  },
 });
 
 export const lockAction = solid({
@@ -100,7 +112,7 @@ export const projectionAction = solid({
 export const lookAction = solid({
   id: 'next-look',
   name: 'Next look',
-  sentence: 'Lines, hidden line, shaded, shaded with edges, materials, see-through, and round again.',
+  sentence: 'Lines, hidden line, hidden edges dashed, shaded, with edges, materials, see-through, and round again.',
   keys: ['w'],
   icon: SunDim,
   run({ pane }) {

@@ -1,3 +1,4 @@
+import type { CameraDto } from '@gull-pane/protocol/camera';
 import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
 import { readDto, readDtoList } from '@gull-pane/protocol/dto';
 import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
@@ -67,6 +68,9 @@ export const api = {
   /** Goes on when the page is left meanwhile. */
   keepTrail: async (id: string, trail: TrailDto): Promise<void> => {
     await send(`/api/drawings/${id}/trail`, { ...json('PUT', trail), keepalive: true });
+  },
+  setHome: async (id: string, home: CameraDto): Promise<void> => {
+    await send(`/api/drawings/${id}/home`, json('PUT', home));
   },
   object: async (id: string, objectId: number): Promise<ObjectDto> =>
     (await send(`/api/drawings/${id}/objects/${objectId}`)) as ObjectDto,

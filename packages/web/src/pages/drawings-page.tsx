@@ -6,6 +6,7 @@ import { TopBar } from '../bar/top-bar';
 import { useDrawings } from '../store/drawings-store';
 import { DrawingCard } from './drawing-card';
 import { Notice } from './notice';
+import { withMaterials } from './with-materials';
 import './drawings-page.css';
 
 /** All drawings as cards; files are dropped anywhere on the page or chosen. */
@@ -19,7 +20,7 @@ export function DrawingsPage(): ReactElement {
     noClick: true,
     noKeyboard: true,
     onDrop: (files) => {
-      for (const file of files) void send(file);
+      void withMaterials(files).then((ready) => ready.forEach((file) => void send(file)));
     },
   });
   return (

@@ -42,6 +42,7 @@ import { keepAddress } from '../store/keep-address';
 import type { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { TrailStrip } from '../trail/trail-strip';
 import { ToolRail } from '../tools/tool-rail';
+import { Notes } from './notes';
 import './workspace.css';
 
 /** An open drawing: shelf, tools, pane, and the line that says what comes next. */
@@ -100,6 +101,7 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
       <StatusLine target={target} />
       <KeysSheet target={target} />
       <HandsPanel target={target} />
+      <Notes />
     </div>
   );
 }

@@ -20,6 +20,8 @@ import { GridPart, SolidFoot } from './solid-foot';
 
 /** The widest that the scale bar gets, CSS px. */
 const BAR_PX = 120;
+/** The same where the foot has more to say. */
+const SOLID_BAR_PX = 64;
 
 /** The strip along a pane's lower edge: how one looks, at what scale, and where the cursor is. */
 export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactElement {
@@ -29,7 +31,7 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
     <div className="pane-foot" role="group" aria-label="Foot">
       {kind === 'flat' ? <BearingButton target={target} /> : <SolidFoot target={target} />}
       <ScaleButton target={target} />
-      {unit !== 'none' && <Bar pane={pane} />}
+      {unit !== 'none' && <Bar pane={pane} mostPx={kind === 'flat' ? BAR_PX : SOLID_BAR_PX} />}
       {kind === 'solid' && <GridPart target={target} />}
       <Sheets target={target} />
       {kind === 'flat' ? <CursorPlace pane={pane} unit={unit} /> : <SurfacePlace target={target} />}
@@ -113,9 +115,9 @@ function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElemen
   );
 }
 
-function Bar({ pane }: { readonly pane: PaneStore }): ReactElement {
+function Bar({ pane, mostPx }: { readonly pane: PaneStore; readonly mostPx: number }): ReactElement {
   const unitsPerPx = useStore(pane, ({ camera }) => camera.unitsPerPx);
-  const { length, widthPx } = scaleBarFor(unitsPerPx, BAR_PX);
+  const { length, widthPx } = scaleBarFor(unitsPerPx, mostPx);
   return (
     <span className="scale-bar figures" role="img" aria-label={`Scale bar, ${formatLength(length)}`}>
       <i style={{ width: widthPx }} />

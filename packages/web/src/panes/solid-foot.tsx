@@ -15,8 +15,8 @@ import { squareUpAction } from '../actions/twist-actions';
 import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
 
 export const lookNames: Readonly<Record<SolidLook, string>> = {
-  ...{ lines: 'Lines', 'hidden-line': 'Hidden line', shaded: 'Shaded', 'shaded-edges': 'Shaded + edges' },
-  ...{ materials: 'Materials', 'see-through': 'See-through' },
+  ...{ lines: 'Lines', 'hidden-line': 'Hidden line', 'hidden-dashed': 'Hidden dashed', shaded: 'Shaded' },
+  ...{ 'shaded-edges': 'Shaded + edges', materials: 'Materials', 'see-through': 'See-through' },
 };
 
 /** The parts of a foot that only solids have: direction, lock, projection, look, grid. */

@@ -1,4 +1,14 @@
-import { DataTexture, FloatType, GLSL3, NearestFilter, RGBAFormat, RawShaderMaterial, Vector3 } from 'three';
+import {
+  DataTexture,
+  FloatType,
+  GLSL3,
+  GreaterDepth,
+  NearestFilter,
+  RGBAFormat,
+  RawShaderMaterial,
+  Vector2,
+  Vector3,
+} from 'three';
 import { colourFromHex, fillOnGround, inkOnGround, luminance } from '@gull-pane/core/drawing/colour';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { SolidMaterial } from '@gull-pane/protocol/solid-table';
@@ -103,6 +113,8 @@ in vec3 position;
 in vec4 face;
 in vec4 other;
 in float density;
+uniform vec2 frame;
+flat out vec2 dashFrom;
 uniform float unitsPerPx;
 uniform float focus;
 ${lookUp}
@@ -121,12 +133,18 @@ void main() {
   if (state == ${ObjectState.picked}) line = vec4(accent, 1.0);
   if (state == ${ObjectState.hovered}) line = vec4(teal, 1.0);
   gl_Position = projectionMatrix * seen;
+  dashFrom = (0.5 + 0.5 * gl_Position.xy / gl_Position.w) * frame;
 }`;
 const edgeFragment = /* glsl */ `
 precision highp float;
 flat in vec4 line;
+flat in vec2 dashFrom;
+uniform float dash; // length of a dash and of a gap, px; 0 for a whole line
 out vec4 colour;
-void main() { colour = line; }`;
+void main() {
+  if (dash > 0.0 && mod(distance(gl_FragCoord.xy, dashFrom), 2.0 * dash) > dash) discard;
+  colour = line;
+}`;
 
 const SEE_THROUGH_ALPHA = 0.2;
 
@@ -139,14 +157,18 @@ interface LookRule {
   /** How much of an edge's colour is its own rather than the ink. */
   readonly ownColour: number;
   readonly alpha: number;
+  /** How strong edges behind surfaces are, as fine dashes; 0 for none. */
+  readonly behindAlpha: number;
 }
+const plainRule = { alpha: 1, behindAlpha: 0, ownColour: 0, edges: true, edgeAlpha: 0 };
 export const lookRules: Readonly<Record<SolidLook, LookRule>> = {
-  lines: { surface: 'none', edges: true, edgeAlpha: 0.85, ownColour: 0.75, alpha: 1 },
-  'hidden-line': { surface: 'ground', edges: true, edgeAlpha: 1, ownColour: 0, alpha: 1 },
-  shaded: { surface: 'shaded', edges: false, edgeAlpha: 0, ownColour: 0, alpha: 1 },
-  'shaded-edges': { surface: 'shaded', edges: true, edgeAlpha: 0.72, ownColour: 0, alpha: 1 },
-  materials: { surface: 'materials', edges: false, edgeAlpha: 0, ownColour: 0, alpha: 1 },
-  'see-through': { surface: 'shaded', edges: true, edgeAlpha: 0.6, ownColour: 0.4, alpha: SEE_THROUGH_ALPHA },
+  lines: { ...plainRule, surface: 'none', edgeAlpha: 0.85, ownColour: 0.75 },
+  'hidden-line': { ...plainRule, surface: 'ground', edgeAlpha: 1 },
+  'hidden-dashed': { ...plainRule, surface: 'ground', edgeAlpha: 1, behindAlpha: 0.42 },
+  shaded: { ...plainRule, surface: 'shaded', edges: false },
+  'shaded-edges': { ...plainRule, surface: 'shaded', edgeAlpha: 0.72 },
+  materials: { ...plainRule, surface: 'materials', edges: false },
+  'see-through': { ...plainRule, surface: 'shaded', edgeAlpha: 0.6, ownColour: 0.4, alpha: SEE_THROUGH_ALPHA },
 };
 const lookNumbers = { none: 0, ground: 0, shaded: 1, materials: 2 } as const;
 
@@ -154,6 +176,8 @@ const lookNumbers = { none: 0, ground: 0, shaded: 1, materials: 2 } as const;
 export class SolidMaterials {
   readonly surface: RawShaderMaterial;
   readonly edges: RawShaderMaterial;
+  /** Edges behind surfaces, once these are all drawn. */
+  readonly behind: RawShaderMaterial;
   readonly #materials: readonly SolidMaterial[];
   #paletteTexture: DataTexture | null = null;
 
@@ -164,7 +188,7 @@ export class SolidMaterials {
       ...{ look: { value: 1 }, alpha: { value: 1 } },
       ...{ isParallel: { value: true }, ground: { value: new Vector3() }, accent: { value: new Vector3() } },
       ...{ teal: { value: new Vector3() }, ownColour: { value: 0 } },
-      ...{ unitsPerPx: { value: 1 }, focus: { value: 1 } },
+      ...{ unitsPerPx: { value: 1 }, focus: { value: 1 }, frame: { value: new Vector2(1, 1) } },
     };
     const make = (vertexShader: string, fragmentShader: string, more: object): RawShaderMaterial => {
       const material = new RawShaderMaterial({ glslVersion: GLSL3, vertexShader, fragmentShader, ...more });
@@ -173,8 +197,10 @@ export class SolidMaterials {
     };
     const push = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
     this.surface = make(surfaceVertex, surfaceFragment, { side: 2, ...push });
-    const ink = { ink: { value: [0, 0, 0, 1] } };
-    this.edges = make(edgeVertex, edgeFragment, { uniforms: ink, transparent: true, depthWrite: false });
+    const ink = (): object => ({ ink: { value: [0, 0, 0, 1] }, dash: { value: 0 } });
+    const line = { transparent: true, depthWrite: false };
+    this.edges = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line });
+    this.behind = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line, depthFunc: GreaterDepth });
   }
 
   setGround(ground: Colour): void {
@@ -191,7 +217,7 @@ export class SolidMaterials {
     set('accent', isNight ? '#ff8a5b' : '#d9532c');
     set('teal', isNight ? '#5cc4d4' : '#1f7a8c');
     const ink = isNight ? [0.9, 0.93, 0.95] : [0.09, 0.2, 0.29];
-    (this.edges.uniforms.ink!.value as number[]).splice(0, 3, ...ink);
+    for (const { uniforms } of [this.edges, this.behind]) (uniforms.ink!.value as number[]).splice(0, 3, ...ink);
   }
 
   /** @param unitsPerPx in the plane through the target, which lies at the depth `focus` */
@@ -210,7 +236,14 @@ export class SolidMaterials {
     this.surface.transparent = isClear;
     this.surface.depthWrite = rule.alpha === 1;
     (this.edges.uniforms.ink!.value as number[])[3] = rule.edgeAlpha;
+    (this.behind.uniforms.ink!.value as number[])[3] = rule.behindAlpha;
     return rule;
+  }
+
+  /** @param widthPx of the picture that is drawn into, physical px @param dashPx length of a dash */
+  setFrame(widthPx: number, heightPx: number, dashPx: number): void {
+    for (const { uniforms } of [this.edges, this.behind]) (uniforms.frame!.value as Vector2).set(widthPx, heightPx);
+    this.behind.uniforms.dash!.value = dashPx;
   }
 
   dispose(): void {
@@ -219,7 +252,7 @@ export class SolidMaterials {
   }
 
   get #all(): readonly RawShaderMaterial[] {
-    return [this.surface, this.edges];
+    return [this.surface, this.edges, this.behind];
   }
 
   /** Three rows: colours of surfaces, of edges, and metalness with roughness. */

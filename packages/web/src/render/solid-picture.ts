@@ -17,6 +17,7 @@ import { GroundGrid } from './ground-grid';
 import type { PaneView } from './pane-view';
 import { RestSmoother, passShift, passesFor } from './rest-smoother';
 import type { DrawnCounts, Picture } from './scene';
+import { lookRules } from './solid-materials';
 import type { SolidScene } from './solid-scene';
 import type { TextPainter } from './text-painter';
 
@@ -26,6 +27,11 @@ const QUIET_MS = 140;
 const REST_WEIGHT = 8_000_000;
 /** Edges of things smaller than this would only blacken them, CSS px. */
 const SMALLEST_EDGED_PX = 9;
+/** Length of a dash of a hidden edge, CSS px. */
+const DASH_PX = 3;
+
+/** So many triangles cost what a line of a plan does. */
+const TRIANGLES_PER_SEGMENT = 8;
 
 type Phase = 'moving' | 'filling' | 'smoothing' | 'idle';
 
@@ -46,6 +52,8 @@ export class SolidPicture implements Picture {
   #pass = 0;
   #passes = 8;
   #passBeganMs = 0;
+  /** All surfaces of a pass are there: what lies behind them is drawn. */
+  #isBehind = false;
   /** The first pass is shown before the others are made. */
   #showsFirst = false;
   #budget = startBudget;
@@ -108,7 +116,7 @@ export class SolidPicture implements Picture {
     this.#view = view;
     this.#changes = this.scene.changes;
     this.#select();
-    this.#drawAfresh(this.#withinPace(mostWeight), null, [0, 0]);
+    this.#drawAfresh(this.#withinPace(TRIANGLES_PER_SEGMENT * mostWeight), null, [0, 0]);
     return this.#counts;
   }
 
@@ -212,11 +220,17 @@ export class SolidPicture implements Picture {
     if (isFirst) {
       this.#queue = this.#selection.filter((tile) => this.scene.body(tile));
       this.#passBeganMs = nowMs;
+      this.#isBehind = false;
     }
     const slice = this.#sliceOf(this.#queue);
     this.#queue = this.#queue.slice(slice.length);
     if (isFirst) this.#drawAfresh(slice, target, passShift(this.#passes, this.#pass));
+    else if (this.#isBehind) this.#drawBehind(slice, target);
     else this.#drawOver(slice, target);
+    if (this.#queue.length === 0 && !this.#isBehind && lookRules[this.#view!.look].behindAlpha > 0) {
+      this.#isBehind = true;
+      this.#queue = this.#selection.filter((tile) => this.scene.body(tile));
+    }
     if (this.#queue.length > 0) return { didDraw: true, wantsMore: true };
     if (this.#showsFirst) {
       this.#showsFirst = false;
@@ -253,6 +267,8 @@ export class SolidPicture implements Picture {
       this.texts.clear(viewport, renderer.getPixelRatio());
     }
     this.#aim(shift);
+    const ratio = renderer.getPixelRatio();
+    scene.materials.setFrame(viewport.widthPx * ratio, viewport.heightPx * ratio, DASH_PX * ratio);
     renderer.setRenderTarget(target);
     const { r, g, b } = scene.ground;
     renderer.setClearColor((r << 16) | (g << 8) | b, 1);
@@ -299,6 +315,23 @@ export class SolidPicture implements Picture {
       tiles: this.#counts.tiles + tiles.length,
       texts: 0,
     };
+  }
+
+  /** Draws edges where surfaces lie before them. */
+  #drawBehind(tiles: readonly number[], target: WebGLRenderTarget): void {
+    const { camera, viewport } = this.#view!;
+    const sizePx = sizeSeenIn(camera, viewport);
+    const { behind, edges: before } = this.scene.materials;
+    const edges = tiles.flatMap((tile) => {
+      const body = this.scene.body(tile);
+      if (!body?.edges || sizePx(this.scene.tileset.tiles[tile]!) < SMALLEST_EDGED_PX) return [];
+      return [place(body.edges, body.origin, this.#origin)];
+    });
+    for (const edge of edges) edge.material = behind;
+    this.renderer.setRenderTarget(target);
+    this.#render(edges);
+    this.renderer.setRenderTarget(null);
+    for (const edge of edges) edge.material = before;
   }
 
   /** What all is drawn about: differences to it keep large coordinates exact. */

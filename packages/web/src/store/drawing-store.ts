@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { ObjectMask } from '@gull-pane/core/drawing/object-mask';
+import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
@@ -29,6 +30,8 @@ export interface DrawingState extends DrawingContent {
   /** Hides every object but these. */
   readonly showOnlyObjects: (objects: Iterable<number>) => void;
   readonly showAllObjects: () => void;
+  /** The view that Home goes to from now on. */
+  readonly setHome: (home: CameraDto) => void;
 }
 
 export type DrawingStore = StoreApi<DrawingState>;
@@ -54,6 +57,9 @@ export function createDrawingStore(content: DrawingContent, told: readonly numbe
     },
     showAllObjects() {
       set({ hiddenObjects: null, shownSupport: null });
+    },
+    setHome(home) {
+      set({ drawing: { ...get().drawing, home } });
     },
     setLayersVisible(ids, visible) {
       const next = new Set(get().hidden);

@@ -1,6 +1,6 @@
-import { USUAL_FOV_RAD, type Camera } from '@gull-pane/core/camera/camera';
 import { pruned, type Trail } from '@gull-pane/core/trail/trail';
 import { MOST_KEPT_VIEWS, type TrailDto } from '@gull-pane/protocol/trail';
+import { cameraFromDto, cameraToDto } from './camera-dto';
 import type { PaneStore } from './pane-store';
 
 /** A trail that has stood this long is kept, ms. */
@@ -12,24 +12,10 @@ const MOST_BYTES = 60_000;
 export function trailToDto(trail: Trail): TrailDto {
   for (let most = MOST_KEPT_VIEWS; ; most = Math.floor(most / 2)) {
     const { entries, current, forward } = pruned(trail, most);
-    const views = entries.map(({ camera, kind, parent }, index) => {
-      const { target, orientation, unitsPerPx } = camera;
-      const { x: qx, y: qy, z: qz, w: qw } = orientation;
-      return {
-        x: target.x,
-        y: target.y,
-        z: target.z,
-        unitsPerPx,
-        qx,
-        qy,
-        qz,
-        qw,
-        ...(camera.projection === 'perspective' ? { fovRad: camera.fovRad ?? USUAL_FOV_RAD } : {}),
-        kind,
-        parent,
-        forward: forward[index]!,
-      };
-    });
+    const views = entries.map(({ camera, kind, parent }, index) => ({
+      ...cameraToDto(camera),
+      ...{ kind, parent, forward: forward[index]! },
+    }));
     const dto = { views, current };
     if (most <= 1 || JSON.stringify(dto).length <= MOST_BYTES) return dto;
   }
@@ -38,14 +24,13 @@ export function trailToDto(trail: Trail): TrailDto {
 /** A kept trail; null if there is none. Its times lie before everything to come, so that no burst goes on with it. */
 export function trailFromDto({ views, current }: TrailDto): Trail | null {
   if (views.length === 0) return null;
-  const cameraOf = ({ x, y, z, unitsPerPx, qx, qy, qz, qw, fovRad }: TrailDto['views'][number]): Camera => ({
-    ...(fovRad === undefined ? { projection: 'parallel' } : { projection: 'perspective', fovRad }),
-    target: { x, y, z },
-    orientation: { x: qx, y: qy, z: qz, w: qw },
-    unitsPerPx,
-  });
   return {
-    entries: views.map((view) => ({ camera: cameraOf(view), kind: view.kind, timeMs: -Infinity, parent: view.parent })),
+    entries: views.map((view) => ({
+      camera: cameraFromDto(view),
+      kind: view.kind,
+      timeMs: -Infinity,
+      parent: view.parent,
+    })),
     current,
     forward: views.map(({ forward }) => forward),
   };

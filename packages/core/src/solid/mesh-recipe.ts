@@ -1,0 +1,160 @@
+import { zOrder3 } from '../spatial/z-order.ts';
+import { shade } from './crease-normals.ts';
+import { edgesOf, type MeshEdges } from './feature-edges.ts';
+import { weld, type WeldedMesh } from './welded-mesh.ts';
+
+/** A mesh with more triangles than this is drawn in pieces, so that no tile gets out of hand. */
+export const MOST_TRIANGLES = 2048;
+
+/** How a piece of a mesh is drawn, by vertices of the mesh: wherever the mesh stands, the same. */
+export interface PieceRecipe {
+  /** The mesh's vertex that each vertex of the piece stands at. */
+  readonly vertices: Uint32Array;
+  /** Unit normals of the piece's vertices. */
+  readonly normals: Float32Array;
+  /** Three of the piece's vertices each. */
+  readonly triangles: Uint32Array;
+  /** Two of the mesh's vertices an edge. */
+  readonly edgeEnds: Uint32Array;
+  /** Six numbers an edge: the normals of its faces. */
+  readonly edgeNormals: Float32Array;
+}
+
+/** @param mesh as a reader hands it on @returns no piece if nothing of it can be seen */
+export function recipeOf(mesh: {
+  readonly positions: Float64Array;
+  readonly triangles: Uint32Array;
+  readonly edges?: Uint32Array;
+}): PieceRecipe[] {
+  const welded = weld(mesh.positions, mesh.triangles);
+  const edges = mesh.edges ? ownEdges(mesh.edges, welded.vertexOf, edgesOf(welded, Math.PI)) : edgesOf(welded);
+  if (welded.triangles.length === 0 && edges.vertices.length === 0) return [];
+  const first = firstVertices(welded);
+  const shaded = shade(welded);
+  const count = welded.triangles.length / 3;
+  const order = nearbyOrder(welded.positions, welded.triangles);
+  const pieceOf = new Uint32Array(count);
+  const pieces = Math.max(Math.ceil(count / MOST_TRIANGLES), 1);
+  order.forEach((triangle, place) => {
+    pieceOf[triangle] = Math.floor((place * pieces) / count);
+  });
+  const edgesOfPiece = Array.from({ length: pieces }, (): number[] => []);
+  edges.faces.forEach((face, edge) => edgesOfPiece[pieceOf[face] ?? 0]!.push(edge));
+  let at = 0;
+  return edgesOfPiece.map((own, piece) => {
+    const from = at;
+    while (at < count && pieceOf[order[at]!] === piece) at++;
+    return { ...trianglesOf(first, shaded, order.subarray(from, at)), ...endsOf(first, edges, own) };
+  });
+}
+
+/** A vertex of the source for each welded one. */
+function firstVertices({ positions, vertexOf }: WeldedMesh): Uint32Array {
+  const first = new Uint32Array(positions.length / 3);
+  for (let vertex = vertexOf.length - 1; vertex >= 0; vertex--) first[vertexOf[vertex]!] = vertex;
+  return first;
+}
+
+/**
+ * The source's own edges, which are always drawn, each once; between them the others only as silhouettes.
+ * @param found all edges of the mesh, as if none were sharp
+ */
+function ownEdges(edges: Uint32Array, vertexOf: Uint32Array, found: MeshEdges): MeshEdges {
+  const keyOf = (a: number, b: number): string => (a < b ? `${a} ${b}` : `${b} ${a}`);
+  const own = new Set<string>();
+  const vertices: number[] = [];
+  const normals: number[] = [];
+  const faces: number[] = [];
+  for (let i = 0; i + 1 < edges.length; i += 2) {
+    const [a, b] = [vertexOf[edges[i]!]!, vertexOf[edges[i + 1]!]!];
+    const key = keyOf(a, b);
+    if (a === b || own.has(key)) continue;
+    own.add(key);
+    vertices.push(a, b);
+    normals.push(0, 0, 1, 0, 0, -1);
+    faces.push(0);
+  }
+  found.faces.forEach((face, edge) => {
+    const [a, b] = [found.vertices[2 * edge]!, found.vertices[2 * edge + 1]!];
+    const both = found.normals.subarray(6 * edge, 6 * edge + 6);
+    const isBorder = [0, 1, 2].every((axis) => both[axis] === -both[axis + 3]!);
+    if (isBorder || own.has(keyOf(a, b))) return;
+    vertices.push(a, b);
+    normals.push(...both);
+    faces.push(face);
+  });
+  return { vertices: Uint32Array.from(vertices), normals: Float64Array.from(normals), faces: Uint32Array.from(faces) };
+}
+
+function trianglesOf(
+  first: Uint32Array,
+  { source, normals, triangles }: ReturnType<typeof shade>,
+  chosen: Uint32Array,
+): Pick<PieceRecipe, 'vertices' | 'normals' | 'triangles'> {
+  const isWhole = 3 * chosen.length === triangles.length;
+  const most = isWhole ? source.length : Math.min(3 * chosen.length, source.length);
+  const vertices = new Uint32Array(most);
+  const own = new Float32Array(3 * most);
+  const indices = new Uint32Array(3 * chosen.length);
+  const renumbered = new Map<number, number>();
+  let used = 0;
+  const take = (vertex: number): number => {
+    vertices[used] = first[source[vertex]!]!;
+    for (let axis = 0; axis < 3; axis++) own[3 * used + axis] = normals[3 * vertex + axis]!;
+    return used++;
+  };
+  if (isWhole) while (used < source.length) take(used);
+  for (let place = 0; place < chosen.length; place++)
+    for (let k = 0; k < 3; k++) {
+      const vertex = triangles[3 * chosen[place]! + k]!;
+      let next: number | undefined = isWhole ? vertex : renumbered.get(vertex);
+      if (next === undefined) renumbered.set(vertex, (next = take(vertex)));
+      indices[3 * place + k] = next;
+    }
+  return { vertices: vertices.slice(0, used), normals: own.slice(0, 3 * used), triangles: indices };
+}
+
+function endsOf(
+  first: Uint32Array,
+  edges: MeshEdges,
+  chosen: readonly number[],
+): Pick<PieceRecipe, 'edgeEnds' | 'edgeNormals'> {
+  const edgeEnds = new Uint32Array(2 * chosen.length);
+  const edgeNormals = new Float32Array(6 * chosen.length);
+  chosen.forEach((edge, place) => {
+    edgeEnds[2 * place] = first[edges.vertices[2 * edge]!]!;
+    edgeEnds[2 * place + 1] = first[edges.vertices[2 * edge + 1]!]!;
+    edgeNormals.set(edges.normals.subarray(6 * edge, 6 * edge + 6), 6 * place);
+  });
+  return { edgeEnds, edgeNormals };
+}
+
+/** So few triangles needn't be sorted. */
+const FEW = 64;
+
+/** Triangles in an order where neighbours follow each other: so runs of them have small boxes. */
+function nearbyOrder(positions: Float64Array, triangles: Uint32Array): Uint32Array {
+  const count = triangles.length / 3;
+  const order = new Uint32Array(count);
+  for (let t = 0; t < count; t++) order[t] = t;
+  if (count < FEW) return order;
+  const low = [Infinity, Infinity, Infinity];
+  const high = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < positions.length; i++) {
+    const axis = i % 3;
+    const value = positions[i]!;
+    if (value < low[axis]!) low[axis] = value;
+    if (value > high[axis]!) high[axis] = value;
+  }
+  const size = 3 * Math.max(...high.map((value, axis) => value - low[axis]!), Number.MIN_VALUE);
+  const places = new Uint32Array(count);
+  for (let t = 0; t < count; t++) {
+    const [a, b, c] = [3 * triangles[3 * t]!, 3 * triangles[3 * t + 1]!, 3 * triangles[3 * t + 2]!];
+    places[t] = zOrder3(
+      (positions[a]! + positions[b]! + positions[c]! - 3 * low[0]!) / size,
+      (positions[a + 1]! + positions[b + 1]! + positions[c + 1]! - 3 * low[1]!) / size,
+      (positions[a + 2]! + positions[b + 2]! + positions[c + 2]! - 3 * low[2]!) / size,
+    );
+  }
+  return order.sort((a, b) => places[a]! - places[b]! || a - b);
+}

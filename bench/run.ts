@@ -20,6 +20,7 @@ import { browserMemory } from './browser-memory.ts';
 import { measureFinding, measurePicking } from './finding.ts';
 import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
+import { measureSolidFrames } from './solid-frames.ts';
 import { measureSolids } from './solids.ts';
 import { median, plain, ratio, table, type Figure } from './statistics.ts';
 
@@ -83,7 +84,11 @@ try {
     await measurePicking(join(dataFolder, 'drawings', id, `r${revision}`, 'tiles'), keep);
     measureFinding(keep);
   }
-  if (isAsked('solids')) await measureSolids(values.quick ? 3 : 7, keep);
+  if (isAsked('solids')) {
+    await measureSolids(values.quick ? 3 : 7, keep);
+    const serve = (name: string, bytes: Buffer): unknown => bare.set(name, bytes);
+    await measureSolidFrames(page, app.url, serve, values.quick, keep);
+  }
   if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing);
 } finally {
   await browser.close();

@@ -29,21 +29,32 @@ export function indexTriangles({ positions, triangles }: DecodedSolidTile): Sigh
   const count = triangles.length / 3;
   const clusters = new Float32Array(6 * Math.ceil(count / PER_CLUSTER));
   const groups = new Float32Array(6 * Math.ceil(clusters.length / 6 / PER_GROUP));
-  for (const boxes of [clusters, groups])
-    for (let i = 0; i < boxes.length; i++) boxes[i] = i % 6 < 3 ? Infinity : -Infinity;
-  for (let corner = 0; corner < triangles.length; corner++) {
-    const cluster = 6 * Math.floor(corner / (3 * PER_CLUSTER));
-    const group = 6 * Math.floor(cluster / (6 * PER_GROUP));
-    for (let axis = 0; axis < 3; axis++) {
-      const value = positions[3 * triangles[corner]! + axis]!;
-      for (const [boxes, at] of [
-        [clusters, cluster],
-        [groups, group],
-      ] as const) {
-        if (value < boxes[at + axis]!) boxes[at + axis] = value;
-        if (value > boxes[at + 3 + axis]!) boxes[at + 3 + axis] = value;
-      }
+  for (let cluster = 0; cluster < clusters.length / 6; cluster++) {
+    let [minX, minY, minZ, maxX, maxY, maxZ] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+    const end = Math.min(3 * PER_CLUSTER * (cluster + 1), triangles.length);
+    for (let corner = 3 * PER_CLUSTER * cluster; corner < end; corner++) {
+      const at = 3 * triangles[corner]!;
+      const [x, y, z] = [positions[at]!, positions[at + 1]!, positions[at + 2]!];
+      if (x < minX) minX = x;
+      if (x > maxX) maxX = x;
+      if (y < minY) minY = y;
+      if (y > maxY) maxY = y;
+      if (z < minZ) minZ = z;
+      if (z > maxZ) maxZ = z;
     }
+    const at = 6 * cluster;
+    clusters[at] = minX;
+    clusters[at + 1] = minY;
+    clusters[at + 2] = minZ;
+    clusters[at + 3] = maxX;
+    clusters[at + 4] = maxY;
+    clusters[at + 5] = maxZ;
+  }
+  for (let i = 0; i < groups.length; i++) groups[i] = i % 6 < 3 ? Infinity : -Infinity;
+  for (let i = 0; i < clusters.length; i++) {
+    const side = i % 6;
+    const at = 6 * Math.floor(i / (6 * PER_GROUP)) + side;
+    groups[at] = side < 3 ? Math.min(groups[at]!, clusters[i]!) : Math.max(groups[at]!, clusters[i]!);
   }
   return { clusters, groups };
 }

@@ -200,7 +200,8 @@ export function decodeSolidTile(bytes: Uint8Array): DecodedSolidTile {
     const view = bufferViews[names[name]];
     if (!view || view.byteOffset + view.byteLength > bin.length)
       throw new RangeError(`decodeSolidTile: the ${name} are cut off`);
-    return bin.slice(view.byteOffset, view.byteOffset + view.byteLength).buffer;
+    // not bin.slice: some kinds of bytes (Node's Buffer) don't copy there
+    return Uint8Array.from(bin.subarray(view.byteOffset, view.byteOffset + view.byteLength)).buffer;
   };
   const positions = new Float32Array(cut('positions'));
   const normals = new Int8Array(cut('normals'));

@@ -19,15 +19,14 @@ export class SolidBody {
       const geometry = geometryOf(positions, objects, own);
       geometry.setAttribute('normal', new BufferAttribute(normals, 4, true));
       geometry.setIndex(new BufferAttribute(triangles, 1));
-      this.surface = still(new Mesh(geometry, materials.surface));
+      this.surface = still(new Mesh(geometry, materials.plain));
     }
-    const { edgePositions, edgeNormals, edgeObjects, edgeMaterials } = content;
+    const { edgePositions, edgeFaces, edgeOthers, edgeObjects, edgeMaterials } = content;
     this.edges = null;
     if (edgePositions.length > 0) {
       const geometry = geometryOf(edgePositions, edgeObjects, edgeMaterials);
-      const [face, other] = halves(edgeNormals);
-      geometry.setAttribute('face', new BufferAttribute(face, 4, true));
-      geometry.setAttribute('other', new BufferAttribute(other, 4, true));
+      geometry.setAttribute('face', new BufferAttribute(edgeFaces, 4, true));
+      geometry.setAttribute('other', new BufferAttribute(edgeOthers, 4, true));
       geometry.setAttribute('density', new BufferAttribute(content.edgeDensities, 1));
       this.edges = still(new LineSegments(geometry, materials.edges));
     }
@@ -57,13 +56,6 @@ function geometryOf(
   geometry.setAttribute('object', new BufferAttribute(objects, 1));
   geometry.setAttribute('material', new BufferAttribute(materials, 1));
   return geometry;
-}
-
-/** Eight numbers an end taken apart into twice four. */
-function halves(both: Int8Array<ArrayBuffer>): [Int8Array<ArrayBuffer>, Int8Array<ArrayBuffer>] {
-  const [a, b] = [new Int8Array(both.length / 2), new Int8Array(both.length / 2)];
-  for (let i = 0; i < both.length; i++) (i % 8 < 4 ? a : b)[4 * Math.floor(i / 8) + (i % 4)] = both[i]!;
-  return [a, b];
 }
 
 /** Placed by the picture that draws it, never culled: that has been decided by then. */

@@ -35,67 +35,91 @@ vec4 colourAt(int index, int row) {
 const MOST_INK = 0.4;
 const OUT_OF_SIGHT = 'gl_Position = vec4(2.0, 2.0, 2.0, 1.0);';
 
-const surfaceVertex = /* glsl */ `
+const surfaceUniforms = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
 uniform mat4 modelViewMatrix;
 uniform mat4 projectionMatrix;
+uniform bool isParallel;
+uniform vec3 accent;
+uniform vec3 teal;
 in vec3 position;
 in vec4 normal;
 ${lookUp}
+vec3 marked(vec3 tint, int state) {
+  if (state == ${ObjectState.picked}) return mix(tint, accent, 0.62);
+  if (state == ${ObjectState.hovered}) return mix(tint, teal, 0.22);
+  return tint;
+}
+`;
+// Light stays with the viewer: it comes over the left shoulder, so that every view is lit alike.
+const LIGHT = 'normalize(vec3(-0.4, 0.55, 0.75))';
+const LIT = '0.46 + 0.44 * max(dot(n, light), 0.0) + 0.12 * n.y';
+
+// Lit at the vertices: what is drawn most has the least to do at each px.
+const plainVertex = /* glsl */ `${surfaceUniforms}
+uniform bool isLit;
+uniform vec3 ground;
+out vec3 tint;
+void main() {
+  int state = stateOf();
+  if (state == ${ObjectState.hidden}) { ${OUT_OF_SIGHT} return; }
+  vec4 seen = modelViewMatrix * vec4(position, 1.0);
+  gl_Position = projectionMatrix * seen;
+  tint = marked(isLit ? colourAt(int(material), 0).rgb : ground, state);
+  if (!isLit) return;
+  vec3 n = normalize(mat3(modelViewMatrix) * normal.xyz);
+  if (dot(n, isParallel ? vec3(0.0, 0.0, 1.0) : -seen.xyz) < 0.0) n = -n;
+  vec3 light = ${LIGHT};
+  tint = min(tint * (${LIT}), vec3(1.0));
+}`;
+const plainFragment = /* glsl */ `
+precision mediump float;
+uniform float alpha;
+in vec3 tint;
+out vec4 colour;
+void main() { colour = vec4(tint, alpha); }`;
+
+const finishedVertex = /* glsl */ `${surfaceUniforms}
 flat out vec4 base;
 flat out vec2 finish;
-flat out int state;
 out vec3 facing;
 out vec3 place;
 void main() {
-  state = stateOf();
+  int state = stateOf();
   if (state == ${ObjectState.hidden}) { ${OUT_OF_SIGHT} return; }
   int index = int(material);
   base = colourAt(index, 0);
+  base.rgb = marked(base.rgb, state);
   finish = colourAt(index, 2).xy;
   facing = mat3(modelViewMatrix) * normal.xyz;
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
   place = seen.xyz;
   gl_Position = projectionMatrix * seen;
 }`;
-
-// Light stays with the viewer: it comes over the left shoulder, so that every view is lit alike.
-const surfaceFragment = /* glsl */ `
+// C. Schlick, "An inexpensive BRDF model for physically-based rendering", 1994, with the lobe of J. Blinn, 1977
+const finishedFragment = /* glsl */ `
 precision highp float;
-uniform int look; // 0 plain ground, 1 shaded, 2 materials
-uniform float alpha;
 uniform bool isParallel;
-uniform vec3 ground;
-uniform vec3 accent;
-uniform vec3 teal;
 flat in vec4 base;
 flat in vec2 finish;
-flat in int state;
 in vec3 facing;
 in vec3 place;
 out vec4 colour;
 void main() {
-  vec3 tint = look == 0 ? ground : base.rgb;
-  if (state == ${ObjectState.picked}) tint = mix(tint, accent, 0.62);
-  if (state == ${ObjectState.hovered}) tint = mix(tint, teal, 0.22);
-  if (look == 0) { colour = vec4(tint, alpha); return; }
+  vec3 tint = base.rgb;
   vec3 sight = isParallel ? vec3(0.0, 0.0, 1.0) : normalize(-place);
   vec3 n = normalize(facing);
   if (dot(n, sight) < 0.0) n = -n;
-  vec3 light = normalize(vec3(-0.4, 0.55, 0.75));
-  float lit = 0.46 + 0.44 * max(dot(n, light), 0.0) + 0.12 * n.y;
-  vec3 shown = tint * lit;
-  if (look == 2) {
-    // C. Schlick, "An inexpensive BRDF model for physically-based rendering", 1994, with the lobe of J. Blinn, 1977
-    vec3 half_ = normalize(light + sight);
-    float power = mix(180.0, 6.0, finish.y);
-    float gloss = pow(max(dot(n, half_), 0.0), power) * (1.0 - 0.85 * finish.y);
-    float rim = pow(1.0 - max(dot(n, sight), 0.0), 5.0);
-    vec3 mirror = mix(vec3(0.04), tint, finish.x);
-    shown = tint * lit * (1.0 - 0.45 * finish.x) + (mirror + (1.0 - mirror) * rim * 0.4) * (gloss * 1.6 + 0.28 * finish.x * (0.5 + 0.5 * n.y));
-  }
-  colour = vec4(min(shown, vec3(1.0)), alpha * (look == 2 ? base.a : 1.0));
+  vec3 light = ${LIGHT};
+  float lit = ${LIT};
+  vec3 half_ = normalize(light + sight);
+  float power = mix(180.0, 6.0, finish.y);
+  float gloss = pow(max(dot(n, half_), 0.0), power) * (1.0 - 0.85 * finish.y);
+  float rim = pow(1.0 - max(dot(n, sight), 0.0), 5.0);
+  vec3 mirror = mix(vec3(0.04), tint, finish.x);
+  vec3 shown = tint * lit * (1.0 - 0.45 * finish.x) + (mirror + (1.0 - mirror) * rim * 0.4) * (gloss * 1.6 + 0.28 * finish.x * (0.5 + 0.5 * n.y));
+  colour = vec4(min(shown, vec3(1.0)), base.a);
 }`;
 
 // An edge is drawn where one of its faces is turned to the viewer and the other isn't; those of sharp edges always are.
@@ -149,7 +173,7 @@ void main() {
 const SEE_THROUGH_ALPHA = 0.2;
 
 /** What a look draws. */
-interface LookRule {
+export interface LookRule {
   /** Surfaces: not at all, as the ground, shaded, or as the materials say. */
   readonly surface: 'none' | 'ground' | 'shaded' | 'materials';
   readonly edges: boolean;
@@ -170,11 +194,13 @@ export const lookRules: Readonly<Record<SolidLook, LookRule>> = {
   materials: { ...plainRule, surface: 'materials', edges: false },
   'see-through': { ...plainRule, surface: 'shaded', edgeAlpha: 0.6, ownColour: 0.4, alpha: SEE_THROUGH_ALPHA },
 };
-const lookNumbers = { none: 0, ground: 0, shaded: 1, materials: 2 } as const;
 
 /** The materials that a whole solid shares, and how a look sets them. */
 export class SolidMaterials {
-  readonly surface: RawShaderMaterial;
+  /** Surfaces in one colour a material. */
+  readonly plain: RawShaderMaterial;
+  /** Surfaces with the gloss of their materials. */
+  readonly finished: RawShaderMaterial;
   readonly edges: RawShaderMaterial;
   /** Edges behind surfaces, once these are all drawn. */
   readonly behind: RawShaderMaterial;
@@ -185,7 +211,7 @@ export class SolidMaterials {
     this.#materials = materials;
     const uniforms = {
       ...{ objects: { value: objects }, palette: { value: null as DataTexture | null } },
-      ...{ look: { value: 1 }, alpha: { value: 1 } },
+      ...{ isLit: { value: true }, alpha: { value: 1 } },
       ...{ isParallel: { value: true }, ground: { value: new Vector3() }, accent: { value: new Vector3() } },
       ...{ teal: { value: new Vector3() }, ownColour: { value: 0 } },
       ...{ unitsPerPx: { value: 1 }, focus: { value: 1 }, frame: { value: new Vector2(1, 1) } },
@@ -196,7 +222,8 @@ export class SolidMaterials {
       return material;
     };
     const push = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
-    this.surface = make(surfaceVertex, surfaceFragment, { side: 2, ...push });
+    this.plain = make(plainVertex, plainFragment, { side: 2, ...push });
+    this.finished = make(finishedVertex, finishedFragment, { side: 2, transparent: true, ...push });
     const ink = (): object => ({ ink: { value: [0, 0, 0, 1] }, dash: { value: 0 } });
     const line = { transparent: true, depthWrite: false };
     this.edges = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line });
@@ -205,7 +232,7 @@ export class SolidMaterials {
 
   setGround(ground: Colour): void {
     const isNight = luminance(ground) < 0.18;
-    const shared = this.surface.uniforms;
+    const shared = this.plain.uniforms;
     this.#paletteTexture?.dispose();
     this.#paletteTexture = this.#palette(ground);
     for (const material of this.#all) material.uniforms.palette!.value = this.#paletteTexture;
@@ -223,21 +250,25 @@ export class SolidMaterials {
   /** @param unitsPerPx in the plane through the target, which lies at the depth `focus` */
   apply(look: SolidLook, isParallel: boolean, unitsPerPx: number, focus: number): LookRule {
     const rule = lookRules[look];
-    const isClear = rule.alpha < 1 || look === 'materials';
     for (const material of this.#all) {
       const own = material.uniforms;
       own.isParallel!.value = isParallel;
       own.unitsPerPx!.value = unitsPerPx;
       own.focus!.value = focus;
-      own.look!.value = lookNumbers[rule.surface];
+      own.isLit!.value = rule.surface === 'shaded';
       own.alpha!.value = rule.alpha;
       own.ownColour!.value = rule.ownColour;
     }
-    this.surface.transparent = isClear;
-    this.surface.depthWrite = rule.alpha === 1;
+    this.plain.transparent = rule.alpha < 1;
+    this.plain.depthWrite = rule.alpha === 1;
     (this.edges.uniforms.ink!.value as number[])[3] = rule.edgeAlpha;
     (this.behind.uniforms.ink!.value as number[])[3] = rule.behindAlpha;
     return rule;
+  }
+
+  /** What a look draws surfaces with. */
+  surfaceOf({ surface }: LookRule): RawShaderMaterial {
+    return surface === 'materials' ? this.finished : this.plain;
   }
 
   /** @param widthPx of the picture that is drawn into, physical px @param dashPx length of a dash */
@@ -252,7 +283,7 @@ export class SolidMaterials {
   }
 
   get #all(): readonly RawShaderMaterial[] {
-    return [this.surface, this.edges, this.behind];
+    return [this.plain, this.finished, this.edges, this.behind];
   }
 
   /** Three rows: colours of surfaces, of edges, and metalness with roughness. */

@@ -86,6 +86,11 @@ export class SolidPicture implements Picture {
     return this.#phase === 'idle' && this.#view !== null;
   }
 
+  /** Everything that the view wants is there, if not yet with smooth edges. */
+  get isComplete(): boolean {
+    return this.#phase === 'smoothing' || this.#phase === 'idle';
+  }
+
   invalidate(): void {
     this.#view = null;
   }
@@ -289,6 +294,7 @@ export class SolidPicture implements Picture {
       camera.unitsPerPx / renderer.getPixelRatio(),
       eyeDistance(camera, viewport),
     );
+    const material = scene.materials.surfaceOf(rule);
     const sizePx = sizeSeenIn(camera, viewport);
     const surfaces: Object3D[] = [];
     const edges: Object3D[] = [];
@@ -298,6 +304,7 @@ export class SolidPicture implements Picture {
       if (!body) continue;
       if (!target) this.#drawn.add(tile);
       if (body.surface && rule.surface !== 'none') {
+        body.surface.material = material;
         surfaces.push(place(body.surface, body.origin, this.#origin));
         triangles += body.triangles;
       }

@@ -10,6 +10,9 @@ export interface SolidTileContent extends DecodedSolidTile {
   /** Material likewise. */
   readonly materials: Float32Array<ArrayBuffer>;
   readonly edgeMaterials: Float32Array<ArrayBuffer>;
+  /** At each end of an edge the normals of its two faces: x, y, z, 0, −127 … 127. */
+  readonly edgeFaces: Int8Array<ArrayBuffer>;
+  readonly edgeOthers: Int8Array<ArrayBuffer>;
   /** At each end of an edge: length of all edges of its piece to the square of the piece's size, 1 / drawing unit. */
   readonly edgeDensities: Float32Array<ArrayBuffer>;
   readonly sights: SightIndex;
@@ -24,36 +27,58 @@ export function arrangeSolidTile(tile: DecodedSolidTile): SolidTileContent {
   const edgeDensities = new Float32Array(edgePositions.length / 3);
   let [vertex, end] = [0, 0];
   for (let run = 0; run < runs.length; run += RUN) {
-    const [object, material, vertices, , ends] = runs.subarray(run, run + RUN) as unknown as [
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
+    const [object, material] = [runs[run]!, runs[run + 1]!];
+    const [vertices, ends] = [runs[run + 2]!, runs[run + 4]!];
     objects.fill(object, vertex, vertices);
     materials.fill(material, vertex, vertices);
     edgeObjects.fill(object, end, ends);
     edgeMaterials.fill(material, end, ends);
-    edgeDensities.fill(inkDensity(edgePositions.subarray(3 * end, 3 * ends)), end, ends);
+    edgeDensities.fill(inkDensity(edgePositions, 3 * end, 3 * ends), end, ends);
     [vertex, end] = [vertices, ends];
   }
-  return { ...tile, objects, materials, edgeObjects, edgeMaterials, edgeDensities, sights: indexTriangles(tile) };
+  const [edgeFaces, edgeOthers] = halves(tile.edgeNormals);
+  return {
+    ...tile,
+    edgeFaces,
+    edgeOthers,
+    objects,
+    materials,
+    edgeObjects,
+    edgeMaterials,
+    edgeDensities,
+    sights: indexTriangles(tile),
+  };
 }
 
-/** How dense edges stand. @param ends x, y, z of two ends an edge */
-function inkDensity(ends: Float32Array): number {
-  const low = [Infinity, Infinity, Infinity];
-  const high = [-Infinity, -Infinity, -Infinity];
-  let length = 0;
-  for (let i = 0; i < ends.length; i++) {
-    const axis = i % 3;
-    low[axis] = Math.min(low[axis]!, ends[i]!);
-    high[axis] = Math.max(high[axis]!, ends[i]!);
-    if (i % 6 === 0)
-      length += Math.hypot(ends[i + 3]! - ends[i]!, ends[i + 4]! - ends[i + 1]!, ends[i + 5]! - ends[i + 2]!);
+/** Eight numbers an end taken apart into twice four. */
+function halves(both: Int8Array<ArrayBuffer>): [Int8Array<ArrayBuffer>, Int8Array<ArrayBuffer>] {
+  // four bytes are one word
+  const words = new Int32Array(both.buffer, both.byteOffset, both.length / 4);
+  const [first, second] = [new Int32Array(words.length / 2), new Int32Array(words.length / 2)];
+  for (let i = 0; i < first.length; i++) {
+    first[i] = words[2 * i]!;
+    second[i] = words[2 * i + 1]!;
   }
-  const size2 = low.reduce((sum, value, axis) => sum + (high[axis]! - value) ** 2, 0);
+  return [new Int8Array(first.buffer), new Int8Array(second.buffer)];
+}
+
+/** How dense the edges of a stretch stand. @param p x, y, z of two ends an edge */
+function inkDensity(p: Float32Array, from: number, to: number): number {
+  let [minX, minY, minZ, maxX, maxY, maxZ] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+  let length = 0;
+  for (let i = from; i < to; i += 3) {
+    const [x, y, z] = [p[i]!, p[i + 1]!, p[i + 2]!];
+    if (x < minX) minX = x;
+    if (x > maxX) maxX = x;
+    if (y < minY) minY = y;
+    if (y > maxY) maxY = y;
+    if (z < minZ) minZ = z;
+    if (z > maxZ) maxZ = z;
+    if ((i - from) % 6 !== 0) continue;
+    const [dx, dy, dz] = [p[i + 3]! - x, p[i + 4]! - y, p[i + 5]! - z];
+    length += Math.sqrt(dx * dx + dy * dy + dz * dz);
+  }
+  const size2 = to > from ? (maxX - minX) ** 2 + (maxY - minY) ** 2 + (maxZ - minZ) ** 2 : 0;
   return size2 > 0 ? length / size2 : 0;
 }
 

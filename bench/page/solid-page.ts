@@ -1,0 +1,204 @@
+/** The parts of the product that draw solids, beside the floor that they are held against. */
+import {
+  LinearSRGBColorSpace,
+  Matrix4,
+  PerspectiveCamera,
+  Scene,
+  AmbientLight,
+  WebGLRenderer,
+  Box3,
+  Vector3,
+} from 'three';
+import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
+import { cameraAxes, planCamera, type Camera } from '@gull-pane/core/camera/camera';
+import { HOME_DIRECTION } from '@gull-pane/core/camera/directions';
+import { fitPoints } from '@gull-pane/core/camera/fit';
+import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
+import { orientationOf, turnAbout } from '@gull-pane/core/camera/orbit';
+import { opaque } from '@gull-pane/core/drawing/colour';
+import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { SolidTable } from '@gull-pane/protocol/solid-table';
+import type { TilesetJson } from '@gull-pane/protocol/tileset';
+import { allLooks, type PaneView } from '../../packages/web/src/render/pane-view.ts';
+import { SolidPicture } from '../../packages/web/src/render/solid-picture.ts';
+import { SolidScene } from '../../packages/web/src/render/solid-scene.ts';
+import { TextPainter } from '../../packages/web/src/render/text-painter.ts';
+import { startSolidTileWorker } from '../../packages/web/src/tiles/start-solid-tile-worker.ts';
+import { BareTriangles } from './bare-triangles.ts';
+
+const viewport = { widthPx: 1280, heightPx: 800 };
+const hidden = new Set<number>();
+
+function newRenderer(): WebGLRenderer {
+  const renderer = new WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
+  renderer.outputColorSpace = LinearSRGBColorSpace;
+  renderer.autoClear = false;
+  renderer.sortObjects = false;
+  renderer.setSize(viewport.widthPx, viewport.heightPx, false);
+  return renderer;
+}
+function readPixel(renderer: WebGLRenderer): void {
+  const gl = renderer.getContext();
+  gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4));
+}
+
+export class SolidBench {
+  #renderer!: WebGLRenderer;
+  #scene!: SolidScene;
+  #picture!: SolidPicture;
+  #home!: Camera;
+  #bare: BareTriangles | null = null;
+  #corners = new Float32Array(0);
+
+  async open(id: string): Promise<void> {
+    const get = async <T>(path: string): Promise<T> => (await fetch(path)).json() as Promise<T>;
+    const base = `/api/drawings/${id}`;
+    const drawing = await get<DrawingDto>(base);
+    const [layers, tileset, solid] = await Promise.all([
+      get<LayerDto[]>(`${base}/layers`),
+      get<TilesetJson>(`${base}/tiles/tileset.json`),
+      get<SolidTable>(`${base}/tiles/r${drawing.revision}/solid.json`),
+    ]);
+    this.#picture?.dispose();
+    this.#scene?.dispose();
+    this.#renderer?.dispose();
+    this.#renderer = newRenderer();
+    this.#scene = new SolidScene(drawing, tileset, solid, opaque(255, 255, 255), startSolidTileWorker);
+    const letters = document.createElement('canvas').getContext('2d')!;
+    this.#picture = new SolidPicture('bench', this.#scene, this.#renderer, new TextPainter(letters));
+    const start = { ...planCamera({ x: 0, y: 0, z: 0 }, 1), orientation: orientationOf(HOME_DIRECTION) };
+    const points = layers.flatMap(({ support }) => support);
+    this.#home = fitPoints(start, viewport, points, scaleLimitsFor(drawing.extents!));
+  }
+
+  /** Opens a solid and takes the time until everything that the view wants is painted, ms. */
+  async firstPicture(id: string): Promise<number> {
+    const before = performance.now();
+    await this.open(id);
+    for (;;) {
+      // a picture that is whole begins to smooth its edges
+      const { wantsMore } = this.#picture.draw(this.#view(this.#home), performance.now());
+      if (this.#picture.isComplete) break;
+      await new Promise((resolve) => (wantsMore ? requestAnimationFrame(resolve) : setTimeout(resolve, 5)));
+    }
+    readPixel(this.#renderer);
+    return performance.now() - before;
+  }
+
+  async settle(): Promise<void> {
+    for (;;) {
+      this.#picture.drawOnePass(this.#view(this.#home));
+      readPixel(this.#renderer);
+      if (this.#picture.pendingTiles === 0) return;
+      await new Promise((resolve) => setTimeout(resolve, 20));
+    }
+  }
+
+  /** One pass over everything at rest. */
+  drawSettled(): { ms: number; triangles: number; edges: number } {
+    readPixel(this.#renderer);
+    const before = performance.now();
+    const { triangles, segments } = this.#picture.drawOnePass(this.#view(this.#home));
+    readPixel(this.#renderer);
+    return { ms: performance.now() - before, triangles, edges: segments };
+  }
+
+  /** Frames of an orbit one after another, as a hand makes them. @returns ms of each */
+  orbit(frames: number): number[] {
+    const taken: number[] = [];
+    for (let frame = 1; frame <= frames; frame++) {
+      readPixel(this.#renderer);
+      const before = performance.now();
+      const orientation = orientationOf({ ...HOME_DIRECTION, bearingRad: HOME_DIRECTION.bearingRad + 0.01 * frame });
+      this.#picture.draw(this.#view(turnAbout(this.#home, this.#home.target, orientation)), before);
+      readPixel(this.#renderer);
+      taken.push(performance.now() - before);
+    }
+    return taken;
+  }
+
+  /** Loads every triangle of the whole solid into one buffer. @returns how many */
+  loadBare(): number {
+    const { tileset } = this.#scene;
+    const { target } = this.#home;
+    const chunks: Float32Array[] = [];
+    let length = 0;
+    tileset.tiles.forEach(({ origin }, tile) => {
+      const content = this.#scene.body(tile)?.content;
+      if (!content) return;
+      const corners = new Float32Array(3 * content.triangles.length);
+      content.triangles.forEach((vertex, i) => {
+        corners[3 * i] = content.positions[3 * vertex]! + origin.x - target.x;
+        corners[3 * i + 1] = content.positions[3 * vertex + 1]! + origin.y - target.y;
+        corners[3 * i + 2] = content.positions[3 * vertex + 2]! + origin.z - target.z;
+      });
+      chunks.push(corners);
+      length += corners.length;
+    });
+    this.#corners = new Float32Array(length);
+    let at = 0;
+    for (const chunk of chunks) {
+      this.#corners.set(chunk, at);
+      at += chunk.length;
+    }
+    this.#bare = new BareTriangles(viewport.widthPx, viewport.heightPx);
+    this.#bare.load(this.#corners);
+    return length / 9;
+  }
+
+  drawBare(): number {
+    return this.#bare!.draw(this.#matrix());
+  }
+
+  /** Keeps of the bare triangles those that own a pixel. @returns how many */
+  keepOwners(): number {
+    const owners = [...this.#bare!.owners(this.#matrix())];
+    const kept = new Float32Array(9 * owners.length);
+    owners.forEach((triangle, i) => kept.set(this.#corners.subarray(9 * triangle, 9 * triangle + 9), 9 * i));
+    this.#bare!.load(kept);
+    return owners.length;
+  }
+
+  /** The same file by a general loader, until it is painted, ms. */
+  async loadElsewhere(url: string): Promise<number> {
+    const before = performance.now();
+    const { scene } = await new GLTFLoader().loadAsync(url);
+    const all = new Scene();
+    all.add(scene, new AmbientLight(0xffffff, 3));
+    const box = new Box3().setFromObject(scene);
+    const [middle, size] = [box.getCenter(new Vector3()), box.getSize(new Vector3()).length()];
+    scene.position.sub(middle);
+    const camera = new PerspectiveCamera(45, viewport.widthPx / viewport.heightPx, size / 1000, size * 3);
+    camera.position.set(size * 0.5, size * 0.5, size * 0.5);
+    camera.lookAt(0, 0, 0);
+    const renderer = newRenderer();
+    renderer.autoClear = true;
+    renderer.render(all, camera);
+    readPixel(renderer);
+    const ms = performance.now() - before;
+    renderer.dispose();
+    return ms;
+  }
+
+  #view(camera: Camera): PaneView {
+    return { camera, viewport, hidden, looks: allLooks, look: 'shaded-edges' };
+  }
+
+  /** From places about the target to the frame that runs from −1 to 1. */
+  #matrix(): Float32Array {
+    const { right, up, back } = cameraAxes(this.#home);
+    const turn = new Matrix4().set(
+      ...[right.x, right.y, right.z, 0, up.x, up.y, up.z, 0, back.x, back.y, back.z, 0, 0, 0, 0, 1],
+    );
+    const { unitsPerPx } = this.#home;
+    const depth = unitsPerPx * 4 * viewport.widthPx;
+    const scale = new Matrix4().makeScale(
+      2 / (unitsPerPx * viewport.widthPx),
+      2 / (unitsPerPx * viewport.heightPx),
+      -1 / depth,
+    );
+    return Float32Array.from(scale.multiply(turn).elements);
+  }
+}
+
+Object.assign(window, { solidBench: new SolidBench() });

@@ -1,0 +1,96 @@
+/** Models of millions of triangles as they are drawn: the pump hall ten times side by side. */
+import { packGlb, unpackGlb } from '@gull-pane/core/pyramid/glb';
+import { pumpHallModel } from '@gull-pane/demo/pump-hall';
+import type { ImportAcceptedDto } from '@gull-pane/protocol/drawings';
+import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
+import type { Page } from '@playwright/test';
+import type { SolidBench } from './page/solid-page.ts';
+import { median, ratio, type Figure } from './statistics.ts';
+
+declare global {
+  interface Window {
+    readonly solidBench: SolidBench;
+  }
+}
+
+/** Metres from one copy to the next. */
+const PITCH = 90;
+/** Frames until the pace is learned. */
+const WARMING = 30;
+
+interface Gltf {
+  nodes: { children?: number[]; translation?: number[] }[];
+  scenes: { nodes: number[] }[];
+}
+
+/** The same hall several times in one row; its shapes are kept once. */
+function hallsInARow(copies: number): Uint8Array {
+  const { json, bin } = unpackGlb(pumpHallModel());
+  const gltf = json as unknown as Gltf;
+  const { nodes } = gltf;
+  const nodesOfAll = Array.from({ length: copies }, (_, copy) =>
+    nodes.map((node, index) => ({
+      ...node,
+      ...(node.children ? { children: node.children.map((child) => child + copy * nodes.length) } : {}),
+      ...(index === 0
+        ? { translation: (node.translation ?? [0, 0, 0]).map((v, k) => v + (k === 0 ? PITCH * copy : 0)) }
+        : {}),
+    })),
+  ).flat();
+  const scenes = [{ nodes: Array.from({ length: copies }, (_, copy) => copy * nodes.length) }];
+  return packGlb({ ...json, nodes: nodesOfAll, scenes }, bin);
+}
+
+export async function measureSolidFrames(
+  page: Page,
+  url: string,
+  serve: (name: string, bytes: Buffer) => void,
+  isQuick: boolean,
+  keep: (figure: Figure) => void,
+): Promise<void> {
+  const bytes = hallsInARow(isQuick ? 2 : 10);
+  serve('halls.glb', Buffer.from(bytes));
+  const body = new FormData();
+  body.append('file', new File([bytes as Uint8Array<ArrayBuffer>], 'Halls.glb'));
+  const accepted = (await (await fetch(`${url}api/drawings`, { method: 'POST', body })).json()) as ImportAcceptedDto;
+  for (let job: JobDto | undefined; !job || !hasEnded(job.state);) {
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    job = (await (await fetch(`${url}api/jobs/${accepted.jobId}`)).json()) as JobDto;
+    if (job.state === 'failed') throw new Error(`the halls don't come in: ${JSON.stringify(job)}`);
+  }
+  const ours: number[] = [];
+  const peer: number[] = [];
+  for (let i = 0; i < (isQuick ? 1 : 3); i++) {
+    ours.push(await page.evaluate((id) => window.solidBench.firstPicture(id), accepted.drawingId));
+    peer.push(await page.evaluate(() => window.solidBench.loadElsewhere('/bench/halls.glb')));
+  }
+  keep(ratio('solid-first-picture', 0.25, 'three’s GLTFLoader until painted', { ours, peer }));
+  const samples = isQuick ? 3 : 7;
+  const taken = await page.evaluate(
+    async ([count, warming]) => {
+      const { solidBench } = window;
+      await solidBench.settle();
+      const triangles = solidBench.loadBare();
+      solidBench.orbit(warming);
+      const taken = { triangles, moving: [] as number[], bare: [] as number[], settled: [] as number[] };
+      for (let i = 0; i < count; i++) {
+        taken.moving.push(solidBench.orbit(3).at(-1)!);
+        taken.bare.push(solidBench.drawBare());
+        taken.settled.push(solidBench.drawSettled().ms);
+      }
+      const drawn = solidBench.drawSettled();
+      const owners = solidBench.keepOwners();
+      const owned: number[] = [];
+      for (let i = 0; i < count; i++) owned.push(solidBench.drawBare());
+      return { ...taken, drawn, owners, owned };
+    },
+    [samples, WARMING] as const,
+  );
+  const { triangles, moving, bare, settled, owned, owners, drawn } = taken;
+  console.log(
+    `${triangles} triangles bare in ${median(bare).toFixed(0)} ms; at rest ${drawn.triangles} and ${drawn.edges} edges in ` +
+      `${median(settled).toFixed(0)} ms; ${owners} own a pixel, ${median(owned).toFixed(0)} ms; moving ${median(moving).toFixed(0)} ms`,
+  );
+  keep(ratio('orbit-moving', 0.1, 'a bare draw of all triangles', { ours: moving, peer: bare }));
+  keep(ratio('solid-settled', 3, 'a bare draw of the triangles that own a pixel', { ours: settled, peer: owned }));
+}

@@ -35,6 +35,13 @@ export type Intent =
   /** Picks by a box between two corners as they are seen. */
   | { readonly kind: 'pickBox'; readonly corner: Vec3; readonly at: Vec2; readonly changes: boolean }
   | { readonly kind: 'clearPicks' }
+  /** Stands where a floor is seen. */
+  | { readonly kind: 'stand'; readonly at: Vec2 }
+  /** Somebody who stands looks about, or is led as by a leash. @param isOther what such a drag doesn't do usually */
+  | { readonly kind: 'tow'; readonly from: Vec2; readonly last: Vec2; readonly to: Vec2; readonly isOther: boolean }
+  | { readonly kind: 'towEnd' }
+  /** Some steps ahead, or back. */
+  | { readonly kind: 'pace'; readonly steps: number }
   | { readonly kind: 'leaveTool' };
 
 /** What a recogniser makes of one sample. */

@@ -7,6 +7,7 @@ import type { Answers } from '../picking/pick-questions';
 import type { Surface } from '../render/scene';
 import type { PickStore } from '../store/pick-store';
 import type { SightStore } from '../store/sight-store';
+import type { StanceStore } from '../store/stance-store';
 import type { ToolStore } from '../store/tool-store';
 import type { UiStore } from '../store/ui-store';
 
@@ -19,6 +20,8 @@ export interface ActionTarget {
   readonly picks: PickStore;
   readonly finds: FindStore;
   readonly sight: SightStore;
+  /** Who stands in a solid and walks there. */
+  readonly stance: StanceStore;
   /** What the pane draws of a solid, while it does. */
   readonly seen: { surface: Surface | null };
   /** What answers where and what in the drawing. */

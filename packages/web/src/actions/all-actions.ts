@@ -23,6 +23,7 @@ import {
   levelUpAction,
   orbitAction,
   solidViewActions,
+  standAction,
   turnActions,
 } from './solid-actions';
 import { quarterLeftAction, quarterRightAction, squareUpAction } from './twist-actions';
@@ -44,7 +45,7 @@ export const railGroups: readonly (readonly Action[])[] = [
   [closerAction, fartherAction, twiceOutAction],
   [backAction, forwardAction],
   [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction],
-  [orbitAction, levelUpAction, homeAction, driftAction],
+  [orbitAction, standAction, levelUpAction, homeAction, driftAction],
 ];
 
 /** What is done with sheets. */

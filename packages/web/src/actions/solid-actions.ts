@@ -1,4 +1,16 @@
-import { Axis3d, Box, Home, HousePlus, Lock, Orbit, RefreshCw, Rotate3d, Scale3d, SunDim } from 'lucide-react';
+import {
+  Axis3d,
+  Box,
+  Home,
+  HousePlus,
+  Lock,
+  Orbit,
+  PersonStanding,
+  RefreshCw,
+  Rotate3d,
+  Scale3d,
+  SunDim,
+} from 'lucide-react';
 import { standardDirections, HOME_DIRECTION, type StandardDirection } from '@gull-pane/core/camera/directions';
 import { levelUp, orientationOf, rollOf, turnAbout, type Direction } from '@gull-pane/core/camera/orbit';
 import { orbitModes } from '@gull-pane/core/camera/orbit-drag';
@@ -38,6 +50,16 @@ export const orbitAction = solid({
   icon: Rotate3d,
   run: ({ tools }) => tools.getState().toggle('orbit'),
   isOn: ({ tools }) => toolInHand(tools.getState()) === 'orbit',
+});
+
+export const standAction = solid({
+  id: 'stand',
+  name: 'Stand',
+  sentence: 'Click a floor to stand there with your eye at its height; look about, walk, and go back.',
+  keys: ['Shift+f'],
+  icon: PersonStanding,
+  run: ({ tools }) => tools.getState().toggle('stand'),
+  isOn: ({ tools }) => toolInHand(tools.getState()) === 'stand',
 });
 
 export const levelUpAction = solid({
@@ -181,7 +203,7 @@ export const directionActions: readonly Action[] = [
 ];
 
 export const turnActions: readonly Action[] = [
-  ...[orbitAction, levelUpAction, lockAction],
+  ...[orbitAction, standAction, levelUpAction, lockAction],
   ...[orbitModeAction, driftAction, homeAction, setHomeAction],
 ];
 export const solidViewActions: readonly Action[] = [projectionAction, lookAction, dialAction];

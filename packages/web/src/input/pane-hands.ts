@@ -10,6 +10,7 @@ import { actionById } from '../actions/all-actions';
 import { bindingsInUse } from '../actions/bindings';
 import { canRun, type ActionTarget } from '../actions/action';
 import type { PickingIntent } from '../store/pick-store';
+import type { StandingIntent } from '../store/stance-store';
 import { usePreferences } from '../store/preferences-store';
 import { isPending, leftButtonFor, machines, toolInHand } from '../store/tool-store';
 
@@ -91,6 +92,7 @@ export class PaneHands {
         if (action && canRun(action, this.target)) action.run(this.target, intent.at);
       } else if (intent.kind === 'borrow') tools.getState().borrow(intent.act);
       else if (isPicking(intent)) this.target.picks.getState().apply(intent);
+      else if (isStanding(intent)) this.target.stance.getState().apply(intent);
       else pane.getState().apply(intent, timeMs);
     }
   }
@@ -176,5 +178,7 @@ export class PaneHands {
   };
 }
 
+const isStanding = (intent: Intent): intent is StandingIntent =>
+  intent.kind === 'stand' || intent.kind === 'tow' || intent.kind === 'towEnd' || intent.kind === 'pace';
 const isPicking = (intent: Intent): intent is PickingIntent =>
   intent.kind === 'pick' || intent.kind === 'pickBox' || intent.kind === 'clearPicks';

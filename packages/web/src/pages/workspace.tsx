@@ -22,6 +22,7 @@ import { SolidAnswers } from '../picking/solid-answers';
 import type { Surface } from '../render/scene';
 import { startPickWorker } from '../picking/start-pick-worker';
 import { PaneHands } from '../input/pane-hands';
+import { attachStanceKeys } from '../input/stance-keys';
 import { reportDrawing } from '../inspect/inspection';
 import { Pane } from '../panes/pane';
 import { StatusLine } from '../panes/status-line';
@@ -31,6 +32,7 @@ import { Shelf } from '../shelf/shelf';
 import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { createFindStore } from '../store/find-store';
 import { createPickStore } from '../store/pick-store';
+import { createStanceStore } from '../store/stance-store';
 import { createPaneStore, type SolidSurroundings } from '../store/pane-store';
 import { usePreferences } from '../store/preferences-store';
 import { createToolStore } from '../store/tool-store';
@@ -56,6 +58,7 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
     document.title = `${content.drawing.name} · Gull Pane`;
   }, [content]);
   useEffect(open, [open]);
+  useEffect(() => attachStanceKeys(target.stance), [target]);
   const [maker, setMaker] = useState<ThumbnailMaker | null>(null);
   // what was closed gives its keys back to the pane
   useEffect(
@@ -157,7 +160,9 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
   const { sight, watch } = createSightStore(pane, drawing, picks, asked);
   const found = new FindClient(`${files}texts.json`, startFindWorker);
   const finds = createFindStore(found, pane, drawing, picks);
-  const target = { drawing, pane, tools: createToolStore(), ui: createUiStore(), picks, asked, sight, finds, seen };
+  const tools = createToolStore();
+  const stance = createStanceStore({ pane, tools, world: () => seen.surface });
+  const target = { drawing, pane, tools, stance, ui: createUiStore(), picks, asked, sight, finds, seen };
   const open = (): (() => void) => {
     const stop = watch();
     return () => {

@@ -30,6 +30,8 @@ import { PickOverlay } from './pick-overlay';
 import { PicksCanvas } from './picks-canvas';
 import { PaneFoot } from './pane-foot';
 import { ShortMenu } from './short-menu';
+import { LeashMark, StanceBar } from './stance-bar';
+import { StancePlan } from './stance-plan';
 import { StrayOffer } from './stray-offer';
 import { ToolOverlay } from './tool-overlay';
 import './pane.css';
@@ -85,7 +87,10 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
             <HitMarks target={target} />
           </>
         ) : (
-          <SolidMarks target={target} />
+          <>
+            <SolidMarks target={target} />
+            <LeashMark target={target} />
+          </>
         )}
         <PickOverlay target={target} />
         <ToolOverlay pane={pane} tools={tools} unit={unit} />
@@ -103,6 +108,8 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
         {kind === 'solid' && (
           <>
             <LockHint target={target} />
+            <StanceBar target={target} />
+            <StancePlan target={target} scene={scene} />
             <Dial target={target} />
           </>
         )}

@@ -121,7 +121,7 @@ function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactEle
           <label>
             Field of view
             <Slider
-              aria-label="Field of view"
+              ariaLabelForHandle="Field of view"
               style={{ width: 150 }}
               {...{ min: 10, max: 110, value: fov }}
               disabled={isParallel}
@@ -190,7 +190,7 @@ function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
 export function GridPart({ target }: { readonly target: ActionTarget }): ReactElement {
   const spacing = useStore(target.pane, ({ camera }) => gridSpacing(camera.unitsPerPx));
   return (
-    <span className="figures" role="note" aria-label="Ground grid">
+    <span className="figures foot-grid" role="note" aria-label="Ground grid">
       Grid {formatLength(spacing)}
     </span>
   );

@@ -53,6 +53,8 @@ export interface Scene {
 export interface Surface {
   /** The nearest surface at a place of the pane, CSS px; null on empty ground or while nothing is loaded. */
   hit(camera: Camera, viewport: Viewport, at: Vec2): { readonly object: number; readonly point: Vec3 } | null;
+  /** The nearest surface on a way of at most so many drawing units. @param along unit vector */
+  meet(from: Vec3, along: Vec3, most: number): { readonly distance: number; readonly normal: Vec3 } | null;
   /** All corners of objects, x, y, z triples, as far as they are loaded. */
   cornersOf(objects: ReadonlySet<number>): number[];
 }

@@ -1,9 +1,9 @@
 import { type Camera, type Viewport } from '@gull-pane/core/camera/camera';
-import { sightThrough } from '@gull-pane/core/camera/projection';
+import { sightThrough, type Sight } from '@gull-pane/core/camera/projection';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
-import { sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
-import { hitTile, slabTest } from '@gull-pane/core/solid/sight-hit';
+import { add3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { hitTile, slabTest, type SurfaceHit } from '@gull-pane/core/solid/sight-hit';
 import { RUN } from '@gull-pane/core/solid/solid-tile';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
@@ -135,10 +135,17 @@ export class SolidScene implements Scene, Surface {
   }
 
   hit(camera: Camera, viewport: Viewport, at: Vec2): { readonly object: number; readonly point: Vec3 } | null {
-    const sight = sightThrough(camera, viewport, at);
     const least = camera.projection === 'parallel' ? -Infinity : 0;
-    let nearest = Infinity;
-    let found: { object: number; point: Vec3 } | null = null;
+    return this.#nearest(sightThrough(camera, viewport, at), least, Infinity);
+  }
+
+  meet(from: Vec3, along: Vec3, most: number): { readonly distance: number; readonly normal: Vec3 } | null {
+    return this.#nearest({ from, along }, 0, most);
+  }
+
+  #nearest(sight: Sight, least: number, most: number): SurfaceHit | null {
+    let nearest = most;
+    let found: SurfaceHit | null = null;
     for (const [tile, { content, origin }] of this.#bodies) {
       const { centre, halfSize } = this.tileset.tiles[tile]!;
       const from = sub3(sight.from, origin);
@@ -152,8 +159,7 @@ export class SolidScene implements Scene, Surface {
       const hit = hitTile(content, content.sights, own, nearest, (object) => this.isShown(object), least);
       if (!hit) continue;
       nearest = hit.distance;
-      const { x, y, z } = hit.point;
-      found = { object: hit.object, point: { x: origin.x + x, y: origin.y + y, z: origin.z + z } };
+      found = { ...hit, point: add3(origin, hit.point) };
     }
     return found;
   }

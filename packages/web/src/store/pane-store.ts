@@ -92,6 +92,8 @@ export interface PaneActions {
   readonly endDrift: () => void;
   /** Shows a view as part of a drag, and what it turns about. */
   readonly lookAlong: (camera: Camera, pivot: Vec3) => void;
+  /** Shows a view as part of a drag that `dragEnd` ends. */
+  readonly dragTo: (camera: Camera) => void;
   /** The same view, fitted to all that is visible. */
   readonly fitted: (camera: Camera, viewport: Viewport) => Camera;
   /** What a solid is turned about when no place was grabbed. */
@@ -307,6 +309,10 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
           case 'pickBox':
           case 'clearPicks':
           case 'act': // whoever knows the actions does these
+          case 'stand': // the stance does these
+          case 'tow':
+          case 'towEnd':
+          case 'pace':
           case 'borrow':
           case 'leaveTool':
             return;
@@ -368,6 +374,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         get().endDrift();
         set({ drifts });
       },
+      dragTo: drag,
       lookAlong(camera, pivot) {
         drag(camera);
         set({ pivot });

@@ -8,6 +8,7 @@ import { lensTool, type LensState } from '@gull-pane/core/tools/lens';
 import { levelLineTool, type LevelState } from '@gull-pane/core/tools/level-line';
 import { orbitTool, type OrbitState } from '@gull-pane/core/tools/orbit';
 import { pickTool, type PickState } from '@gull-pane/core/tools/pick';
+import { standTool, type StandState } from '@gull-pane/core/tools/stand';
 import type { Tool, ToolView } from '@gull-pane/core/tools/tool';
 
 /** What each tool remembers, by its id. */
@@ -17,6 +18,7 @@ export interface ToolStates {
   readonly level: LevelState;
   readonly distance: DistanceState;
   readonly orbit: OrbitState;
+  readonly stand: StandState;
   /** Not a tool to take in hand: what the left button does while none is. */
   readonly pick: PickState;
 }
@@ -29,12 +31,13 @@ export const machines: { readonly [Id in keyof ToolStates]: Tool<ToolStates[Id]>
     level: levelLineTool,
     distance: distanceTool,
     orbit: orbitTool,
+    stand: standTool,
     pick: pickTool,
   },
 };
 
 /** Tools that only move the view: they interrupt the one at work and give the hand back to it. */
-const moving: ReadonlySet<ToolId> = new Set(['frame', 'lens', 'level', 'orbit']);
+const moving: ReadonlySet<ToolId> = new Set(['frame', 'lens', 'level', 'orbit', 'stand']);
 
 export interface ToolState {
   /** The tool at work: it keeps its points whatever the view does. */
@@ -64,6 +67,7 @@ const fresh = (): ToolStates => ({
   level: levelLineTool.initial,
   distance: distanceTool.initial,
   orbit: orbitTool.initial,
+  stand: standTool.initial,
   pick: pickTool.initial,
 });
 

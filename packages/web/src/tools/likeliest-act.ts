@@ -37,6 +37,8 @@ export function likeliestAct(target: ActionTarget, { frame, level, distance }: T
     case 'lens':
     case 'orbit':
       return leave;
+    case 'stand':
+      return target.stance.getState().walker ? { ...leave, name: 'Leave the stance' } : leave;
     case null: {
       const hasPicks = target.picks.getState().picked.size > 0;
       const action = hasPicks ? framePickedAction : canGoBack(pane.getState().trail) ? backAction : fitAllAction;

@@ -31,11 +31,30 @@ export function Prompt({ target }: { readonly target: ActionTarget }): ReactElem
           Drag turns the model about what you grab; the wheel zooms. <KeyCaps keyName="Escape" /> puts the tool away.
         </>
       );
+    case 'stand':
+      return <StandPrompt target={target} />;
     case 'distance':
       return <DistancePrompt tools={tools} />;
     case null:
       return <PickPrompt target={target} />;
   }
+}
+
+function StandPrompt({ target }: { readonly target: ActionTarget }): ReactElement {
+  const isStanding = useStore(target.stance, (state) => state.walker !== null);
+  const dragDoes = useStore(target.stance, (state) => state.dragDoes);
+  if (!isStanding)
+    return (
+      <>
+        Click the floor where you want to stand. <KeyCaps keyName="Escape" /> puts the tool away.
+      </>
+    );
+  return (
+    <>
+      Drag {dragDoes === 'look' ? 'looks about, with Shift it leads you' : 'leads you, with Shift it looks about'};
+      arrows walk and turn; a click stands elsewhere; <KeyCaps keyName="Escape" /> goes back.
+    </>
+  );
 }
 
 const borrowedSentences: Readonly<Record<string, string>> = {

@@ -1,6 +1,8 @@
-/** Inside a model: standing and walking. */
+/** Inside a model: standing and walking, clips. */
+import type { Page } from '@playwright/test';
+import { PNG } from 'pngjs';
 import { expect, expectAccessible, inspectPane, settled, test } from './app.ts';
-import { E, N, apart, openYard, press, seenAt, towerTop } from './yard.ts';
+import { E, N, apart, openYard, press, seenAt, tankTop, tiltOf, towerTop } from './yard.ts';
 
 /** On the slab, south-east of the tank and before the tower. */
 const spot = { x: E + 10_000, y: N + 3000, z: 0 };
@@ -98,4 +100,82 @@ test('the plan inset moves one there; the sky is no floor; another view ends the
   await press(page, 'a');
   await expect(page.getByRole('group', { name: 'Stance' })).toBeHidden();
   await expect(page.getByRole('button', { name: 'Stand', exact: true })).toHaveAttribute('aria-pressed', 'false');
+});
+
+/** The colour of a place of the pane. */
+async function colourAt(page: Page, at: { x: number; y: number }): Promise<number[]> {
+  const shot = PNG.sync.read(await page.screenshot({ clip: { x: at.x - 3, y: at.y - 3, width: 7, height: 7 } }));
+  const sums = [0, 0, 0];
+  for (let i = 0; i < shot.data.length; i += 4) for (let c = 0; c < 3; c++) sums[c]! += shot.data[i + c]! / 49;
+  return sums;
+}
+
+test('a clip box shows its inside alone, with caps where it cuts; picks and fits mind it', async ({ page, app }) => {
+  const before = await openYard(page, app);
+  const tower = seenAt(before, { ...towerTop, z: 4500 });
+  await page.mouse.click(tower.x, tower.y);
+  await press(page, 'Shift+C');
+  await page.getByRole('tab', { name: 'Clips' }).click();
+  const box = page.getByRole('listitem', { name: 'Box 1' });
+  await expect(box.getByRole('spinbutton', { name: 'Height' })).toHaveValue(/9\D?360/);
+  // the tank is gone: nothing can be picked there
+  await page.keyboard.press('Escape');
+  const tank = seenAt(before, tankTop);
+  await page.mouse.click(tank.x, tank.y);
+  expect((await settled(page)).picked).toBe(0);
+  // a fit looks at what remains
+  const fitted = await press(page, 'a');
+  const [low, high] = [seenAt(fitted, { ...towerTop, z: 0 }), seenAt(fitted, towerTop)];
+  expect(low.y - high.y).toBeGreaterThan(0.5 * fitted.rect.height);
+
+  // half of the tower is cut away: what was its wall is a hatched cap now
+  const wall = await colourAt(page, seenAt(fitted, { x: E + 15_000, y: N + 5000, z: 7000 }));
+  await box.getByRole('spinbutton', { name: 'Height' }).fill('4000');
+  await page.keyboard.press('Enter');
+  await settled(page);
+  const capped = await colourAt(page, seenAt(fitted, { x: E + 15_000, y: N + 6000, z: 6499 }));
+  expect(Math.max(...capped.map((value, c) => Math.abs(value - wall[c]!)))).toBeGreaterThan(15);
+  // its handle draws the side along its own normal
+  const handle = page.getByRole('button', { name: 'Draw the top side of Box 1' });
+  const at = (await handle.boundingBox())!;
+  await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2);
+  await page.mouse.down();
+  await page.mouse.move(at.x + at.width / 2, at.y + at.height / 2 - 60, { steps: 4 });
+  await page.mouse.up();
+  const perPx = fitted.camera.widthWorld! / fitted.rect.width;
+  // level is seen foreshortened by the tilt of the view
+  const wanted = 4000 + (60 * perPx) / Math.cos((tiltOf(fitted) * Math.PI) / 180);
+  const height = async (): Promise<number> =>
+    Number((await box.getByRole('spinbutton', { name: 'Height' }).inputValue()).replaceAll(/[^\d.]/g, ''));
+  expect(Math.abs((await height()) - wanted)).toBeLessThan(3 * perPx);
+
+  await box.getByRole('radiogroup', { name: 'Keeps' }).getByText('Outside').click();
+  await press(page, 'a');
+  const tankNow = await settled(page);
+  const seen = seenAt(tankNow, tankTop);
+  await page.mouse.click(seen.x, seen.y);
+  expect((await settled(page)).picked).toBe(1);
+  await expectAccessible(page, 'clips');
+  await box.getByRole('button', { name: 'Delete Box 1' }).click();
+  await expect(page.getByText('Nothing is cut.')).toBeVisible();
+});
+
+test('a section by a face cuts away what lies before it, and flips', async ({ page, app }) => {
+  const before = await openYard(page, app);
+  await page.getByRole('button', { name: 'Section by a face' }).click();
+  await expect(page.getByLabel('Prompt')).toContainText('Click a face of the model');
+  const top = seenAt(before, { ...tankTop, z: 5000 });
+  await page.mouse.click(top.x, top.y);
+  await settled(page);
+  // the tower above the tank's top is gone
+  const above = seenAt(before, { x: E + 15_000, y: N + 5000, z: 8000 });
+  await page.mouse.click(above.x, above.y);
+  expect((await settled(page)).picked).toBe(0);
+  await press(page, 'Shift+D');
+  await page.mouse.click(above.x, above.y);
+  expect((await settled(page)).picked).toBe(1);
+  await press(page, 'Shift+Z');
+  const slab = seenAt(before, { x: E + 10_000, y: N + 2000, z: 0 });
+  await page.mouse.click(slab.x, slab.y);
+  expect((await settled(page)).picked).toBe(1);
 });

@@ -42,6 +42,8 @@ export type Intent =
   | { readonly kind: 'towEnd' }
   /** Some steps ahead, or back. */
   | { readonly kind: 'pace'; readonly steps: number }
+  /** Cuts a model open by the face that is seen at a place. */
+  | { readonly kind: 'cutBy'; readonly use: 'section' | 'box'; readonly at: Vec2 }
   | { readonly kind: 'leaveTool' };
 
 /** What a recogniser makes of one sample. */

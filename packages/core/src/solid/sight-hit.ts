@@ -66,6 +66,7 @@ export function indexTriangles({ positions, triangles }: DecodedSolidTile): Sigh
  * @param nearest only what is nearer than this counts
  * @param isShown whether an object can be hit
  * @param least distances below this don't count: −Infinity in a parallel view
+ * @param keeps whether what lies at a place, relative to the tile's origin, is there at all: clips take some away
  */
 export function hitTile(
   { positions, triangles, runs }: DecodedSolidTile,
@@ -74,6 +75,7 @@ export function hitTile(
   nearest: number,
   isShown: (object: number, material: number) => boolean,
   least: number,
+  keeps?: (x: number, y: number, z: number) => boolean,
 ): SurfaceHit | null {
   const { from, along } = sight;
   const reaches = slabTest(sight, least);
@@ -90,6 +92,8 @@ export function hitTile(
         if (!(distance < best && distance >= least)) continue;
         const run = runOf(runs, corner);
         if (!isShown(runs[run]!, runs[run + 1]!)) continue;
+        const { x, y, z } = along;
+        if (keeps && !keeps(from.x + x * distance, from.y + y * distance, from.z + z * distance)) continue;
         best = distance;
         found = corner;
       }

@@ -7,6 +7,7 @@ import type { Answers } from '../picking/pick-questions';
 import type { Surface } from '../render/scene';
 import type { PickStore } from '../store/pick-store';
 import type { SightStore } from '../store/sight-store';
+import type { ClipsStore } from '../store/clips-store';
 import type { StanceStore } from '../store/stance-store';
 import type { ToolStore } from '../store/tool-store';
 import type { UiStore } from '../store/ui-store';
@@ -20,6 +21,8 @@ export interface ActionTarget {
   readonly picks: PickStore;
   readonly finds: FindStore;
   readonly sight: SightStore;
+  /** What cuts a solid open. */
+  readonly clips: ClipsStore;
   /** Who stands in a solid and walks there. */
   readonly stance: StanceStore;
   /** What the pane draws of a solid, while it does. */

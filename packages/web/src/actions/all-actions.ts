@@ -1,4 +1,5 @@
 import type { Action } from './action';
+import { clipActions, clipBoxAction, clipsAction, sectionAction } from './clip-actions';
 import { findAction, nextHitAction, previousHitAction } from './find-actions';
 import { railAction, restoreWorkspaceAction, shelfAction, trailStripAction } from './home-actions';
 import { handsAction, keysAction, menuAction } from './help-actions';
@@ -46,6 +47,7 @@ export const railGroups: readonly (readonly Action[])[] = [
   [backAction, forwardAction],
   [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction],
   [orbitAction, standAction, levelUpAction, homeAction, driftAction],
+  [clipBoxAction, sectionAction, clipsAction],
 ];
 
 /** What is done with sheets. */
@@ -81,11 +83,12 @@ export const furtherMenus: readonly { readonly name: string; readonly actions: r
   { name: 'Directions', actions: directionActions },
   { name: 'Picks', actions: pickActions },
   { name: 'Show', actions: showActions },
+  { name: 'Clip', actions: clipActions },
   { name: 'Measure', actions: [distanceAction] },
 ];
 
 export const allActions: readonly Action[] = [
-  ...new Set([...railGroups.flat(), ...turnActions, ...directionActions, ...solidViewActions]),
+  ...new Set([...railGroups.flat(), ...turnActions, ...directionActions, ...solidViewActions, ...clipActions]),
   centreHereAction,
   returnAction,
   fitWithoutStraysAction,

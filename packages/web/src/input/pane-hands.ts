@@ -92,6 +92,7 @@ export class PaneHands {
         if (action && canRun(action, this.target)) action.run(this.target, intent.at);
       } else if (intent.kind === 'borrow') tools.getState().borrow(intent.act);
       else if (isPicking(intent)) this.target.picks.getState().apply(intent);
+      else if (intent.kind === 'cutBy') this.target.clips.getState().cutBy(intent.use, intent.at);
       else if (isStanding(intent)) this.target.stance.getState().apply(intent);
       else pane.getState().apply(intent, timeMs);
     }

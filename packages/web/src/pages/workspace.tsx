@@ -1,8 +1,9 @@
-import { Layers, MousePointerClick } from 'lucide-react';
+import { Layers, MousePointerClick, Scissors } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
 import { api } from '../api/client';
 import { sameView } from '@gull-pane/core/camera/camera';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
+import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { emptyBox } from '@gull-pane/core/geometry/box';
 import { supportOfVisible } from '@gull-pane/core/spatial/support';
 import type { ActionTarget } from '../actions/action';
@@ -26,12 +27,15 @@ import { attachStanceKeys } from '../input/stance-keys';
 import { reportDrawing } from '../inspect/inspection';
 import { Pane } from '../panes/pane';
 import { StatusLine } from '../panes/status-line';
+import { ClipsPanel } from '../shelf/clips-panel';
 import { LayersPanel } from '../shelf/layers-panel';
 import { PickedPanel } from '../shelf/picked-panel';
 import { Shelf } from '../shelf/shelf';
 import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { createFindStore } from '../store/find-store';
 import { createPickStore } from '../store/pick-store';
+import { MOST_CLIPS } from '../render/solid-materials';
+import { createClipsStore } from '../store/clips-store';
 import { createStanceStore } from '../store/stance-store';
 import { createPaneStore, type SolidSurroundings } from '../store/pane-store';
 import { usePreferences } from '../store/preferences-store';
@@ -92,6 +96,9 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
           panels={[
             { id: 'layers', name: 'Layers', icon: Layers, content: <LayersPanel drawing={drawing} /> },
             { id: 'picked', name: 'Picked', icon: MousePointerClick, content: <PickedPanel target={target} /> },
+            ...(content.solid
+              ? [{ id: 'clips', name: 'Clips', icon: Scissors, content: <ClipsPanel target={target} /> }]
+              : []),
           ]}
         />
         {isRailOpen && <ToolRail target={target} />}
@@ -119,6 +126,7 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
   /** What the pane draws, once it does. */
   const seen: { surface: Surface | null } = { surface: null };
   const { solid } = content;
+  let clipped: readonly ClipVolume[] = [];
   const middleOfPicked = (): Vec3 | null => {
     const { picked } = picks.getState();
     return solid && picked.size > 0 ? middleOfBoxes(solid.boxes, picked) : null;
@@ -145,24 +153,42 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
         surface: () => seen.surface,
         shown: () => {
           const { hidden, hiddenObjects } = drawing.getState();
-          return { hiddenLayers: hidden, mask: hiddenObjects };
+          return { hiddenLayers: hidden, mask: hiddenObjects, clips: clipped };
         },
       })
     : new PickClient(files, startPickWorker);
   asked.hide([...drawing.getState().hidden], null);
+  /** Fits look at what is shown: its hull has to be asked for where that isn't whole layers. */
+  const lookAgain = (): void => {
+    const isPart = drawing.getState().hiddenObjects !== null || clipped.some(({ isOn }) => isOn);
+    if (isPart) asked.askLatest('shown', null, (shownSupport) => drawing.setState({ shownSupport }));
+    else if (drawing.getState().shownSupport) drawing.setState({ shownSupport: null });
+  };
   drawing.subscribe(({ hidden, hiddenObjects }, before) => {
     if (hidden === before.hidden && hiddenObjects === before.hiddenObjects) return;
     asked.hide([...hidden], hiddenObjects?.bytes ?? null);
-    // fits look at what is shown: its hull has to be asked for
-    if (hiddenObjects) asked.askLatest('shown', null, (shownSupport) => drawing.setState({ shownSupport }));
+    lookAgain();
   });
   const picks = createPickStore(asked, pane);
   const { sight, watch } = createSightStore(pane, drawing, picks, asked);
   const found = new FindClient(`${files}texts.json`, startFindWorker);
   const finds = createFindStore(found, pane, drawing, picks);
   const tools = createToolStore();
+  const clips = createClipsStore({
+    picked: () => [...(seen.surface?.cornersOf(picks.getState().picked) ?? [])],
+    all: () => supportOf(drawing),
+    faceAt: (at) => seen.surface?.hit(pane.getState().camera, pane.getState().viewport, at) ?? null,
+    cornersOf: (object) => seen.surface?.cornersOf(new Set([object])) ?? [],
+    most: MOST_CLIPS,
+  });
+  // fits and the way back look at what the clips leave
+  clips.subscribe(({ volumes }, before) => {
+    if (volumes === before.volumes) return;
+    clipped = volumes;
+    lookAgain();
+  });
   const stance = createStanceStore({ pane, tools, world: () => seen.surface });
-  const target = { drawing, pane, tools, stance, ui: createUiStore(), picks, asked, sight, finds, seen };
+  const target = { drawing, pane, tools, stance, clips, ui: createUiStore(), picks, asked, sight, finds, seen };
   const open = (): (() => void) => {
     const stop = watch();
     return () => {

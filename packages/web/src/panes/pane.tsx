@@ -30,6 +30,7 @@ import { PickOverlay } from './pick-overlay';
 import { PicksCanvas } from './picks-canvas';
 import { PaneFoot } from './pane-foot';
 import { ShortMenu } from './short-menu';
+import { ClipHandles } from './clip-handles';
 import { LeashMark, StanceBar } from './stance-bar';
 import { StancePlan } from './stance-plan';
 import { StrayOffer } from './stray-offer';
@@ -90,6 +91,7 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
           <>
             <SolidMarks target={target} />
             <LeashMark target={target} />
+            <ClipHandles target={target} />
           </>
         )}
         <PickOverlay target={target} />
@@ -143,7 +145,7 @@ function showDrawing(
   letters: HTMLCanvasElement,
   target: ActionTarget,
 ): ShownDrawing {
-  const { drawing, pane, tools, picks, sight } = target;
+  const { drawing, pane, tools, picks, sight, clips } = target;
   const { scene, stops: ties } = makeScene(target);
   const { id } = pane.getState();
   const stage = new Stage(
@@ -156,7 +158,7 @@ function showDrawing(
         camera: pane.getState().camera,
         viewport: pane.getState().viewport,
         hidden: drawing.getState().hidden,
-        ...{ looks: allLooks, look: pane.getState().look },
+        ...{ looks: allLooks, look: pane.getState().look, clips: clips.getState().volumes },
       }),
     },
     scene,
@@ -172,7 +174,12 @@ function showDrawing(
   void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
   const maker = new ThumbnailMaker(scene, id, isCalm, () => ({
-    ...{ hidden: drawing.getState().hidden, looks: allLooks, look: pane.getState().look },
+    ...{
+      hidden: drawing.getState().hidden,
+      looks: allLooks,
+      look: pane.getState().look,
+      clips: clips.getState().volumes,
+    },
   }));
   const stops = [
     ...ties,
@@ -183,6 +190,11 @@ function showDrawing(
     }),
     scene.onChange(stage.wake),
     pane.subscribe(stage.wake),
+    clips.subscribe(({ volumes }, before) => {
+      if (volumes === before.volumes) return;
+      maker.forget();
+      stage.wake();
+    }),
     drawing.subscribe(stage.wake),
     usePreferences.subscribe(({ theme }, before) => {
       if (theme === before.theme) return;
@@ -218,7 +230,7 @@ function showDrawing(
 }
 
 /** The scene of the drawing that is open, a plan's or a solid's. */
-function makeScene({ drawing, picks, seen }: ActionTarget): {
+function makeScene({ drawing, picks, seen, clips }: ActionTarget): {
   readonly scene: Scene;
   readonly stops: readonly (() => void)[];
 } {
@@ -226,7 +238,7 @@ function makeScene({ drawing, picks, seen }: ActionTarget): {
   const ground = groundOf(usePreferences.getState().theme);
   if (!solid) return { scene: new DrawingScene(dto, tileset, ground, startTileWorker), stops: [] };
   const scene = new SolidScene(dto, tileset, solid, ground, startSolidTileWorker);
-  seen.surface = scene;
+  seen.surface = scene.surface(() => clips.getState().volumes);
   const mark = (): void => {
     const { picked, hovered } = picks.getState();
     scene.mark({ hiddenLayers: drawing.getState().hidden, picked, hovered: hovered?.object ?? null });

@@ -1,4 +1,5 @@
 import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import { clampInto, mayRemain, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import { convexHull3 } from '@gull-pane/core/geometry/hull3';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
@@ -12,7 +13,12 @@ export interface SolidView {
   readonly view: () => { readonly camera: Camera; readonly viewport: Viewport };
   /** Null while nothing is drawn. */
   readonly surface: () => Surface | null;
-  readonly shown: () => { readonly hiddenLayers: ReadonlySet<number>; readonly mask: ObjectMask | null };
+  readonly shown: () => {
+    readonly hiddenLayers: ReadonlySet<number>;
+    readonly mask: ObjectMask | null;
+    /** What cuts the model open. */
+    readonly clips: readonly ClipVolume[];
+  };
 }
 
 type Handlers = { [About in PickQuestion]: (ask: PickQuestions[About]['ask']) => PickQuestions[About]['answer'] };
@@ -42,7 +48,7 @@ export class SolidAnswers implements Answers {
         ...{ strays: [], nearest: 0, farthest: 0, histogram: [] },
         main: { minX: 0, minY: 0, maxX: 0, maxY: 0 },
       }),
-      shown: () => this.#support(Uint32Array.from(this.#shownObjects())),
+      shown: () => this.#shownSupport(),
     };
   }
 
@@ -70,8 +76,11 @@ export class SolidAnswers implements Answers {
   }
 
   #isShown(object: number): boolean {
-    const { hiddenLayers, mask } = this.around.shown();
-    return !hiddenLayers.has(this.table.layers[object]!) && !mask?.has(object);
+    const { hiddenLayers, mask, clips } = this.around.shown();
+    if (hiddenLayers.has(this.table.layers[object]!) || mask?.has(object)) return false;
+    if (clips.length === 0) return true;
+    const { centre, halfSize } = this.#box(object);
+    return mayRemain(clips, centre, halfSize);
   }
 
   *#shownObjects(): Generator<number> {
@@ -132,6 +141,19 @@ export class SolidAnswers implements Answers {
       if (distance < (nearest?.distance ?? Infinity)) nearest = { point: box.centre, distance };
     }
     return { isAnything: false, nearest };
+  }
+
+  /** What a fit looks at: where clips cut, the corners of boxes as far as they remain. */
+  #shownSupport(): number[] {
+    const { clips } = this.around.shown();
+    if (!clips.some(({ isOn }) => isOn)) return this.#support(Uint32Array.from(this.#shownObjects()));
+    const points: number[] = [];
+    for (const object of this.#shownObjects())
+      for (const corner of this.#cornersOfBox(object)) {
+        const { x, y, z } = clampInto(clips, corner);
+        points.push(x, y, z);
+      }
+    return points.length > 3000 ? [...convexHull3(points)] : points;
   }
 
   /** The exact corners where the surfaces are drawn; of what isn't, those of its box. */

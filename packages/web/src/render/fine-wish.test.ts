@@ -20,6 +20,7 @@ const view = (unitsPerPx: number, x = 1000) => ({
   viewport: { widthPx: 1000, heightPx: 800 },
   hidden: new Set<number>(),
   looks: allLooks,
+  clips: [],
   look: 'lines' as const,
 });
 const fine = (chordError: number, region: FineLines['region']) => ({ chordError, region }) as FineLines;

@@ -1,4 +1,5 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
+import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 
 /** What a pane shows; whoever changes any of it hands in a new object. */
@@ -10,6 +11,8 @@ export interface PaneView {
   readonly looks: PaneLooks;
   /** Of solids. */
   readonly look: SolidLook;
+  /** What cuts a solid open. */
+  readonly clips: readonly ClipVolume[];
 }
 
 /** Which kinds of things a pane shows, and how. */

@@ -49,10 +49,18 @@ export interface Scene {
   dispose(): void;
 }
 
+/** What a line of sight meets. */
+export interface Hit {
+  readonly object: number;
+  readonly point: Vec3;
+  /** Turned to the viewer. */
+  readonly normal: Vec3;
+}
+
 /** What a line of sight of a pane meets. */
 export interface Surface {
   /** The nearest surface at a place of the pane, CSS px; null on empty ground or while nothing is loaded. */
-  hit(camera: Camera, viewport: Viewport, at: Vec2): { readonly object: number; readonly point: Vec3 } | null;
+  hit(camera: Camera, viewport: Viewport, at: Vec2): Hit | null;
   /** The nearest surface on a way of at most so many drawing units. @param along unit vector */
   meet(from: Vec3, along: Vec3, most: number): { readonly distance: number; readonly normal: Vec3 } | null;
   /** All corners of objects, x, y, z triples, as far as they are loaded. */

@@ -3,6 +3,7 @@ import {
   FloatType,
   GLSL3,
   GreaterDepth,
+  Matrix4,
   NearestFilter,
   RGBAFormat,
   RawShaderMaterial,
@@ -35,6 +36,33 @@ vec4 colourAt(int index, int row) {
 const MOST_INK = 0.4;
 const OUT_OF_SIGHT = 'gl_Position = vec4(2.0, 2.0, 2.0, 1.0);';
 
+// What a pane cuts open: places are told in each volume's own measure, where its sides are at 1 and −1.
+const clipVertex = /* glsl */ `
+#ifdef CLIPS
+uniform mat4 modelMatrix;
+out vec3 spot;
+#define TELL_SPOT spot = (modelMatrix * vec4(position, 1.0)).xyz;
+#else
+#define TELL_SPOT
+#endif
+`;
+const clipFragment = /* glsl */ `
+#ifdef CLIPS
+uniform mat4 clipTo[CLIPS];
+uniform vec2 clipRule[CLIPS]; // the lowest that is inside along Z, and whether the inside is kept
+in vec3 spot;
+void clip() {
+  for (int i = 0; i < CLIPS; i++) {
+    vec3 own = (clipTo[i] * vec4(spot, 1.0)).xyz;
+    bool isInside = abs(own.x) <= 1.0 && abs(own.y) <= 1.0 && own.z <= 1.0 && own.z >= clipRule[i].x;
+    if (isInside != (clipRule[i].y > 0.5)) discard;
+  }
+}
+#define CLIP clip();
+#else
+#define CLIP
+#endif
+`;
 const surfaceUniforms = /* glsl */ `
 precision highp float;
 precision highp sampler2D;
@@ -46,6 +74,7 @@ uniform vec3 teal;
 in vec3 position;
 in vec4 normal;
 ${lookUp}
+${clipVertex}
 vec3 marked(vec3 tint, int state) {
   if (state == ${ObjectState.picked}) return mix(tint, accent, 0.62);
   if (state == ${ObjectState.hovered}) return mix(tint, teal, 0.22);
@@ -66,6 +95,7 @@ void main() {
   if (state == ${ObjectState.hidden}) { ${OUT_OF_SIGHT} return; }
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
   gl_Position = projectionMatrix * seen;
+  TELL_SPOT
   tint = marked(isLit ? colourAt(int(material), 0).rgb : ground, state);
   if (!isLit) return;
   vec3 n = normalize(mat3(modelViewMatrix) * normal.xyz);
@@ -74,11 +104,12 @@ void main() {
   tint = min(tint * (${LIT}), vec3(1.0));
 }`;
 const plainFragment = /* glsl */ `
-precision mediump float;
+precision highp float;
 uniform float alpha;
 in vec3 tint;
 out vec4 colour;
-void main() { colour = vec4(tint, alpha); }`;
+${clipFragment}
+void main() { CLIP colour = vec4(tint, alpha); }`;
 
 const finishedVertex = /* glsl */ `${surfaceUniforms}
 flat out vec4 base;
@@ -96,6 +127,7 @@ void main() {
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
   place = seen.xyz;
   gl_Position = projectionMatrix * seen;
+  TELL_SPOT
 }`;
 // C. Schlick, "An inexpensive BRDF model for physically-based rendering", 1994, with the lobe of J. Blinn, 1977
 const finishedFragment = /* glsl */ `
@@ -106,7 +138,9 @@ flat in vec2 finish;
 in vec3 facing;
 in vec3 place;
 out vec4 colour;
+${clipFragment}
 void main() {
+  CLIP
   vec3 tint = base.rgb;
   vec3 sight = isParallel ? vec3(0.0, 0.0, 1.0) : normalize(-place);
   vec3 n = normalize(facing);
@@ -142,6 +176,7 @@ flat out vec2 dashFrom;
 uniform float unitsPerPx;
 uniform float focus;
 ${lookUp}
+${clipVertex}
 flat out vec4 line;
 void main() {
   int state = stateOf();
@@ -157,6 +192,7 @@ void main() {
   if (state == ${ObjectState.picked}) line = vec4(accent, 1.0);
   if (state == ${ObjectState.hovered}) line = vec4(teal, 1.0);
   gl_Position = projectionMatrix * seen;
+  TELL_SPOT
   dashFrom = (0.5 + 0.5 * gl_Position.xy / gl_Position.w) * frame;
 }`;
 const edgeFragment = /* glsl */ `
@@ -165,10 +201,64 @@ flat in vec4 line;
 flat in vec2 dashFrom;
 uniform float dash; // length of a dash and of a gap, px; 0 for a whole line
 out vec4 colour;
+${clipFragment}
 void main() {
+  CLIP
   if (dash > 0.0 && mod(distance(gl_FragCoord.xy, dashFrom), 2.0 * dash) > dash) discard;
   colour = line;
 }`;
+
+// A cut through a solid, hatched in its material's own way.
+const capVertex = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform mat4 modelViewMatrix;
+uniform mat4 projectionMatrix;
+uniform vec3 accent;
+uniform vec3 teal;
+in vec3 position;
+${lookUp}
+${clipVertex}
+flat out vec3 tint;
+flat out vec3 stroke; // the direction across its lines, and from one to the next, px
+void main() {
+  int state = stateOf();
+  if (state == ${ObjectState.hidden}) { ${OUT_OF_SIGHT} return; }
+  gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+  TELL_SPOT
+  int index = int(material);
+  tint = colourAt(index, 0).rgb;
+  if (state == ${ObjectState.picked}) tint = mix(tint, accent, 0.62);
+  if (state == ${ObjectState.hovered}) tint = mix(tint, teal, 0.3);
+  float angle = 0.7854 + 0.5236 * float(index % 6);
+  stroke = vec3(cos(angle), sin(angle), 5.0 + float(index % 4));
+}`;
+const capFragment = /* glsl */ `
+precision highp float;
+uniform vec3 ground;
+uniform vec4 ink;
+uniform float hatchScale;
+flat in vec3 tint;
+flat in vec3 stroke;
+out vec4 colour;
+${clipFragment}
+void main() {
+  CLIP
+  float across = dot(gl_FragCoord.xy, stroke.xy) / hatchScale;
+  float isLine = step(mod(across, stroke.z), 1.0);
+  colour = vec4(mix(mix(ground, tint, 0.3), ink.rgb, 0.75 * isLine), 1.0);
+}`;
+
+/** So many volumes cut at a time at most. */
+export const MOST_CLIPS = 4;
+
+/** What a volume is to the shaders. */
+export interface ShaderClip {
+  /** From places about the picture's origin to the volume's own measure. */
+  readonly to: Matrix4;
+  readonly lowest: number;
+  readonly keepsInside: boolean;
+}
 
 const SEE_THROUGH_ALPHA = 0.2;
 
@@ -202,6 +292,8 @@ export class SolidMaterials {
   /** Surfaces with the gloss of their materials. */
   readonly finished: RawShaderMaterial;
   readonly edges: RawShaderMaterial;
+  /** Where solids are cut. */
+  readonly caps: RawShaderMaterial;
   /** Edges behind surfaces, once these are all drawn. */
   readonly behind: RawShaderMaterial;
   readonly #materials: readonly SolidMaterial[];
@@ -217,13 +309,21 @@ export class SolidMaterials {
       ...{ unitsPerPx: { value: 1 }, focus: { value: 1 }, frame: { value: new Vector2(1, 1) } },
     };
     const make = (vertexShader: string, fragmentShader: string, more: object): RawShaderMaterial => {
-      const material = new RawShaderMaterial({ glslVersion: GLSL3, vertexShader, fragmentShader, ...more });
+      const material = new RawShaderMaterial({
+        glslVersion: GLSL3,
+        vertexShader,
+        fragmentShader,
+        defines: {},
+        ...more,
+      });
       material.uniforms = { ...uniforms, ...material.uniforms };
       return material;
     };
     const push = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
     this.plain = make(plainVertex, plainFragment, { side: 2, ...push });
     this.finished = make(finishedVertex, finishedFragment, { side: 2, transparent: true, ...push });
+    const capInk = { ink: { value: [0, 0, 0, 1] }, hatchScale: { value: 1 } };
+    this.caps = make(capVertex, capFragment, { side: 2, uniforms: capInk });
     const ink = (): object => ({ ink: { value: [0, 0, 0, 1] }, dash: { value: 0 } });
     const line = { transparent: true, depthWrite: false };
     this.edges = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line });
@@ -244,7 +344,8 @@ export class SolidMaterials {
     set('accent', isNight ? '#ff8a5b' : '#d9532c');
     set('teal', isNight ? '#5cc4d4' : '#1f7a8c');
     const ink = isNight ? [0.9, 0.93, 0.95] : [0.09, 0.2, 0.29];
-    for (const { uniforms } of [this.edges, this.behind]) (uniforms.ink!.value as number[]).splice(0, 3, ...ink);
+    for (const { uniforms } of [this.edges, this.behind, this.caps])
+      (uniforms.ink!.value as number[]).splice(0, 3, ...ink);
   }
 
   /** @param unitsPerPx in the plane through the target, which lies at the depth `focus` */
@@ -275,6 +376,22 @@ export class SolidMaterials {
   setFrame(widthPx: number, heightPx: number, dashPx: number): void {
     for (const { uniforms } of [this.edges, this.behind]) (uniforms.frame!.value as Vector2).set(widthPx, heightPx);
     this.behind.uniforms.dash!.value = dashPx;
+    this.caps.uniforms.hatchScale!.value = dashPx / 3;
+  }
+
+  /** Cuts what is drawn from now on. */
+  clipBy(clips: readonly ShaderClip[]): void {
+    const used = clips.slice(0, MOST_CLIPS);
+    for (const material of this.#all) {
+      const { uniforms } = material;
+      uniforms.clipTo = { value: used.map(({ to }) => to) };
+      uniforms.clipRule = {
+        value: used.map(({ lowest, keepsInside }) => new Vector2(lowest, keepsInside ? 1 : 0)),
+      };
+      if (used.length === (Number(material.defines.CLIPS) || 0)) continue;
+      material.defines = used.length > 0 ? { CLIPS: used.length } : {};
+      material.needsUpdate = true;
+    }
   }
 
   dispose(): void {
@@ -283,7 +400,7 @@ export class SolidMaterials {
   }
 
   get #all(): readonly RawShaderMaterial[] {
-    return [this.plain, this.finished, this.edges, this.behind];
+    return [this.plain, this.finished, this.caps, this.edges, this.behind];
   }
 
   /** Three rows: colours of surfaces, of edges, and metalness with roughness. */

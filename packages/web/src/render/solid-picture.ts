@@ -11,12 +11,15 @@ import {
 import { eyeDistance, eyeOf, sameCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { depthRange } from '@gull-pane/core/camera/depth-range';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import { mayRemain, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { selectTiles, sizeSeenIn } from '@gull-pane/core/pyramid/select';
+import { ClipCaps } from './clip-caps';
 import { learn, startBudget } from './frame-budget';
 import { GroundGrid } from './ground-grid';
 import type { PaneView } from './pane-view';
 import { RestSmoother, passShift, passesFor } from './rest-smoother';
 import type { DrawnCounts, Picture } from './scene';
+import { shaderClips } from './shader-clips';
 import { lookRules } from './solid-materials';
 import type { SolidScene } from './solid-scene';
 import type { TextPainter } from './text-painter';
@@ -27,6 +30,8 @@ const QUIET_MS = 140;
 const REST_WEIGHT = 8_000_000;
 /** Edges of things smaller than this would only blacken them, CSS px. */
 const SMALLEST_EDGED_PX = 9;
+/** Cuts that are made so quickly follow the hand, ms. */
+const QUICK_CAPS_MS = 40;
 /** Length of a dash of a hidden edge, CSS px. */
 const DASH_PX = 3;
 
@@ -56,6 +61,9 @@ export class SolidPicture implements Picture {
   #isBehind = false;
   /** The first pass is shown before the others are made. */
   #showsFirst = false;
+  readonly #caps: ClipCaps;
+  /** What the caps were made of. */
+  #capped: { readonly clips: readonly ClipVolume[]; readonly bodies: number } | null = null;
   #budget = startBudget;
   #counts: DrawnCounts = { segments: 0, triangles: 0, tiles: 0, texts: 0 };
 
@@ -66,6 +74,7 @@ export class SolidPicture implements Picture {
     private readonly texts: TextPainter,
   ) {
     this.#smoother = new RestSmoother(renderer);
+    this.#caps = new ClipCaps(scene.materials);
     this.#scene.matrixWorldAutoUpdate = false;
     for (const camera of [this.#parallel, this.#perspective]) camera.matrixWorldAutoUpdate = false;
   }
@@ -121,6 +130,7 @@ export class SolidPicture implements Picture {
     this.#view = view;
     this.#changes = this.scene.changes;
     this.#select();
+    if (this.pendingTiles === 0) this.#capAll();
     this.#drawAfresh(this.#withinPace(TRIANGLES_PER_SEGMENT * mostWeight), null, [0, 0]);
     return this.#counts;
   }
@@ -128,6 +138,7 @@ export class SolidPicture implements Picture {
   dispose(): void {
     this.#smoother.dispose();
     this.#grid.dispose();
+    this.#caps.dispose();
     this.scene.want(this.id, []);
   }
 
@@ -139,6 +150,7 @@ export class SolidPicture implements Picture {
       last.viewport.widthPx === view.viewport.widthPx &&
       last.viewport.heightPx === view.viewport.heightPx &&
       last.look === view.look &&
+      last.clips === view.clips &&
       this.#changes === this.scene.changes
     );
   }
@@ -174,13 +186,22 @@ export class SolidPicture implements Picture {
     this.#view = view;
     this.#changes = this.scene.changes;
     this.#select();
+    // old cuts would hang in the air; new ones are made at once where that is quick
+    if (this.#capped?.clips !== view.clips) {
+      if (this.#capped && this.#caps.lastMs < QUICK_CAPS_MS) this.#capAll();
+      else this.#uncap();
+    }
     this.#drawAfresh(this.#withinPace(this.#budget.weight), null, [0, 0]);
   }
 
   #select(): void {
     const { camera, viewport } = this.#view!;
     const smallestPx = 1 / this.renderer.getPixelRatio();
-    this.#selection = selectTiles(this.scene.tileset.tiles, camera, viewport, { budget: REST_WEIGHT, smallestPx });
+    const { clips } = this.#view!;
+    const { tiles } = this.scene.tileset;
+    this.#selection = selectTiles(tiles, camera, viewport, { budget: REST_WEIGHT, smallestPx }).filter(
+      (tile) => clips.length === 0 || mayRemain(clips, tiles[tile]!.centre, tiles[tile]!.halfSize),
+    );
     this.scene.want(this.id, this.#selection);
   }
 
@@ -197,6 +218,20 @@ export class SolidPicture implements Picture {
     return chosen;
   }
 
+  /** Makes the cut surfaces of everything that is drawn, unless they are made. */
+  #capAll(): void {
+    const { clips } = this.#view!;
+    const bodies = this.#selection.flatMap((tile) => this.scene.body(tile) ?? []);
+    if (this.#capped?.clips === clips && this.#capped.bodies === bodies.length) return;
+    this.#caps.make(clips, bodies);
+    this.#capped = { clips, bodies: bodies.length };
+  }
+
+  #uncap(): void {
+    this.#caps.clear();
+    this.#capped = null;
+  }
+
   #fill(): { didDraw: boolean; wantsMore: boolean } {
     const missing = this.#selection.filter((tile) => !this.#drawn.has(tile) && this.scene.body(tile));
     if (missing.length > 0) {
@@ -204,6 +239,7 @@ export class SolidPicture implements Picture {
       return { didDraw: true, wantsMore: true };
     }
     if (this.pendingTiles > 0) return { didDraw: false, wantsMore: false };
+    this.#capAll();
     this.#phase = 'smoothing';
     this.#pass = 0;
     this.#passes = 8;
@@ -282,12 +318,18 @@ export class SolidPicture implements Picture {
     place(grid, grid.userData.origin as Vec3, this.#origin);
     this.#render([grid]);
     this.#drawOver(tiles, target);
+    if (this.#caps.isEmpty || lookRules[this.#view!.look].surface === 'none') return;
+    renderer.setRenderTarget(target);
+    this.#render(this.#caps.placed(this.#origin, 'surfaces'));
+    this.#render(this.#caps.placed(this.#origin, 'lines'));
+    renderer.setRenderTarget(null);
   }
 
   /** Draws tiles over what is there. */
   #drawOver(tiles: readonly number[], target: WebGLRenderTarget | null): void {
     const { camera, viewport, look } = this.#view!;
     const { renderer, scene } = this;
+    scene.materials.clipBy(shaderClips(this.#view!.clips, this.#origin));
     const rule = scene.materials.apply(
       look,
       camera.projection === 'parallel',

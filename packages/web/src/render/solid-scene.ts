@@ -1,8 +1,8 @@
-import { type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import { inForce, isKept, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { sightThrough, type Sight } from '@gull-pane/core/camera/projection';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
-import { add3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { add3, sub3 } from '@gull-pane/core/geometry/vec';
 import { hitTile, slabTest, type SurfaceHit } from '@gull-pane/core/solid/sight-hit';
 import { RUN } from '@gull-pane/core/solid/solid-tile';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
@@ -27,7 +27,7 @@ export interface Marked {
 }
 
 /** Everything of one solid that its panes share: tiles, what the graphics processor holds of them, states of objects. */
-export class SolidScene implements Scene, Surface {
+export class SolidScene implements Scene {
   readonly tileset: Tileset;
   readonly materials: SolidMaterials;
   readonly #cache: TileCache<SolidTileContent>;
@@ -134,16 +134,20 @@ export class SolidScene implements Scene, Surface {
     return this.#states.stateOf(object) !== ObjectState.hidden;
   }
 
-  hit(camera: Camera, viewport: Viewport, at: Vec2): { readonly object: number; readonly point: Vec3 } | null {
-    const least = camera.projection === 'parallel' ? -Infinity : 0;
-    return this.#nearest(sightThrough(camera, viewport, at), least, Infinity);
+  /** What a pane sees of it that cuts it open. */
+  surface(clips: () => readonly ClipVolume[]): Surface {
+    return {
+      hit: (camera, viewport, at) => {
+        const least = camera.projection === 'parallel' ? -Infinity : 0;
+        return this.#nearest(sightThrough(camera, viewport, at), least, Infinity, clips());
+      },
+      meet: (from, along, most) => this.#nearest({ from, along }, 0, most, clips()),
+      cornersOf: (objects) => this.cornersOf(objects),
+    };
   }
 
-  meet(from: Vec3, along: Vec3, most: number): { readonly distance: number; readonly normal: Vec3 } | null {
-    return this.#nearest({ from, along }, 0, most);
-  }
-
-  #nearest(sight: Sight, least: number, most: number): SurfaceHit | null {
+  #nearest(sight: Sight, least: number, most: number, clips: readonly ClipVolume[]): SurfaceHit | null {
+    const cuts = inForce(clips);
     let nearest = most;
     let found: SurfaceHit | null = null;
     for (const [tile, { content, origin }] of this.#bodies) {
@@ -156,7 +160,10 @@ export class SolidScene implements Scene, Surface {
         ...[middle.x + halfSize.x, middle.y + halfSize.y, middle.z + halfSize.z],
       ];
       if (!slabTest(own, least)(box, 0, nearest)) continue;
-      const hit = hitTile(content, content.sights, own, nearest, (object) => this.isShown(object), least);
+      const isShown = (object: number): boolean => this.isShown(object);
+      const { x, y, z } = origin;
+      const keeps = (px: number, py: number, pz: number): boolean => isKept(cuts, { x: x + px, y: y + py, z: z + pz });
+      const hit = hitTile(content, content.sights, own, nearest, isShown, least, cuts.length > 0 ? keeps : undefined);
       if (!hit) continue;
       nearest = hit.distance;
       found = { ...hit, point: add3(origin, hit.point) };

@@ -30,6 +30,7 @@ const view = (unitsPerPx: number, more: Partial<PaneView> = {}): PaneView => ({
   viewport: { widthPx: 1000, heightPx: 800 },
   hidden: new Set([3]),
   looks: allLooks,
+  clips: [],
   look: 'lines',
   ...more,
 });

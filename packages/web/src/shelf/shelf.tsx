@@ -38,7 +38,7 @@ export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): R
   return (
     <aside className="shelf" aria-label="Shelf">
       <div className="shelf-head">
-        <div role="tablist" aria-label="Shelf" className="shelf-tabs">
+        <div role="tablist" aria-label="Shelf" className="shelf-tabs" data-many={panels.length > 3}>
           {panels.map(({ id, name, icon: Icon }) => (
             <button
               key={id}
@@ -48,10 +48,11 @@ export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): R
               className="shelf-tab"
               aria-selected={id === shown.id}
               aria-controls="shelf-panel"
+              title={name}
               onClick={() => set({ shelfPanel: id })}
             >
               <Icon size={16} aria-hidden />
-              {name}
+              <span>{name}</span>
             </button>
           ))}
         </div>

@@ -309,6 +309,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
           case 'pickBox':
           case 'clearPicks':
           case 'act': // whoever knows the actions does these
+          case 'cutBy': // the clips do this
           case 'stand': // the stance does these
           case 'tow':
           case 'towEnd':

@@ -3,6 +3,7 @@ import type { Intent } from '@gull-pane/core/intent/intents';
 import type { Sample } from '@gull-pane/core/intent/samples';
 import type { Snap } from '@gull-pane/core/snap/snap';
 import { distanceTool, type DistanceState } from '@gull-pane/core/tools/distance';
+import { faceTool, type FaceState } from '@gull-pane/core/tools/face';
 import { frameCornersTool, type FrameState } from '@gull-pane/core/tools/frame-corners';
 import { lensTool, type LensState } from '@gull-pane/core/tools/lens';
 import { levelLineTool, type LevelState } from '@gull-pane/core/tools/level-line';
@@ -19,6 +20,8 @@ export interface ToolStates {
   readonly distance: DistanceState;
   readonly orbit: OrbitState;
   readonly stand: StandState;
+  readonly section: FaceState;
+  readonly faceBox: FaceState;
   /** Not a tool to take in hand: what the left button does while none is. */
   readonly pick: PickState;
 }
@@ -32,12 +35,14 @@ export const machines: { readonly [Id in keyof ToolStates]: Tool<ToolStates[Id]>
     distance: distanceTool,
     orbit: orbitTool,
     stand: standTool,
+    section: faceTool('section'),
+    faceBox: faceTool('box'),
     pick: pickTool,
   },
 };
 
 /** Tools that only move the view: they interrupt the one at work and give the hand back to it. */
-const moving: ReadonlySet<ToolId> = new Set(['frame', 'lens', 'level', 'orbit', 'stand']);
+const moving: ReadonlySet<ToolId> = new Set(['frame', 'lens', 'level', 'orbit', 'stand', 'section', 'faceBox']);
 
 export interface ToolState {
   /** The tool at work: it keeps its points whatever the view does. */
@@ -68,6 +73,8 @@ const fresh = (): ToolStates => ({
   distance: distanceTool.initial,
   orbit: orbitTool.initial,
   stand: standTool.initial,
+  section: machines.section.initial,
+  faceBox: machines.faceBox.initial,
   pick: pickTool.initial,
 });
 

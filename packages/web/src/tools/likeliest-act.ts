@@ -36,6 +36,8 @@ export function likeliestAct(target: ActionTarget, { frame, level, distance }: T
       return level.from ? { name: 'Take the point back', keyName: 'Escape', run: say('escape') } : leave;
     case 'lens':
     case 'orbit':
+    case 'section':
+    case 'faceBox':
       return leave;
     case 'stand':
       return target.stance.getState().walker ? { ...leave, name: 'Leave the stance' } : leave;

@@ -31,6 +31,10 @@ export function Prompt({ target }: { readonly target: ActionTarget }): ReactElem
           Drag turns the model about what you grab; the wheel zooms. <KeyCaps keyName="Escape" /> puts the tool away.
         </>
       );
+    case 'section':
+      return <FacePrompt does="cuts away everything before it" />;
+    case 'faceBox':
+      return <FacePrompt does="lays a clip box along it" />;
     case 'stand':
       return <StandPrompt target={target} />;
     case 'distance':
@@ -39,6 +43,12 @@ export function Prompt({ target }: { readonly target: ActionTarget }): ReactElem
       return <PickPrompt target={target} />;
   }
 }
+
+const FacePrompt = ({ does }: { readonly does: string }): ReactElement => (
+  <>
+    Click a face of the model: it {does}. <KeyCaps keyName="Escape" /> puts the tool away.
+  </>
+);
 
 function StandPrompt({ target }: { readonly target: ActionTarget }): ReactElement {
   const isStanding = useStore(target.stance, (state) => state.walker !== null);

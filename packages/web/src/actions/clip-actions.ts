@@ -1,0 +1,64 @@
+import { Box, BoxSelect, FlipHorizontal2, Scissors, SquareDashedBottom } from 'lucide-react';
+import { toolInHand } from '../store/tool-store';
+import type { Action } from './action';
+
+const solid = (action: Omit<Action, 'for'>): Action => ({ ...action, for: 'solid' });
+
+export const clipBoxAction = solid({
+  id: 'clip-box',
+  name: 'Clip box',
+  sentence: 'Shows only what lies in a box about what is picked, or about everything; draw its sides.',
+  keys: ['Shift+c'],
+  icon: Box,
+  run: ({ clips }) => clips.getState().addBox(),
+});
+
+export const sectionAction = solid({
+  id: 'section',
+  name: 'Section by a face',
+  sentence: 'Click a face, and everything before its plane is cut away; then move the plane.',
+  keys: ['Shift+v'],
+  icon: Scissors,
+  run: ({ tools }) => tools.getState().toggle('section'),
+  isOn: ({ tools }) => toolInHand(tools.getState()) === 'section',
+});
+
+export const faceBoxAction = solid({
+  id: 'clip-box-by-face',
+  name: 'Clip box along a face',
+  sentence: 'Click a face, and a box that lies along it closes about its object, or about what is picked.',
+  keys: ['Shift+q'],
+  icon: SquareDashedBottom,
+  run: ({ tools }) => tools.getState().toggle('faceBox'),
+  isOn: ({ tools }) => toolInHand(tools.getState()) === 'faceBox',
+});
+
+export const flipClipAction = solid({
+  id: 'flip-clip',
+  name: 'Flip the clip',
+  sentence: 'Keeps the other part of what the chosen box or plane divides.',
+  keys: ['Shift+d'],
+  icon: FlipHorizontal2,
+  run({ clips }) {
+    const { volumes, chosen, change } = clips.getState();
+    const volume = volumes.find(({ id }) => id === chosen);
+    if (volume) change(volume.id, { keeps: volume.keeps === 'inside' ? 'outside' : 'inside' });
+  },
+  isEnabled: ({ clips }) => clips.getState().chosen !== null,
+});
+
+export const clipsAction = solid({
+  id: 'clips-on-off',
+  name: 'Clips on or off',
+  sentence: 'Shows the whole model, and again what the clips leave of it.',
+  keys: ['Shift+z'],
+  icon: BoxSelect,
+  run: ({ clips }) => clips.getState().toggleAll(),
+  isEnabled: ({ clips }) => clips.getState().volumes.length > 0,
+  isOn: ({ clips }) => clips.getState().volumes.some(({ isOn }) => isOn),
+});
+
+export const clipActions: readonly Action[] = [
+  ...[clipBoxAction, faceBoxAction, sectionAction],
+  ...[flipClipAction, clipsAction],
+];

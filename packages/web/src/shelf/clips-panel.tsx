@@ -1,0 +1,199 @@
+import { Button, Empty, InputNumber, Segmented, Switch } from 'antd';
+import { Trash2 } from 'lucide-react';
+import type { ReactElement } from 'react';
+import { useStore } from 'zustand';
+import { facesOf, localOf, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import { aboutAxis, multiply, rotate } from '@gull-pane/core/geometry/quaternion';
+import { along3 } from '@gull-pane/core/geometry/vec';
+import { clipBoxAction, faceBoxAction, sectionAction } from '../actions/clip-actions';
+import type { Action, ActionTarget } from '../actions/action';
+import { ActionTip } from '../actions/action-tip';
+import { grouped } from '../pages/figures';
+import '../panes/clips.css';
+
+/** What cuts this pane open, with all its numbers. */
+export function ClipsPanel({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { volumes, chosen, refusal } = useStore(target.clips);
+  const add = (action: Action, text: string): ReactElement => (
+    <ActionTip name={action.name} sentence={action.sentence} actionId={action.id} placement="bottom">
+      <Button size="small" icon={<action.icon size={14} aria-hidden />} onClick={() => action.run(target)}>
+        {text}
+      </Button>
+    </ActionTip>
+  );
+  return (
+    <div className="clips-panel">
+      <div className="clips-add">
+        {add(clipBoxAction, 'Box')}
+        {add(faceBoxAction, 'Box by face')}
+        {add(sectionAction, 'Section')}
+      </div>
+      {refusal !== null && (
+        <p role="alert" className="stance-refusal">
+          {refusal}
+        </p>
+      )}
+      {volumes.length === 0 ? (
+        <Empty
+          image={Empty.PRESENTED_IMAGE_SIMPLE}
+          description="Nothing is cut. A box closes about what is picked; a section cuts along a face."
+        />
+      ) : (
+        <ul>
+          {volumes.map((volume) => (
+            <Clip key={volume.id} target={target} volume={volume} isChosen={volume.id === chosen} />
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+function Clip({
+  target: { clips },
+  volume,
+  isChosen,
+}: {
+  readonly target: ActionTarget;
+  readonly volume: ClipVolume;
+  readonly isChosen: boolean;
+}): ReactElement {
+  const { id, name, kind, keeps, isOn } = volume;
+  const { change, choose, remove } = clips.getState();
+  return (
+    <li className="clip" data-chosen={isChosen} aria-label={name}>
+      <div className="clip-row">
+        <Switch size="small" checked={isOn} aria-label={`${name} cuts`} onChange={(on) => change(id, { isOn: on })} />
+        <button
+          type="button"
+          className="clip-name"
+          aria-pressed={isChosen}
+          onClick={() => choose(isChosen ? null : id)}
+        >
+          {name}
+        </button>
+        <button type="button" className="icon-button" aria-label={`Delete ${name}`} onClick={() => remove(id)}>
+          <Trash2 size={15} aria-hidden />
+        </button>
+      </div>
+      {isChosen && (
+        <>
+          <div className="clip-figure">
+            Keeps
+            <Segmented
+              size="small"
+              aria-label="Keeps"
+              value={keeps}
+              onChange={(value: 'inside' | 'outside') => change(id, { keeps: value })}
+              options={
+                kind === 'box'
+                  ? [
+                      { value: 'inside', label: 'Inside' },
+                      { value: 'outside', label: 'Outside' },
+                    ]
+                  : [
+                      { value: 'inside', label: 'Behind' },
+                      { value: 'outside', label: 'Before' },
+                    ]
+              }
+            />
+          </div>
+          {kind === 'box' ? <BoxNumbers {...{ volume, change }} /> : <PlaneNumbers {...{ volume, change }} />}
+        </>
+      )}
+    </li>
+  );
+}
+
+interface NumbersProps {
+  readonly volume: ClipVolume;
+  readonly change: (id: number, change: Partial<Omit<ClipVolume, 'id' | 'kind'>>) => void;
+}
+
+function Figure({
+  label,
+  value,
+  onChange,
+  unit = 'mm',
+  min,
+}: {
+  readonly label: string;
+  readonly value: number;
+  readonly onChange: (value: number) => void;
+  readonly unit?: string;
+  readonly min?: number;
+}): ReactElement {
+  return (
+    <label className="clip-figure">
+      {label}
+      <InputNumber
+        size="small"
+        aria-label={label}
+        value={Math.round(value * 1000) / 1000}
+        formatter={(shown) => (shown === undefined ? '' : grouped(Number(shown)))}
+        parser={(text) => Number((text ?? '').replaceAll(/[^\d.-]/g, ''))}
+        suffix={unit}
+        controls={false}
+        {...(min === undefined ? {} : { min })}
+        onChange={(next) => next !== null && onChange(next)}
+      />
+    </label>
+  );
+}
+
+const axes = ['x', 'y', 'z'] as const;
+const middles = { x: 'Middle E', y: 'Middle N', z: 'Middle Z' };
+const sizes = { x: 'Width', y: 'Depth', z: 'Height' };
+
+function BoxNumbers({ volume, change }: NumbersProps): ReactElement {
+  const { id, centre, half, orientation } = volume;
+  const ahead = rotate(orientation, { x: 1, y: 0, z: 0 });
+  const turn = (Math.atan2(ahead.y, ahead.x) * 180) / Math.PI;
+  return (
+    <div className="clip-figures">
+      {axes.map((axis) => (
+        <Figure
+          key={middles[axis]}
+          label={middles[axis]}
+          value={centre[axis]}
+          onChange={(value) => change(id, { centre: { ...centre, [axis]: value } })}
+        />
+      ))}
+      {axes.map((axis) => (
+        <Figure
+          key={sizes[axis]}
+          label={sizes[axis]}
+          value={2 * half[axis]}
+          min={1}
+          onChange={(value) => change(id, { half: { ...half, [axis]: value / 2 } })}
+        />
+      ))}
+      <Figure
+        label="Turn"
+        unit="°"
+        value={turn}
+        onChange={(degrees) => {
+          const more = aboutAxis({ x: 0, y: 0, z: 1 }, ((degrees - turn) * Math.PI) / 180);
+          change(id, { orientation: multiply(more, orientation) });
+        }}
+      />
+    </div>
+  );
+}
+
+/** A plane is moved along its normal, from where it was cut. */
+function PlaneNumbers({ volume, change }: NumbersProps): ReactElement {
+  const [face] = facesOf(volume);
+  const { id, centre } = volume;
+  // the plane's height above the drawing's origin along its normal
+  const height = -localOf(volume, { x: 0, y: 0, z: 0 }).z;
+  return (
+    <div className="clip-figures">
+      <Figure
+        label="Offset"
+        value={height}
+        onChange={(value) => change(id, { centre: along3(centre, face!.normal, value - height) })}
+      />
+    </div>
+  );
+}

@@ -26,6 +26,7 @@ import {
   solidViewActions,
   standAction,
   turnActions,
+  turnAloneAction,
 } from './solid-actions';
 import { quarterLeftAction, quarterRightAction, squareUpAction } from './twist-actions';
 import {
@@ -46,7 +47,7 @@ export const railGroups: readonly (readonly Action[])[] = [
   [closerAction, fartherAction, twiceOutAction],
   [backAction, forwardAction],
   [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction],
-  [orbitAction, standAction, levelUpAction, homeAction, driftAction],
+  [orbitAction, standAction, levelUpAction, homeAction, driftAction, turnAloneAction],
   [clipBoxAction, sectionAction, clipsAction],
 ];
 

@@ -168,6 +168,19 @@ export const driftAction = solid({
   isOn: ({ pane }) => pane.getState().drifts,
 });
 
+export const turnAloneAction = solid({
+  id: 'turn-alone',
+  name: 'Turn the picked alone',
+  sentence: 'While the model turns, only what is picked shows; all of it is back when you let go.',
+  keys: ['Shift+n'],
+  icon: Spotlight,
+  run({ pane }) {
+    const { turnsAlone, setTurnsAlone } = pane.getState();
+    setTurnsAlone(!turnsAlone);
+  },
+  isOn: ({ pane }) => pane.getState().turnsAlone,
+});
+
 export const dialAction = solid({
   id: 'dial',
   name: 'Dial',
@@ -204,6 +217,6 @@ export const directionActions: readonly Action[] = [
 
 export const turnActions: readonly Action[] = [
   ...[orbitAction, standAction, levelUpAction, lockAction],
-  ...[orbitModeAction, driftAction, homeAction, setHomeAction],
+  ...[orbitModeAction, driftAction, turnAloneAction, homeAction, setHomeAction],
 ];
 export const solidViewActions: readonly Action[] = [projectionAction, lookAction, dialAction];

@@ -1,4 +1,4 @@
-import { Layers, MousePointerClick, Scissors } from 'lucide-react';
+import { Layers, ListTree, MousePointerClick, Scissors } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
 import { api } from '../api/client';
 import { sameView } from '@gull-pane/core/camera/camera';
@@ -29,6 +29,7 @@ import { Pane } from '../panes/pane';
 import { StatusLine } from '../panes/status-line';
 import { ClipsPanel } from '../shelf/clips-panel';
 import { LayersPanel } from '../shelf/layers-panel';
+import { TreePanel } from '../shelf/tree-panel';
 import { PickedPanel } from '../shelf/picked-panel';
 import { Shelf } from '../shelf/shelf';
 import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
@@ -97,7 +98,15 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
             { id: 'layers', name: 'Layers', icon: Layers, content: <LayersPanel drawing={drawing} /> },
             { id: 'picked', name: 'Picked', icon: MousePointerClick, content: <PickedPanel target={target} /> },
             ...(content.solid
-              ? [{ id: 'clips', name: 'Clips', icon: Scissors, content: <ClipsPanel target={target} /> }]
+              ? [
+                  {
+                    id: 'tree',
+                    name: 'Tree',
+                    icon: ListTree,
+                    content: <TreePanel target={target} solid={content.solid} />,
+                  },
+                  { id: 'clips', name: 'Clips', icon: Scissors, content: <ClipsPanel target={target} /> },
+                ]
               : []),
           ]}
         />

@@ -230,7 +230,7 @@ function showDrawing(
 }
 
 /** The scene of the drawing that is open, a plan's or a solid's. */
-function makeScene({ drawing, picks, seen, clips }: ActionTarget): {
+function makeScene({ drawing, pane, picks, seen, clips }: ActionTarget): {
   readonly scene: Scene;
   readonly stops: readonly (() => void)[];
 } {
@@ -241,13 +241,23 @@ function makeScene({ drawing, picks, seen, clips }: ActionTarget): {
   seen.surface = scene.surface(() => clips.getState().volumes);
   const mark = (): void => {
     const { picked, hovered } = picks.getState();
-    scene.mark({ hiddenLayers: drawing.getState().hidden, picked, hovered: hovered?.object ?? null });
+    const { turnsAlone, pivot } = pane.getState();
+    const isAlone = turnsAlone && pivot !== null && picked.size > 0;
+    scene.mark({ hiddenLayers: drawing.getState().hidden, picked, hovered: hovered?.object ?? null, isAlone });
   };
   mark();
   const forget = (): void => {
     seen.surface = null;
   };
-  return { scene, stops: [drawing.subscribe(mark), picks.subscribe(mark), forget] };
+  return {
+    scene,
+    stops: [
+      ...[drawing.subscribe(mark), picks.subscribe(mark), forget],
+      pane.subscribe(({ pivot, turnsAlone }, before) => {
+        if ((pivot === null) !== (before.pivot === null) || turnsAlone !== before.turnsAlone) mark();
+      }),
+    ],
+  };
 }
 
 type PaneReport = ReturnType<Parameters<typeof reportPane>[1]>;

@@ -3,6 +3,7 @@ import { clampInto, mayRemain, type ClipVolume } from '@gull-pane/core/clip/clip
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import { convexHull3 } from '@gull-pane/core/geometry/hull3';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
+import { screenBox } from '@gull-pane/core/pick/solid-box';
 import { visibilityIn } from '@gull-pane/core/pyramid/select';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { Surface } from '../render/scene';
@@ -112,21 +113,30 @@ export class SolidAnswers implements Answers {
     }));
   }
 
-  /** By the boxes of the objects as they are seen. */
+  /** By the boxes of objects where these are wholly in or out, else by their faces as they are seen. */
   #within([a, b]: readonly [Vec2, Vec2]): PickQuestions['within']['answer'] {
     const { camera, viewport } = this.around.view();
-    const [left, right] = [Math.min(a.x, b.x), Math.max(a.x, b.x)];
-    const [top, bottom] = [Math.min(a.y, b.y), Math.max(a.y, b.y)];
+    const box = screenBox(a, b);
+    const { left, right, top, bottom } = box;
     const [inside, touching]: [number[], number[]] = [[], []];
+    const open = new Set<number>();
     for (const object of this.#shownObjects()) {
       const seen = this.#cornersOfBox(object).map((corner) => worldToScreen(camera, viewport, corner));
       const [xs, ys] = [seen.map(({ x }) => x), seen.map(({ y }) => y)];
       const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-      if (!(x1 >= left && x0 <= right && y1 >= top && y0 <= bottom)) continue;
-      touching.push(object);
-      if (x0 >= left && x1 <= right && y0 >= top && y1 <= bottom) inside.push(object);
+      const isBehind = seen.some(({ x }) => Number.isNaN(x));
+      if (!isBehind && !(x1 >= left && x0 <= right && y1 >= top && y0 <= bottom)) continue;
+      if (!isBehind && x0 >= left && x1 <= right && y0 >= top && y1 <= bottom) {
+        inside.push(object);
+        touching.push(object);
+      } else open.add(object);
     }
-    return { inside: Uint32Array.from(inside), touching: Uint32Array.from(touching) };
+    const exact = open.size > 0 ? this.around.surface()?.within(camera, viewport, box, open) : undefined;
+    if (exact) {
+      inside.push(...exact.inside);
+      touching.push(...exact.touching);
+    }
+    return { inside: Uint32Array.from(inside).sort(), touching: Uint32Array.from(touching).sort() };
   }
 
   #sight(): PickQuestions['sight']['answer'] {

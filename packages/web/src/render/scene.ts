@@ -2,6 +2,7 @@ import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
+import type { ScreenBox } from '@gull-pane/core/pick/solid-box';
 import type { Snap } from '@gull-pane/core/snap/snap';
 import type { PaneView } from './pane-view';
 
@@ -63,6 +64,13 @@ export interface Surface {
   hit(camera: Camera, viewport: Viewport, at: Vec2): Hit | null;
   /** The nearest surface on a way of at most so many drawing units. @param along unit vector */
   meet(from: Vec3, along: Vec3, most: number): { readonly distance: number; readonly normal: Vec3 } | null;
+  /** Which of some objects a box of the pane holds wholly, and which it touches, by their faces as they are seen. */
+  within(
+    camera: Camera,
+    viewport: Viewport,
+    box: ScreenBox,
+    objects: ReadonlySet<number>,
+  ): { readonly inside: ReadonlySet<number>; readonly touching: ReadonlySet<number> };
   /** All corners of objects, x, y, z triples, as far as they are loaded. */
   cornersOf(objects: ReadonlySet<number>): number[];
 }

@@ -1,4 +1,6 @@
 import { inForce, isKept, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import { meetBox, type ScreenBox } from '@gull-pane/core/pick/solid-box';
 import { sightThrough, type Sight } from '@gull-pane/core/camera/projection';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
@@ -24,6 +26,8 @@ export interface Marked {
   readonly hiddenLayers: ReadonlySet<number>;
   readonly picked: ReadonlySet<number>;
   readonly hovered: number | null;
+  /** Nothing but what is picked shows, for now. */
+  readonly isAlone: boolean;
 }
 
 /** Everything of one solid that its panes share: tiles, what the graphics processor holds of them, states of objects. */
@@ -37,7 +41,7 @@ export class SolidScene implements Scene {
   readonly #listeners = new Set<() => void>();
   #ground: Colour;
   #hiddenObjects: ObjectMask | null = null;
-  #marked: Marked = { hiddenLayers: new Set(), picked: new Set(), hovered: null };
+  #marked: Marked = { hiddenLayers: new Set(), picked: new Set(), hovered: null, isAlone: false };
   #changes = 0;
 
   constructor(
@@ -143,7 +147,41 @@ export class SolidScene implements Scene {
       },
       meet: (from, along, most) => this.#nearest({ from, along }, 0, most, clips()),
       cornersOf: (objects) => this.cornersOf(objects),
+      within: (camera, viewport, box, objects) => this.#within(camera, viewport, box, objects),
     };
+  }
+
+  #within(
+    camera: Camera,
+    viewport: Viewport,
+    box: ScreenBox,
+    objects: ReadonlySet<number>,
+  ): { readonly inside: ReadonlySet<number>; readonly touching: ReadonlySet<number> } {
+    const outside = new Set<number>();
+    const touching = new Set<number>();
+    for (const { content, origin } of this.#bodies.values()) {
+      const { runs, positions, triangles } = content;
+      let [vertex, corner] = [0, 0];
+      for (let run = 0; run < runs.length; run += RUN) {
+        const object = runs[run]!;
+        const [lastVertex, lastCorner] = [runs[run + 2]!, runs[run + 3]!];
+        if (objects.has(object)) {
+          const seen = new Float64Array(2 * (lastVertex - vertex));
+          for (let v = vertex; v < lastVertex; v++) {
+            const own = { x: positions[3 * v]!, y: positions[3 * v + 1]!, z: positions[3 * v + 2]! };
+            const { x, y } = worldToScreen(camera, viewport, add3(origin, own));
+            seen[2 * (v - vertex)] = x;
+            seen[2 * (v - vertex) + 1] = y;
+          }
+          const local = Array.from(triangles.subarray(corner, lastCorner), (index) => index - vertex);
+          const { isInside, isTouching } = meetBox(seen, local, [0, local.length], box);
+          if (!isInside && local.length > 0) outside.add(object);
+          if (isTouching) touching.add(object);
+        }
+        [vertex, corner] = [lastVertex, lastCorner];
+      }
+    }
+    return { inside: new Set([...touching].filter((object) => !outside.has(object))), touching };
   }
 
   #nearest(sight: Sight, least: number, most: number, clips: readonly ClipVolume[]): SurfaceHit | null {
@@ -199,11 +237,12 @@ export class SolidScene implements Scene {
   }
 
   #mark(): void {
-    const { hiddenLayers, picked, hovered } = this.#marked;
+    const { hiddenLayers, picked, hovered, isAlone } = this.#marked;
     const { layers } = this.table;
     const hasChanged = this.#states.update((object) => {
       if (hiddenLayers.has(layers[object]!) || this.#hiddenObjects?.has(object)) return ObjectState.hidden;
       if (picked.has(object)) return ObjectState.picked;
+      if (isAlone) return ObjectState.hidden;
       return object === hovered ? ObjectState.hovered : ObjectState.shown;
     });
     if (!hasChanged) return;

@@ -2,6 +2,8 @@ import { Button, Input } from 'antd';
 import { Trash2 } from 'lucide-react';
 import { Fragment, useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
+import { measureSolid } from '@gull-pane/core/solid/measure';
+import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { ObjectDto, SolidDto } from '@gull-pane/protocol/objects';
 import { isFor, type Action, type ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
@@ -89,7 +91,7 @@ function useFacts({ asked }: ActionTarget, picked: ReadonlySet<number>): readonl
 
 function PickedRow({ target, facts }: { readonly target: ActionTarget; readonly facts: ObjectFacts }): ReactElement {
   const [isOpen, setOpen] = useState(false);
-  const { layers, drawing } = useStore(target.drawing);
+  const { layers, drawing, solid } = useStore(target.drawing);
   const layer = layers.find(({ id }) => id === facts.layer)?.name ?? 'no layer';
   return (
     <li>
@@ -106,7 +108,7 @@ function PickedRow({ target, facts }: { readonly target: ActionTarget; readonly 
         </span>
         <small>{layer}</small>
       </button>
-      {isOpen && <ExactFacts drawingId={drawing.id} facts={facts} />}
+      {isOpen && <ExactFacts drawingId={drawing.id} facts={facts} table={solid} />}
     </li>
   );
 }
@@ -118,9 +120,11 @@ const MOST_POINTS = 60;
 function ExactFacts({
   drawingId,
   facts: { object, kind },
+  table,
 }: {
   readonly drawingId: string;
   readonly facts: ObjectFacts;
+  readonly table: SolidTable | null;
 }): ReactElement {
   const [known, setKnown] = useState<ObjectDto | string | null>(null);
   useEffect(() => {
@@ -145,7 +149,7 @@ function ExactFacts({
           <dd className="figures">{exactText(text.size)}</dd>
         </>
       )}
-      {solid && <SolidFacts solid={solid} />}
+      {solid && <SolidFacts solid={solid} path={pathOf(table, object)} />}
       {segments.length > 0 && (
         <>
           <dt>From</dt>
@@ -165,7 +169,27 @@ function ExactFacts({
   );
 }
 
-function SolidFacts({ solid: { facts, parts } }: { readonly solid: SolidDto }): ReactElement {
+/** The branches that an object hangs below, from the top. */
+function pathOf(table: SolidTable | null, object: number): string {
+  const names: string[] = [];
+  if (!table) return '';
+  const { tree, nodes } = table;
+  for (let node = nodes[object] ?? -1; node >= 0; node = tree.parents[node] ?? -1) names.unshift(tree.names[node]!);
+  return names.join(' › ');
+}
+
+/** What is told in mm, in the metres that people say. */
+const measureText = (value: number, power: 2 | 3): string =>
+  `${exactText(Number((value / 1000 ** power).toPrecision(6)))} m${power === 2 ? '²' : '³'}`;
+
+function SolidFacts({
+  solid: { facts, parts },
+  path,
+}: {
+  readonly solid: SolidDto;
+  readonly path: string;
+}): ReactElement {
+  const { area, volume } = measureSolid(parts);
   const corners = parts.flatMap(({ positions }) => positions);
   const reach = (axis: number): string => {
     let [least, most] = [Infinity, -Infinity];
@@ -183,6 +207,16 @@ function SolidFacts({ solid: { facts, parts } }: { readonly solid: SolidDto }): 
           <dd>{fact.slice(fact.indexOf(':') + 1)}</dd>
         </Fragment>
       ))}
+      {path !== '' && (
+        <>
+          <dt>In</dt>
+          <dd>{path}</dd>
+        </>
+      )}
+      <dt>Area</dt>
+      <dd className="figures">{measureText(area, 2)}</dd>
+      <dt>Volume</dt>
+      <dd className="figures">{volume === null ? 'none: it isn’t closed' : measureText(volume, 3)}</dd>
       <dt>East</dt>
       <dd className="figures">{reach(0)}</dd>
       <dt>North</dt>

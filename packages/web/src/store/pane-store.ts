@@ -61,6 +61,8 @@ export interface PaneState {
   readonly wantsUnlock: boolean;
   /** A turn goes on with the speed of the hand. */
   readonly drifts: boolean;
+  /** While a model turns, only what is picked shows. */
+  readonly turnsAlone: boolean;
   /** Place on the branch being walked while it is scrubbed, from 0, in between allowed; null otherwise. */
   readonly scrubAt: number | null;
 }
@@ -88,6 +90,7 @@ export interface PaneActions {
   readonly setOrbitMode: (mode: OrbitMode) => void;
   readonly setLocked: (isLocked: boolean) => void;
   readonly setDrifts: (drifts: boolean) => void;
+  readonly setTurnsAlone: (turnsAlone: boolean) => void;
   /** A drift stands still; nothing else changes. */
   readonly endDrift: () => void;
   /** Shows a view as part of a drag, and what it turns about. */
@@ -234,6 +237,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       isLocked: true,
       wantsUnlock: false,
       drifts: false,
+      turnsAlone: false,
 
       resize(viewport) {
         if (viewport.widthPx === get().viewport.widthPx && viewport.heightPx === get().viewport.heightPx) return;
@@ -376,6 +380,9 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         set({ drifts });
       },
       dragTo: drag,
+      setTurnsAlone(turnsAlone) {
+        set({ turnsAlone });
+      },
       lookAlong(camera, pivot) {
         drag(camera);
         set({ pivot });

@@ -31,6 +31,8 @@ export interface PickState {
   /** The next one of what lay on top of each other where was clicked last. */
   readonly next: () => void;
   readonly pickObjects: (objects: readonly number[]) => Promise<void>;
+  /** Adds objects to what is picked, or takes them away if all of them are. */
+  readonly change: (objects: readonly number[]) => void;
   readonly setBoxTakes: (takes: BoxTakes) => void;
   /** Looks for what is under the cursor. @param at CSS px; null when it has left */
   readonly hover: (at: ScreenPoint | null) => void;
@@ -114,6 +116,9 @@ export function createPickStore(client: Answers, pane: PaneStore): PickStore {
         take([stack.entries[stack.index]!], false);
       },
       pickObjects: (objects) => client.ask('entriesOf', { objects }).then((entries) => take(entries, false), fail),
+      change(objects) {
+        client.ask('entriesOf', { objects }).then((entries) => take(entries, true), fail);
+      },
       setBoxTakes(boxTakes) {
         set({ boxTakes });
       },

@@ -8,6 +8,7 @@ import type { Surface } from '../render/scene';
 import type { PickStore } from '../store/pick-store';
 import type { SightStore } from '../store/sight-store';
 import type { ClipsStore } from '../store/clips-store';
+import type { SixAxisStore } from '../store/six-axis-store';
 import type { StanceStore } from '../store/stance-store';
 import type { ToolStore } from '../store/tool-store';
 import type { UiStore } from '../store/ui-store';
@@ -23,6 +24,8 @@ export interface ActionTarget {
   readonly sight: SightStore;
   /** What cuts a solid open. */
   readonly clips: ClipsStore;
+  /** What a controller with six axes does. */
+  readonly sixAxis: SixAxisStore;
   /** Who stands in a solid and walks there. */
   readonly stance: StanceStore;
   /** What the pane draws of a solid, while it does. */

@@ -1,3 +1,4 @@
+import type { DrawingKind } from '@gull-pane/protocol/drawings';
 import type { Action } from './action';
 import { clipActions, clipBoxAction, clipsAction, sectionAction } from './clip-actions';
 import { findAction, nextHitAction, previousHitAction } from './find-actions';
@@ -17,17 +18,7 @@ import {
   sameKindAction,
   sameLayerAction,
 } from './pick-actions';
-import {
-  directionActions,
-  driftAction,
-  homeAction,
-  levelUpAction,
-  orbitAction,
-  solidViewActions,
-  standAction,
-  turnActions,
-  turnAloneAction,
-} from './solid-actions';
+import { directionActions, homeAction, orbitAction, solidViewActions, standAction, turnActions } from './solid-actions';
 import { quarterLeftAction, quarterRightAction, squareUpAction } from './twist-actions';
 import {
   backAction,
@@ -37,19 +28,21 @@ import {
   fitAllAction,
   forwardAction,
   shiftActions,
+  sixAxisAction,
   twiceOutAction,
 } from './view-actions';
 
-/** What the tool rail shows, in groups. */
-export const railGroups: readonly (readonly Action[])[] = [
-  [distanceAction],
+const moveGroups: readonly (readonly Action[])[] = [
   [frameCornersAction, framePickedAction, lensAction, fitAllAction, fitSheetAction],
   [closerAction, fartherAction, twiceOutAction],
   [backAction, forwardAction],
-  [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction],
-  [orbitAction, standAction, levelUpAction, homeAction, driftAction, turnAloneAction],
-  [clipBoxAction, sectionAction, clipsAction],
 ];
+
+/** What the tool rail shows, in groups: as many as there is room for on a small screen. */
+export const railGroups: Readonly<Record<DrawingKind, readonly (readonly Action[])[]>> = {
+  flat: [[distanceAction], ...moveGroups, [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction]],
+  solid: [...moveGroups, [orbitAction, standAction, homeAction], [clipBoxAction, sectionAction, clipsAction]],
+};
 
 /** What is done with sheets. */
 export const sheetActions: readonly Action[] = [fitSheetAction, nextSheetAction, previousSheetAction];
@@ -79,6 +72,7 @@ export const furtherMenus: readonly { readonly name: string; readonly actions: r
   { name: 'Scale', actions: [closerAction, fartherAction, twiceOutAction] },
   { name: 'Sheets', actions: sheetActions },
   { name: 'Trail', actions: [backAction, forwardAction] },
+  { name: 'Controller', actions: [sixAxisAction] },
   { name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
   { name: 'Turn', actions: turnActions },
   { name: 'Directions', actions: directionActions },
@@ -89,7 +83,11 @@ export const furtherMenus: readonly { readonly name: string; readonly actions: r
 ];
 
 export const allActions: readonly Action[] = [
-  ...new Set([...railGroups.flat(), ...turnActions, ...directionActions, ...solidViewActions, ...clipActions]),
+  ...new Set([
+    ...[...railGroups.flat.flat(), ...railGroups.solid.flat(), ...turnActions],
+    ...[quarterLeftAction, quarterRightAction, squareUpAction],
+    ...[...directionActions, ...solidViewActions, ...clipActions],
+  ]),
   centreHereAction,
   returnAction,
   fitWithoutStraysAction,
@@ -98,6 +96,7 @@ export const allActions: readonly Action[] = [
   ...pickActions,
   ...showActions,
   ...shiftActions,
+  sixAxisAction,
   ...findActions,
   ...homeActions,
   menuAction,

@@ -9,6 +9,7 @@ import {
   RefreshCw,
   Rotate3d,
   Scale3d,
+  Spotlight,
   SunDim,
 } from 'lucide-react';
 import { standardDirections, HOME_DIRECTION, type StandardDirection } from '@gull-pane/core/camera/directions';

@@ -1,4 +1,4 @@
-import { ArrowLeft, ArrowRight, Crosshair, Maximize, Minus, Plus, Shrink } from 'lucide-react';
+import { ArrowLeft, ArrowRight, Crosshair, Joystick, Maximize, Minus, Plus, Shrink } from 'lucide-react';
 import { centreAt, panBy } from '@gull-pane/core/camera/pan';
 import { zoomAboutMiddle } from '@gull-pane/core/camera/zoom';
 import { canGoBack, canGoForward } from '@gull-pane/core/trail/trail';
@@ -105,6 +105,19 @@ const shift = (key: string, where: string, right: number, down: number): Action 
       return panBy(from, -right * side, -down * side);
     }, 'keys'),
 });
+export const sixAxisAction: Action = {
+  id: 'six-axes',
+  name: 'Six axes',
+  sentence: 'A controller on the screen that slides and turns; one that is plugged in works as soon as it is pushed.',
+  keys: ['Shift+m'],
+  icon: Joystick,
+  run({ sixAxis }) {
+    const { isShown, show } = sixAxis.getState();
+    show(!isShown);
+  },
+  isOn: ({ sixAxis }) => sixAxis.getState().isShown,
+};
+
 export const shiftActions: readonly Action[] = [
   shift('ArrowLeft', 'left', -1, 0),
   shift('ArrowRight', 'right', 1, 0),

@@ -1,11 +1,12 @@
 import { lastingActs, type ActId } from '@gull-pane/core/intent/inputs';
 import type { Action } from '../actions/action';
 import { directionActions, solidViewActions, turnActions } from '../actions/solid-actions';
-import { findActions, homeActions, pickActions, railGroups } from '../actions/all-actions';
+import { findActions, homeActions, pickActions, railGroups, showActions } from '../actions/all-actions';
+import { clipActions } from '../actions/clip-actions';
 import { lastingNames } from '../actions/bindings';
 import { handsAction, keysAction, menuAction } from '../actions/help-actions';
 import { fitWithoutStraysAction, returnAction } from '../actions/sight-actions';
-import { centreHereAction, shiftActions } from '../actions/view-actions';
+import { centreHereAction, shiftActions, sixAxisAction } from '../actions/view-actions';
 
 /** One act as the sheet and the editor tell it. */
 export interface ActRow {
@@ -16,17 +17,22 @@ export interface ActRow {
 
 const rowsOf = (actions: readonly Action[]): ActRow[] =>
   actions.map(({ id, name, sentence }) => ({ id, name, sentence }));
-const [measuring = [], frames = [], steps = [], trail = [], twists = []] = railGroups;
+const [measuring = [], frames = [], steps = [], trail = [], twists = []] = railGroups.flat;
 
 /** Everything that can be done by hands and keys, in groups. */
 export const actGroups: readonly { readonly name: string; readonly rows: readonly ActRow[] }[] = [
-  { name: 'Moving about', rows: [...lastingActs.map((id) => ({ id, ...lastingNames[id] })), ...rowsOf(shiftActions)] },
+  {
+    name: 'Moving about',
+    rows: [...lastingActs.map((id) => ({ id, ...lastingNames[id] })), ...rowsOf([...shiftActions, sixAxisAction])],
+  },
   { name: 'Frames', rows: rowsOf([...frames, centreHereAction, fitWithoutStraysAction, returnAction]) },
   { name: 'Steps', rows: rowsOf([...steps, ...trail]) },
   { name: 'Twist', rows: rowsOf(twists) },
   { name: 'Turning models', rows: rowsOf([...turnActions, ...solidViewActions]) },
   { name: 'Directions', rows: rowsOf(directionActions) },
   { name: 'Picking', rows: rowsOf(pickActions) },
+  { name: 'Showing', rows: rowsOf(showActions) },
+  { name: 'Clips', rows: rowsOf(clipActions) },
   { name: 'Finding', rows: rowsOf(findActions) },
   { name: 'The page', rows: rowsOf(homeActions) },
   { name: 'Measuring and help', rows: rowsOf([...measuring, menuAction, keysAction, handsAction]) },

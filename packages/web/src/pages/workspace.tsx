@@ -23,6 +23,7 @@ import { SolidAnswers } from '../picking/solid-answers';
 import type { Surface } from '../render/scene';
 import { startPickWorker } from '../picking/start-pick-worker';
 import { PaneHands } from '../input/pane-hands';
+import { gamepadSource } from '../input/gamepad-source';
 import { attachStanceKeys } from '../input/stance-keys';
 import { reportDrawing } from '../inspect/inspection';
 import { Pane } from '../panes/pane';
@@ -37,6 +38,7 @@ import { createFindStore } from '../store/find-store';
 import { createPickStore } from '../store/pick-store';
 import { MOST_CLIPS } from '../render/solid-materials';
 import { createClipsStore } from '../store/clips-store';
+import { attachSixAxis, createSixAxisStore } from '../store/six-axis-store';
 import { createStanceStore } from '../store/stance-store';
 import { createPaneStore, type SolidSurroundings } from '../store/pane-store';
 import { usePreferences } from '../store/preferences-store';
@@ -64,6 +66,7 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
   }, [content]);
   useEffect(open, [open]);
   useEffect(() => attachStanceKeys(target.stance), [target]);
+  useEffect(() => attachSixAxis(target.sixAxis, gamepadSource), [target]);
   const [maker, setMaker] = useState<ThumbnailMaker | null>(null);
   // what was closed gives its keys back to the pane
   useEffect(
@@ -197,7 +200,20 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
     lookAgain();
   });
   const stance = createStanceStore({ pane, tools, world: () => seen.surface });
-  const target = { drawing, pane, tools, stance, clips, ui: createUiStore(), picks, asked, sight, finds, seen };
+  const target = {
+    drawing,
+    pane,
+    tools,
+    stance,
+    clips,
+    sixAxis: createSixAxisStore(pane),
+    ui: createUiStore(),
+    picks,
+    asked,
+    sight,
+    finds,
+    seen,
+  };
   const open = (): (() => void) => {
     const stop = watch();
     return () => {

@@ -33,6 +33,7 @@ import { ShortMenu } from './short-menu';
 import { ClipHandles } from './clip-handles';
 import { LeashMark, StanceBar } from './stance-bar';
 import { StancePlan } from './stance-plan';
+import { Puck } from './puck';
 import { StrayOffer } from './stray-offer';
 import { ToolOverlay } from './tool-overlay';
 import './pane.css';
@@ -107,6 +108,7 @@ export function Pane({ target, hands, onMaker }: PaneProps): ReactElement {
       <div className="pane-over">
         <Beacon target={target} />
         <StrayOffer target={target} />
+        <Puck target={target} />
         {kind === 'solid' && (
           <>
             <LockHint target={target} />

@@ -101,6 +101,8 @@ export interface PaneActions {
   readonly fitted: (camera: Camera, viewport: Viewport) => Camera;
   /** What a solid is turned about when no place was grabbed. */
   readonly pivotOf: (camera: Camera, viewport: Viewport) => Vec3;
+  /** Whether the view may not turn: a plan, or a direction that is locked. */
+  readonly isHeld: () => boolean;
   /** The view with its target at the surface that is seen at a place, so that steps mean what lies there. */
   readonly atSurface: (camera: Camera, viewport: Viewport, at: ScreenPoint) => Camera;
   /** Moves a running flight on; called once a frame. */
@@ -380,6 +382,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         set({ drifts });
       },
       dragTo: drag,
+      isHeld,
       setTurnsAlone(turnsAlone) {
         set({ turnsAlone });
       },

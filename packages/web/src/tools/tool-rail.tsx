@@ -21,7 +21,9 @@ export function ToolRail({ target }: { readonly target: ActionTarget }): ReactEl
 }
 
 const groupsFor = (target: ActionTarget): readonly (readonly Action[])[] =>
-  railGroups.map((group) => group.filter((action) => isFor(action, target))).filter((group) => group.length > 0);
+  railGroups[target.drawing.getState().drawing.kind]
+    .map((group) => group.filter((action) => isFor(action, target)))
+    .filter((group) => group.length > 0);
 
 function RailButton({ action, target }: { readonly action: Action; readonly target: ActionTarget }): ReactElement {
   const isEnabled = useStore(target.pane, () => action.isEnabled?.(target) ?? true);

@@ -1,8 +1,9 @@
-/** Inside a model: standing and walking, clips. */
+/** Inside a model: standing and walking, clips, six axes, the tree. */
 import type { Page } from '@playwright/test';
 import { PNG } from 'pngjs';
+import type { InspectedPane } from '@gull-pane/protocol/inspect';
 import { expect, expectAccessible, inspectPane, settled, test } from './app.ts';
-import { E, N, apart, openYard, press, seenAt, tankTop, tiltOf, towerTop } from './yard.ts';
+import { E, N, apart, letGo, openYard, orbit, press, seenAt, tankTop, tiltOf, towerTop } from './yard.ts';
 
 /** On the slab, south-east of the tank and before the tower. */
 const spot = { x: E + 10_000, y: N + 3000, z: 0 };
@@ -178,4 +179,100 @@ test('a section by a face cuts away what lies before it, and flips', async ({ pa
   const slab = seenAt(before, { x: E + 10_000, y: N + 2000, z: 0 });
   await page.mouse.click(slab.x, slab.y);
   expect((await settled(page)).picked).toBe(1);
+});
+
+test('the controller on the screen slides, turns and zooms; a recording plays through it; all of it is on the trail', async ({
+  page,
+  app,
+}) => {
+  const before = await openYard(page, app);
+  await press(page, 'Shift+M');
+  const six = page.getByRole('group', { name: 'Six axes' });
+  await expectAccessible(page, 'six axes');
+  const turn = six.getByRole('button', { name: /^Turn: drag/ });
+  const cap = (await turn.boundingBox())!;
+  const middle = { x: cap.x + cap.width / 2, y: cap.y + cap.height / 2 };
+  await page.mouse.move(middle.x, middle.y);
+  await page.mouse.down();
+  await page.mouse.move(middle.x + 30, middle.y, { steps: 3 });
+  await expect(page.locator('.pivot-mark')).toBeVisible();
+  await expect.poll(async () => tiltlessTurn(before, await inspectPane(page))).toBeGreaterThan(0.15);
+  await page.mouse.up();
+  const turned = await settled(page);
+  expect(turned.history.index).toBe(before.history.index + 1);
+  expect(turned.camera.widthWorld).toBeCloseTo(before.camera.widthWorld!, 6);
+
+  // keys push it, too: the model comes nearer as long as the key is down
+  await six.getByRole('button', { name: /^Slide: drag/ }).focus();
+  await page.keyboard.down('PageUp');
+  await expect
+    .poll(async () => (await inspectPane(page)).camera.widthWorld!)
+    .toBeLessThan(0.8 * before.camera.widthWorld!);
+  await page.keyboard.up('PageUp');
+  const nearer = await settled(page);
+  expect(nearer.history.index).toBe(turned.history.index + 1);
+
+  await six.getByRole('button', { name: 'Play a recorded round' }).click();
+  await expect.poll(async () => tiltlessTurn(nearer, await inspectPane(page))).toBeGreaterThan(0.1);
+  await six.getByRole('button', { name: 'Stop the recording' }).click();
+  await settled(page);
+  await press(page, 'Backspace');
+  expect((await settled(page)).camera).toEqual(nearer.camera);
+});
+
+/** How far two views look another way, radians. */
+function tiltlessTurn({ camera: a }: InspectedPane, { camera: b }: InspectedPane): number {
+  const way = ({ eye, target }: typeof a): number => Math.atan2(target.y - eye.y, target.x - eye.x);
+  const apartRad = Math.abs(way(a) - way(b));
+  return Math.min(apartRad, 2 * Math.PI - apartRad);
+}
+
+test('the tree is in step with the picks; a box takes what lies in it by its faces; one turns with the picked alone', async ({
+  page,
+  app,
+}) => {
+  const before = await openYard(page, app);
+  await page.getByRole('tab', { name: 'Tree' }).click();
+  const tower = seenAt(before, { ...towerTop, z: 4500 });
+  await page.mouse.click(tower.x, tower.y);
+  const leaf = page.getByRole('treeitem', { name: /KS-TW-0003/, selected: true });
+  await expect(leaf).toBeVisible();
+  await expectAccessible(page, 'the tree');
+  await page.getByLabel('Search the tree').fill('tk-');
+  await page.getByText('KS-TK-0007').click();
+  expect((await settled(page)).picked).toBe(1);
+  await page.getByRole('tab', { name: 'Picked' }).click();
+  await page.getByRole('button', { name: /KS-TK-0007/ }).click();
+  // a cylinder of 96 sides, 5 m across and 5 m high
+  await expect(page.getByText(/^98\.1\d+ m³$/)).toBeVisible();
+  await expect(page.getByText('Yard › Tanks')).toBeVisible();
+
+  // the corner of the tank's box, seen beside its round side, isn't the tank
+  await page.keyboard.press('Escape');
+  const corner = { x: E + 2500, y: N + 3500, z: 5000 };
+  const beside = seenAt(before, corner);
+  await page.mouse.move(beside.x - 12, beside.y - 12);
+  await page.mouse.down();
+  await page.mouse.move(beside.x + 6, beside.y + 6, { steps: 3 });
+  await expect(page.getByRole('status', { name: 'Box' })).toContainText(/touched\s*0/);
+  const top = seenAt(before, tankTop);
+  await page.mouse.move(top.x, top.y, { steps: 3 });
+  await expect(page.getByRole('status', { name: 'Box' })).toContainText(/inside\s*0touched\s*[12]/);
+  await page.mouse.up();
+
+  await page.mouse.click(tower.x, tower.y);
+  expect((await settled(page)).picked).toBe(1);
+  await press(page, 'Shift+N');
+  const tank = seenAt(before, tankTop);
+  const shown = await colourAt(page, tank);
+  await orbit(page, tower, 6, 0);
+  await expect
+    .poll(async () => {
+      const alone = await colourAt(page, tank);
+      return Math.max(...alone.map((value, c) => Math.abs(value - shown[c]!)));
+    })
+    .toBeGreaterThan(40);
+  await letGo(page);
+  const back = await colourAt(page, seenAt(await settled(page), tankTop));
+  expect(Math.max(...back.map((value, c) => Math.abs(value - shown[c]!)))).toBeLessThan(12);
 });

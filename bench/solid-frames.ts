@@ -79,10 +79,22 @@ export async function measureSolidFrames(
         taken.settled.push(solidBench.drawSettled().ms);
       }
       const drawn = solidBench.drawSettled();
+      const [cut, whole, hidden]: [number[], number[], number[]] = [[], [], []];
+      for (let i = 0; i < count + 1; i++) {
+        solidBench.cut(true);
+        const clipped = solidBench.drawSettled().ms;
+        solidBench.cut(false);
+        const plain = solidBench.drawSettled().ms;
+        const hide = solidBench.hideHalf();
+        if (i === 0) continue; // shaders and cut surfaces are made
+        cut.push(clipped);
+        whole.push(plain);
+        hidden.push(hide);
+      }
       const owners = solidBench.keepOwners();
       const owned: number[] = [];
       for (let i = 0; i < count; i++) owned.push(solidBench.drawBare());
-      return { ...taken, drawn, owners, owned };
+      return { ...taken, drawn, owners, owned, cut, whole, hidden };
     },
     [samples, WARMING] as const,
   );
@@ -91,6 +103,8 @@ export async function measureSolidFrames(
     `${triangles} triangles bare in ${median(bare).toFixed(0)} ms; at rest ${drawn.triangles} and ${drawn.edges} edges in ` +
       `${median(settled).toFixed(0)} ms; ${owners} own a pixel, ${median(owned).toFixed(0)} ms; moving ${median(moving).toFixed(0)} ms`,
   );
+  keep(ratio('clip-frame', 1.3, 'the same without', { ours: taken.cut, peer: taken.whole }));
+  keep(ratio('hide-50k', 1, 'a frame of an orbit', { ours: taken.hidden, peer: moving }));
   keep(ratio('orbit-moving', 0.1, 'a bare draw of all triangles', { ours: moving, peer: bare }));
   keep(ratio('solid-settled', 3, 'a bare draw of the triangles that own a pixel', { ours: settled, peer: owned }));
 }

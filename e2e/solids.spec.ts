@@ -275,3 +275,29 @@ test.describe('on a touch screen', () => {
     expect(after.camera.widthWorld).toBeCloseTo(before.camera.widthWorld!, 6);
   });
 });
+
+test('a plan of the same place lies on the ground, is kept, and goes again', async ({ page, app }) => {
+  const pane = await openYard(page, app);
+  await expect(page.getByRole('combobox', { name: 'Plan on the ground' })).toBeVisible();
+  const shot = async (): Promise<PNG> => {
+    const { x, y, width } = pane.rect;
+    return PNG.sync.read(await page.screenshot({ clip: { x, y: y + 60, width: width / 3, height: 120 } }));
+  };
+  const differing = (a: PNG, b: PNG): number => {
+    let count = 0;
+    for (let i = 0; i < a.data.length; i += 4)
+      if (Math.abs(a.data[i]! - b.data[i]!) + Math.abs(a.data[i + 2]! - b.data[i + 2]!) > 60) count++;
+    return count;
+  };
+  await press(page, '-');
+  await press(page, '-');
+  const bare = await shot();
+  await press(page, 'Shift+P');
+  await expect.poll(async () => differing(bare, await shot()), { timeout: 20_000 }).toBeGreaterThan(300);
+  await expect(page.getByRole('complementary')).toContainText('Site general arrangement');
+  await page.reload();
+  await settled(page);
+  await expect.poll(async () => differing(bare, await shot()), { timeout: 20_000 }).toBeGreaterThan(300);
+  await press(page, 'Shift+P');
+  await expect.poll(async () => differing(bare, await shot())).toBeLessThan(40);
+});

@@ -68,7 +68,7 @@ class Bench {
   }
 
   #view(camera: Camera, isPlain = true): PaneView {
-    return { camera, viewport, hidden, looks: isPlain ? plainLooks : allLooks, look: 'lines' };
+    return { camera, viewport, hidden, looks: isPlain ? plainLooks : allLooks, look: 'lines', clips: [], sheet: null };
   }
 
   #readPixel(): void {

@@ -15,11 +15,13 @@ import { HOME_DIRECTION } from '@gull-pane/core/camera/directions';
 import { fitPoints } from '@gull-pane/core/camera/fit';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import { orientationOf, turnAbout } from '@gull-pane/core/camera/orbit';
+import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { opaque } from '@gull-pane/core/drawing/colour';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import { allLooks, type PaneView } from '../../packages/web/src/render/pane-view.ts';
+import { ObjectState, ObjectTexture } from '../../packages/web/src/render/object-texture.ts';
 import { SolidPicture } from '../../packages/web/src/render/solid-picture.ts';
 import { SolidScene } from '../../packages/web/src/render/solid-scene.ts';
 import { TextPainter } from '../../packages/web/src/render/text-painter.ts';
@@ -49,6 +51,7 @@ export class SolidBench {
   #home!: Camera;
   #bare: BareTriangles | null = null;
   #corners = new Float32Array(0);
+  #clips: readonly ClipVolume[] = [];
 
   async open(id: string): Promise<void> {
     const get = async <T>(path: string): Promise<T> => (await fetch(path)).json() as Promise<T>;
@@ -101,6 +104,31 @@ export class SolidBench {
     const { triangles, segments } = this.#picture.drawOnePass(this.#view(this.#home));
     readPixel(this.#renderer);
     return { ms: performance.now() - before, triangles, edges: segments };
+  }
+
+  /** Two boxes that cut from the next frame on, one that keeps most of the solid and one that takes a part out of it. */
+  cut(isCut: boolean): void {
+    const { centre, halfSize } = this.#scene.tileset.tiles[0]!;
+    const box = { kind: 'box', name: '', isOn: true, centre, orientation: { x: 0, y: 0, z: 0, w: 1 } } as const;
+    const part = (share: number) => ({ x: halfSize.x * share, y: halfSize.y * share, z: halfSize.z * share });
+    this.#clips = isCut
+      ? [
+          { ...box, id: 1, keeps: 'inside', half: part(0.97) },
+          { ...box, id: 2, keeps: 'outside', half: part(0.2) },
+        ]
+      : [];
+  }
+
+  /** Hides every second one of 100,000 objects, as a person sees it: until the shaders have it. @returns ms */
+  hideHalf(): number {
+    const states = new ObjectTexture(100_000);
+    const before = performance.now();
+    states.update((object) => (object % 2 === 0 ? ObjectState.hidden : ObjectState.shown));
+    this.#renderer.initTexture(states.texture);
+    readPixel(this.#renderer);
+    const ms = performance.now() - before;
+    states.texture.dispose();
+    return ms;
   }
 
   /** Frames of an orbit one after another, as a hand makes them. @returns ms of each */
@@ -181,7 +209,7 @@ export class SolidBench {
   }
 
   #view(camera: Camera): PaneView {
-    return { camera, viewport, hidden, looks: allLooks, look: 'shaded-edges' };
+    return { camera, viewport, hidden, looks: allLooks, look: 'shaded-edges', clips: this.#clips, sheet: null };
   }
 
   /** From places about the target to the frame that runs from −1 to 1. */

@@ -139,6 +139,19 @@ export function mayRemain(volumes: readonly ClipVolume[], centre: Vec3, halfSize
   });
 }
 
+/** Whether all of a box remains: nothing cuts it. @param centre, halfSize of a box along the drawing's axes */
+export function remainsWhole(volumes: readonly ClipVolume[], centre: Vec3, halfSize: Vec3): boolean {
+  return volumes.every((volume) => {
+    if (!volume.isOn) return true;
+    const reach = (normal: Vec3): number =>
+      Math.abs(normal.x) * halfSize.x + Math.abs(normal.y) * halfSize.y + Math.abs(normal.z) * halfSize.z;
+    const height = ({ middle, normal }: ClipFace): number => dot3(sub3(centre, middle), normal);
+    const faces = facesOf(volume);
+    if (volume.keeps === 'inside') return faces.every((face) => height(face) + reach(face.normal) <= 0);
+    return faces.some((face) => height(face) > reach(face.normal));
+  });
+}
+
 /** The nearest point of what a volume keeps, for those that keep their inside: what a fit looks at. */
 export function clampInto(volumes: readonly ClipVolume[], point: Vec3): Vec3 {
   let held = point;

@@ -12,6 +12,7 @@ import {
   isInside,
   isKept,
   mayRemain,
+  remainsWhole,
   type ClipFace,
   type ClipVolume,
 } from './clip-volume.ts';
@@ -113,15 +114,17 @@ describe('a clip volume', () => {
     );
   });
 
-  it('never says that nothing remains where a point does', () => {
+  it('never says that nothing remains where a point does, nor that all does where one is gone', () => {
     const point = fc.record({ x: number(-900, 900), y: number(-900, 900), z: number(-900, 900) });
     fc.assert(
       fc.property(fc.array(volume, { maxLength: 3 }), point, point, (volumes, centre, reach) => {
         const half = { x: Math.abs(reach.x), y: Math.abs(reach.y), z: Math.abs(reach.z) };
+        const isWhole = remainsWhole(volumes, centre, half);
         for (let k = 0; k < 27; k++) {
           const share = [0, 1, 2].map((axis) => (Math.floor(k / 3 ** axis) % 3) - 1);
           const at = add3(centre, { x: share[0]! * half.x, y: share[1]! * half.y, z: share[2]! * half.z });
           if (isKept(volumes, at)) expect(mayRemain(volumes, centre, half)).toBe(true);
+          else expect(isWhole).toBe(false);
         }
       }),
     );

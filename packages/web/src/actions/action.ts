@@ -1,6 +1,7 @@
 import type { LucideIcon } from 'lucide-react';
 import type { ScreenPoint } from '@gull-pane/core/camera/camera';
 import type { DrawingStore } from '../store/drawing-store';
+import type { GroundPlanStore } from '../store/ground-plan-store';
 import type { FindStore } from '../store/find-store';
 import type { PaneStore } from '../store/pane-store';
 import type { Answers } from '../picking/pick-questions';
@@ -22,6 +23,8 @@ export interface ActionTarget {
   readonly picks: PickStore;
   readonly finds: FindStore;
   readonly sight: SightStore;
+  /** The plan on a solid's ground. */
+  readonly groundPlan: GroundPlanStore;
   /** What cuts a solid open. */
   readonly clips: ClipsStore;
   /** What a controller with six axes does. */

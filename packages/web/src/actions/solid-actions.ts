@@ -4,6 +4,7 @@ import {
   Home,
   HousePlus,
   Lock,
+  Map,
   Orbit,
   PersonStanding,
   RefreshCw,
@@ -182,6 +183,16 @@ export const turnAloneAction = solid({
   isOn: ({ pane }) => pane.getState().turnsAlone,
 });
 
+export const groundPlanAction = solid({
+  id: 'ground-plan',
+  name: 'Plan on the ground',
+  sentence: 'Lays a plan of the same place in the model’s ground plane, or takes it away.',
+  keys: ['Shift+p'],
+  icon: Map,
+  run: ({ groundPlan }) => void groundPlan.getState().toggle(),
+  isOn: ({ groundPlan }) => groundPlan.getState().plan !== null,
+});
+
 export const dialAction = solid({
   id: 'dial',
   name: 'Dial',
@@ -220,4 +231,4 @@ export const turnActions: readonly Action[] = [
   ...[orbitAction, standAction, levelUpAction, lockAction],
   ...[orbitModeAction, driftAction, turnAloneAction, homeAction, setHomeAction],
 ];
-export const solidViewActions: readonly Action[] = [projectionAction, lookAction, dialAction];
+export const solidViewActions: readonly Action[] = [projectionAction, lookAction, groundPlanAction, dialAction];

@@ -37,6 +37,7 @@ import { createDrawingStore, type DrawingContent, type DrawingStore } from '../s
 import { createFindStore } from '../store/find-store';
 import { createPickStore } from '../store/pick-store';
 import { MOST_CLIPS } from '../render/solid-materials';
+import { createGroundPlanStore } from '../store/ground-plan-store';
 import { createClipsStore } from '../store/clips-store';
 import { attachSixAxis, createSixAxisStore } from '../store/six-axis-store';
 import { createStanceStore } from '../store/stance-store';
@@ -65,6 +66,7 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
     document.title = `${content.drawing.name} · Gull Pane`;
   }, [content]);
   useEffect(open, [open]);
+  useEffect(() => void target.groundPlan.getState().look(), [target]);
   useEffect(() => attachStanceKeys(target.stance), [target]);
   useEffect(() => attachSixAxis(target.sixAxis, gamepadSource), [target]);
   const [maker, setMaker] = useState<ThumbnailMaker | null>(null);
@@ -98,7 +100,12 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
       <div className="work-area">
         <Shelf
           panels={[
-            { id: 'layers', name: 'Layers', icon: Layers, content: <LayersPanel drawing={drawing} /> },
+            {
+              id: 'layers',
+              name: 'Layers',
+              icon: Layers,
+              content: <LayersPanel drawing={drawing} groundPlan={target.groundPlan} />,
+            },
             { id: 'picked', name: 'Picked', icon: MousePointerClick, content: <PickedPanel target={target} /> },
             ...(content.solid
               ? [
@@ -186,6 +193,7 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
   const found = new FindClient(`${files}texts.json`, startFindWorker);
   const finds = createFindStore(found, pane, drawing, picks);
   const tools = createToolStore();
+  const groundPlan = createGroundPlanStore(content.drawing);
   const clips = createClipsStore({
     picked: () => [...(seen.surface?.cornersOf(picks.getState().picked) ?? [])],
     all: () => supportOf(drawing),
@@ -206,6 +214,7 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
     tools,
     stance,
     clips,
+    groundPlan,
     sixAxis: createSixAxisStore(pane),
     ui: createUiStore(),
     picks,

@@ -64,7 +64,7 @@ function LensPicture({
             camera: lensCamera(atSurface(camera, around, at), around, at, ratio, limits),
             viewport,
             hidden: drawing.getState().hidden,
-            ...{ looks: allLooks, look, clips: [] },
+            ...{ looks: allLooks, look, clips: [], sheet: null },
           };
         },
       },

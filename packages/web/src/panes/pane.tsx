@@ -10,6 +10,7 @@ import { attachPaneInput } from '../input/pane-input';
 import { reportPane } from '../inspect/inspection';
 import { Notice } from '../pages/notice';
 import { DrawingScene } from '../render/drawing-scene';
+import { GroundSheet } from '../render/ground-sheet';
 import { allLooks } from '../render/pane-view';
 import type { Scene } from '../render/scene';
 import { SolidScene } from '../render/solid-scene';
@@ -18,6 +19,7 @@ import { Dial } from './dial';
 import { LockHint } from './solid-foot';
 import { SolidMarks } from './solid-marks';
 import { Stage } from '../render/stage';
+import type { GroundPlan } from '../store/ground-plan-store';
 import { usePreferences } from '../store/preferences-store';
 import type { PaneStore } from '../store/pane-store';
 import { toolInHand } from '../store/tool-store';
@@ -147,9 +149,10 @@ function showDrawing(
   letters: HTMLCanvasElement,
   target: ActionTarget,
 ): ShownDrawing {
-  const { drawing, pane, tools, picks, sight, clips } = target;
+  const { drawing, pane, tools, picks, sight, clips, groundPlan } = target;
   const { scene, stops: ties } = makeScene(target);
   const { id } = pane.getState();
+  const ground: { sheet: GroundSheet | null } = { sheet: null };
   const stage = new Stage(
     lines,
     letters,
@@ -160,11 +163,18 @@ function showDrawing(
         camera: pane.getState().camera,
         viewport: pane.getState().viewport,
         hidden: drawing.getState().hidden,
-        ...{ looks: allLooks, look: pane.getState().look, clips: clips.getState().volumes },
+        ...{ looks: allLooks, look: pane.getState().look, clips: clips.getState().volumes, sheet: ground.sheet },
       }),
     },
     scene,
   );
+  const laid = groundPlan.subscribe(({ plan }) => lay(plan));
+  const lay = (plan: GroundPlan | null): void => {
+    ground.sheet?.dispose();
+    ground.sheet = plan && makeSheet(id, plan, stage.redraw);
+    stage.redraw();
+  };
+  lay(groundPlan.getState().plan);
   const measure = (): void => {
     const { clientWidth, clientHeight } = surface;
     stage.resize(clientWidth, clientHeight, window.devicePixelRatio);
@@ -181,10 +191,13 @@ function showDrawing(
       looks: allLooks,
       look: pane.getState().look,
       clips: clips.getState().volumes,
+      sheet: null,
     },
   }));
   const stops = [
     ...ties,
+    laid,
+    () => ground.sheet?.dispose(),
     drawing.subscribe(({ hiddenObjects }, before) => {
       if (hiddenObjects === before.hiddenObjects) return;
       scene.hideObjects(hiddenObjects);
@@ -201,6 +214,7 @@ function showDrawing(
     usePreferences.subscribe(({ theme }, before) => {
       if (theme === before.theme) return;
       scene.setGround(groundOf(theme));
+      lay(groundPlan.getState().plan);
       maker.forget();
       stage.wake();
     }),
@@ -260,6 +274,17 @@ function makeScene({ drawing, pane, picks, seen, clips }: ActionTarget): {
       }),
     ],
   };
+}
+
+/** @param onChange called when more of the plan has come */
+function makeSheet(id: string, { drawing, tileset, hidden }: GroundPlan, onChange: () => void): GroundSheet {
+  const scene = new DrawingScene(drawing, tileset, groundOf(usePreferences.getState().theme), startTileWorker);
+  const { min, max } = drawing.extents!;
+  const sheet = new GroundSheet(id, scene, { minX: min.x, minY: min.y, maxX: max.x, maxY: max.y }, hidden);
+  scene.onChange(() => {
+    if (!sheet.isWhole) onChange();
+  });
+  return sheet;
 }
 
 type PaneReport = ReturnType<Parameters<typeof reportPane>[1]>;

@@ -62,7 +62,7 @@ function usePlanPicture({ pane, drawing }: ActionTarget, scene: Scene, camera: C
       scene,
       'stance-plan',
       () => !pane.getState().isFlying,
-      () => ({ hidden: drawing.getState().hidden, looks: allLooks, look: 'shaded', clips: [] }),
+      () => ({ hidden: drawing.getState().hidden, looks: allLooks, look: 'shaded', clips: [], sheet: null }),
     );
     const stop = maker.onMade(() => setPicture(maker.of(camera)));
     maker.want([{ camera, viewport: THUMBNAIL }]);

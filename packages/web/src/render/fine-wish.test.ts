@@ -21,6 +21,7 @@ const view = (unitsPerPx: number, x = 1000) => ({
   hidden: new Set<number>(),
   looks: allLooks,
   clips: [],
+  sheet: null,
   look: 'lines' as const,
 });
 const fine = (chordError: number, region: FineLines['region']) => ({ chordError, region }) as FineLines;

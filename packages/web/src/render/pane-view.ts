@@ -1,5 +1,6 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import type { GroundSheet } from './ground-sheet';
 import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 
 /** What a pane shows; whoever changes any of it hands in a new object. */
@@ -13,6 +14,8 @@ export interface PaneView {
   readonly look: SolidLook;
   /** What cuts a solid open. */
   readonly clips: readonly ClipVolume[];
+  /** A plan on the ground of a solid. */
+  readonly sheet: GroundSheet | null;
 }
 
 /** Which kinds of things a pane shows, and how. */

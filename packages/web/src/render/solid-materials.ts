@@ -296,6 +296,8 @@ export class SolidMaterials {
   readonly caps: RawShaderMaterial;
   /** Edges behind surfaces, once these are all drawn. */
   readonly behind: RawShaderMaterial;
+  /** Of each material the one that a pane's clips cut. */
+  readonly #cuts = new Map<RawShaderMaterial, RawShaderMaterial>();
   readonly #materials: readonly SolidMaterial[];
   #paletteTexture: DataTexture | null = null;
 
@@ -324,10 +326,17 @@ export class SolidMaterials {
     this.finished = make(finishedVertex, finishedFragment, { side: 2, transparent: true, ...push });
     const capInk = { ink: { value: [0, 0, 0, 1] }, hatchScale: { value: 1 } };
     this.caps = make(capVertex, capFragment, { side: 2, uniforms: capInk });
+    const twin = (material: RawShaderMaterial): void => {
+      const cut = material.clone();
+      // its numbers are the material's own; only what cuts is another
+      cut.uniforms = { ...material.uniforms };
+      this.#cuts.set(material, cut);
+    };
     const ink = (): object => ({ ink: { value: [0, 0, 0, 1] }, dash: { value: 0 } });
     const line = { transparent: true, depthWrite: false };
     this.edges = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line });
     this.behind = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line, depthFunc: GreaterDepth });
+    for (const material of [this.plain, this.finished, this.edges, this.behind]) twin(material);
   }
 
   setGround(ground: Colour): void {
@@ -360,11 +369,18 @@ export class SolidMaterials {
       own.alpha!.value = rule.alpha;
       own.ownColour!.value = rule.ownColour;
     }
-    this.plain.transparent = rule.alpha < 1;
-    this.plain.depthWrite = rule.alpha === 1;
+    for (const material of [this.plain, this.cutOf(this.plain)]) {
+      material.transparent = rule.alpha < 1;
+      material.depthWrite = rule.alpha === 1;
+    }
     (this.edges.uniforms.ink!.value as number[])[3] = rule.edgeAlpha;
     (this.behind.uniforms.ink!.value as number[])[3] = rule.behindAlpha;
     return rule;
+  }
+
+  /** A material for what clips may cut. */
+  cutOf(material: RawShaderMaterial): RawShaderMaterial {
+    return this.#cuts.get(material)!;
   }
 
   /** What a look draws surfaces with. */
@@ -382,7 +398,7 @@ export class SolidMaterials {
   /** Cuts what is drawn from now on. */
   clipBy(clips: readonly ShaderClip[]): void {
     const used = clips.slice(0, MOST_CLIPS);
-    for (const material of this.#all) {
+    for (const material of [...this.#cuts.values(), this.caps]) {
       const { uniforms } = material;
       uniforms.clipTo = { value: used.map(({ to }) => to) };
       uniforms.clipRule = {
@@ -396,7 +412,7 @@ export class SolidMaterials {
 
   dispose(): void {
     this.#paletteTexture?.dispose();
-    for (const material of this.#all) material.dispose();
+    for (const material of [...this.#all, ...this.#cuts.values()]) material.dispose();
   }
 
   get #all(): readonly RawShaderMaterial[] {

@@ -11,7 +11,7 @@ import {
 import { eyeDistance, eyeOf, sameCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { depthRange } from '@gull-pane/core/camera/depth-range';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import { mayRemain, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import { mayRemain, remainsWhole, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { selectTiles, sizeSeenIn } from '@gull-pane/core/pyramid/select';
 import { ClipCaps } from './clip-caps';
 import { learn, startBudget } from './frame-budget';
@@ -131,6 +131,7 @@ export class SolidPicture implements Picture {
     this.#changes = this.scene.changes;
     this.#select();
     if (this.pendingTiles === 0) this.#capAll();
+    this.#layPlan();
     this.#drawAfresh(this.#withinPace(TRIANGLES_PER_SEGMENT * mostWeight), null, [0, 0]);
     return this.#counts;
   }
@@ -151,6 +152,7 @@ export class SolidPicture implements Picture {
       last.viewport.heightPx === view.viewport.heightPx &&
       last.look === view.look &&
       last.clips === view.clips &&
+      last.sheet === view.sheet &&
       this.#changes === this.scene.changes
     );
   }
@@ -227,6 +229,19 @@ export class SolidPicture implements Picture {
     this.#capped = { clips, bodies: bodies.length };
   }
 
+  #layPlan(): void {
+    const { camera, viewport, sheet } = this.#view!;
+    sheet?.update(camera, viewport, this.scene.ground);
+  }
+
+  #drawPlan(target: WebGLRenderTarget | null): void {
+    const plan = this.#view!.sheet?.placed(this.#origin);
+    if (!plan) return;
+    this.renderer.setRenderTarget(target);
+    this.#render([plan]);
+    this.renderer.setRenderTarget(null);
+  }
+
   #uncap(): void {
     this.#caps.clear();
     this.#capped = null;
@@ -240,6 +255,7 @@ export class SolidPicture implements Picture {
     }
     if (this.pendingTiles > 0) return { didDraw: false, wantsMore: false };
     this.#capAll();
+    this.#layPlan();
     this.#phase = 'smoothing';
     this.#pass = 0;
     this.#passes = 8;
@@ -273,6 +289,7 @@ export class SolidPicture implements Picture {
       this.#queue = this.#selection.filter((tile) => this.scene.body(tile));
     }
     if (this.#queue.length > 0) return { didDraw: true, wantsMore: true };
+    this.#drawPlan(target);
     if (this.#showsFirst) {
       this.#showsFirst = false;
       this.#smoother.add(0, 1);
@@ -318,6 +335,7 @@ export class SolidPicture implements Picture {
     place(grid, grid.userData.origin as Vec3, this.#origin);
     this.#render([grid]);
     this.#drawOver(tiles, target);
+    if (!target) this.#drawPlan(null);
     if (this.#caps.isEmpty || lookRules[this.#view!.look].surface === 'none') return;
     renderer.setRenderTarget(target);
     this.#render(this.#caps.placed(this.#origin, 'surfaces'));
@@ -327,7 +345,7 @@ export class SolidPicture implements Picture {
 
   /** Draws tiles over what is there. */
   #drawOver(tiles: readonly number[], target: WebGLRenderTarget | null): void {
-    const { camera, viewport, look } = this.#view!;
+    const { camera, viewport, look, clips } = this.#view!;
     const { renderer, scene } = this;
     scene.materials.clipBy(shaderClips(this.#view!.clips, this.#origin));
     const rule = scene.materials.apply(
@@ -336,7 +354,8 @@ export class SolidPicture implements Picture {
       camera.unitsPerPx / renderer.getPixelRatio(),
       eyeDistance(camera, viewport),
     );
-    const material = scene.materials.surfaceOf(rule);
+    const { materials } = scene;
+    const material = materials.surfaceOf(rule);
     const sizePx = sizeSeenIn(camera, viewport);
     const surfaces: Object3D[] = [];
     const edges: Object3D[] = [];
@@ -345,12 +364,15 @@ export class SolidPicture implements Picture {
       const body = scene.body(tile);
       if (!body) continue;
       if (!target) this.#drawn.add(tile);
+      const { centre, halfSize } = scene.tileset.tiles[tile]!;
+      const isWhole = clips.length === 0 || remainsWhole(clips, centre, halfSize);
       if (body.surface && rule.surface !== 'none') {
-        body.surface.material = material;
+        body.surface.material = isWhole ? material : materials.cutOf(material);
         surfaces.push(place(body.surface, body.origin, this.#origin));
         triangles += body.triangles;
       }
       if (!body.edges || !rule.edges || sizePx(scene.tileset.tiles[tile]!) < SMALLEST_EDGED_PX) continue;
+      body.edges.material = isWhole ? materials.edges : materials.cutOf(materials.edges);
       edges.push(place(body.edges, body.origin, this.#origin));
       segments += body.segments;
     }
@@ -376,11 +398,12 @@ export class SolidPicture implements Picture {
       if (!body?.edges || sizePx(this.scene.tileset.tiles[tile]!) < SMALLEST_EDGED_PX) return [];
       return [place(body.edges, body.origin, this.#origin)];
     });
-    for (const edge of edges) edge.material = behind;
+    const cut = this.scene.materials.cutOf(behind);
+    for (const edge of edges) edge.material = edge.material === before ? behind : cut;
     this.renderer.setRenderTarget(target);
     this.#render(edges);
     this.renderer.setRenderTarget(null);
-    for (const edge of edges) edge.material = before;
+    for (const edge of edges) edge.material = edge.material === behind ? before : this.scene.materials.cutOf(before);
   }
 
   /** What all is drawn about: differences to it keep large coordinates exact. */
@@ -392,8 +415,11 @@ export class SolidPicture implements Picture {
   #aim([right, up]: readonly [number, number]): void {
     const { camera, viewport } = this.#view!;
     const ratio = this.renderer.getPixelRatio();
-    const boxes = this.#selection.map((tile) => this.scene.tileset.tiles[tile]!);
-    const { near, far } = depthRange(camera, viewport, boxes);
+    const boxes: { readonly centre: Vec3; readonly halfSize: Vec3 }[] = this.#selection.map(
+      (tile) => this.scene.tileset.tiles[tile]!,
+    );
+    const plan = this.#view!.sheet?.box;
+    const { near, far } = depthRange(camera, viewport, plan ? [...boxes, plan] : boxes);
     const camera3 = camera.projection === 'parallel' ? this.#aimParallel(camera) : this.#perspective;
     const { x, y, z, w } = camera.orientation;
     camera3.matrixWorld.makeRotationFromQuaternion(new Quaternion(x, y, z, w));

@@ -1,0 +1,95 @@
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { TilesetJson } from '@gull-pane/protocol/tileset';
+import { api } from '../api/client';
+import { offLayers } from './drawing-store';
+import { troubleOf } from './drawings-store';
+import { useNotes } from './notes-store';
+
+/** A plan with what is fetched of it. */
+export interface GroundPlan {
+  readonly drawing: DrawingDto;
+  readonly tileset: TilesetJson;
+  /** Ids of layers that the file has switched off. */
+  readonly hidden: ReadonlySet<number>;
+}
+
+export interface GroundPlanState {
+  /** Plans that lie where the model stands; null until that is known. */
+  readonly offers: readonly DrawingDto[] | null;
+  /** The one that lies on the ground. */
+  readonly plan: GroundPlan | null;
+  readonly look: () => Promise<void>;
+  /** Lays a plan on the ground, by its id; none with null. */
+  readonly lay: (id: string | null) => Promise<void>;
+  /** Takes the plan away, or lays the first that is offered. */
+  readonly toggle: () => Promise<void>;
+}
+export type GroundPlanStore = StoreApi<GroundPlanState>;
+
+const KEPT = 'gull-pane-ground-plans';
+
+function keptPlans(): Record<string, string> {
+  try {
+    return JSON.parse(localStorage.getItem(KEPT) ?? '{}') as Record<string, string>;
+  } catch {
+    return {};
+  }
+}
+
+/** Whether two drawings in the same unit share a place. */
+export function sharePlace(a: DrawingDto, b: DrawingDto): boolean {
+  const [p, q] = [a.extents, b.extents];
+  if (!p || !q || a.unit !== b.unit) return false;
+  return p.min.x <= q.max.x && p.max.x >= q.min.x && p.min.y <= q.max.y && p.max.y >= q.min.y;
+}
+
+/** The plan in a model's ground plane: one place, flat and solid. */
+export function createGroundPlanStore(model: DrawingDto): GroundPlanStore {
+  return createStore<GroundPlanState>((set, get) => {
+    const keep = (id: string | null): void => {
+      const { [model.id]: _, ...others } = keptPlans();
+      localStorage.setItem(KEPT, JSON.stringify(id === null ? others : { ...others, [model.id]: id }));
+    };
+    return {
+      offers: null,
+      plan: null,
+      async look() {
+        if (model.kind !== 'solid') return;
+        try {
+          const all = await api.drawings();
+          const offers = all.filter((one) => one.kind === 'flat' && one.status === 'ready' && sharePlace(one, model));
+          set({ offers });
+          const kept = keptPlans()[model.id];
+          if (kept !== undefined && offers.some(({ id }) => id === kept)) await get().lay(kept);
+        } catch {
+          set({ offers: [] }); // the page tells itself that the server can't be reached
+        }
+      },
+      async lay(id) {
+        keep(id);
+        const drawing = get().offers?.find((one) => one.id === id);
+        if (!drawing) {
+          set({ plan: null });
+          return;
+        }
+        try {
+          const [layers, tileset]: [LayerDto[], TilesetJson] = await Promise.all([
+            api.layers(drawing.id),
+            api.tileset(drawing.id),
+          ]);
+          set({ plan: { drawing, tileset, hidden: offLayers(layers) } });
+        } catch (error) {
+          useNotes.getState().tell('failed', `The plan can’t be laid on the ground: ${troubleOf(error).title}`);
+        }
+      },
+      async toggle() {
+        const { plan, offers, lay } = get();
+        const [first] = offers ?? [];
+        if (plan) await lay(null);
+        else if (first) await lay(first.id);
+        else useNotes.getState().tell('failed', 'No plan in millimetres lies where this model stands.');
+      },
+    };
+  });
+}

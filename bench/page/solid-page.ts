@@ -62,17 +62,22 @@ export class SolidBench {
       get<TilesetJson>(`${base}/tiles/tileset.json`),
       get<SolidTable>(`${base}/tiles/r${drawing.revision}/solid.json`),
     ]);
-    this.#picture?.dispose();
-    this.#scene?.dispose();
-    this.#renderer?.dispose();
+    this.#close();
     this.#renderer = newRenderer();
     this.#scene = new SolidScene(drawing, tileset, solid, opaque(255, 255, 255), startSolidTileWorker);
     const letters = document.createElement('canvas').getContext('2d')!;
     this.#picture = new SolidPicture('bench', this.#scene, this.#renderer, new TextPainter(letters));
+    this.#close = () => {
+      this.#picture.dispose();
+      this.#scene.dispose();
+      this.#renderer.dispose();
+    };
     const start = { ...planCamera({ x: 0, y: 0, z: 0 }, 1), orientation: orientationOf(HOME_DIRECTION) };
     const points = layers.flatMap(({ support }) => support);
     this.#home = fitPoints(start, viewport, points, scaleLimitsFor(drawing.extents!));
   }
+
+  #close = (): void => undefined;
 
   /** Opens a solid and takes the time until everything that the view wants is painted, ms. */
   async firstPicture(id: string): Promise<number> {

@@ -90,7 +90,7 @@ function Cap({
     const length = Math.max(Math.hypot(dx, dy) / REACH_PX, 1);
     tell([dx / REACH_PX / length, -dy / REACH_PX / length, 0]);
   };
-  const press = (isLever: boolean) => (event: PointerEvent) => {
+  const press = (event: PointerEvent, isLever: boolean): void => {
     if (event.button !== 0) return;
     event.currentTarget.setPointerCapture(event.pointerId);
     from.current = { x: event.clientX, y: event.clientY, isLever };
@@ -100,9 +100,6 @@ function Cap({
     from.current = null;
     tell(still);
   };
-  const hands = (isLever: boolean): object => ({
-    ...{ onPointerDown: press(isLever), onPointerMove: move, onPointerUp: letGo, onPointerCancel: letGo },
-  });
   const key = (event: KeyboardEvent): void => {
     const push = keyPushes[event.key];
     if (!push) return;
@@ -120,12 +117,22 @@ function Cap({
         onKeyDown={key}
         onKeyUp={key}
         onBlur={letGo}
-        {...hands(false)}
+        onPointerDown={(event) => press(event, false)}
+        onPointerMove={move}
+        onPointerUp={letGo}
+        onPointerCancel={letGo}
       >
         <span style={{ transform: `translate(${by[0] * REACH_PX}px, ${-by[1] * REACH_PX}px)` }} />
         <small>{name}</small>
       </div>
-      <div className="puck-lever" title={lever} {...hands(true)}>
+      <div
+        className="puck-lever"
+        title={lever}
+        onPointerDown={(event) => press(event, true)}
+        onPointerMove={move}
+        onPointerUp={letGo}
+        onPointerCancel={letGo}
+      >
         <span style={{ transform: `translateY(${-by[2] * REACH_PX}px)` }} />
       </div>
     </div>

@@ -14,7 +14,7 @@ import type { Colour } from '@gull-pane/core/drawing/model';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { DrawingScene } from './drawing-scene';
 import { PanePicture } from './pane-picture';
-import { allLooks } from './pane-view';
+import { allLooks, type Underlay } from './pane-view';
 import { TextPainter } from './text-painter';
 
 /** The longer side of the plan's picture, px. */
@@ -48,7 +48,7 @@ void main() {
 }`;
 
 /** A plan that lies on the ground of a model: a picture of the part that is seen, made when the view comes to rest. */
-export class GroundSheet {
+export class GroundSheet implements Underlay {
   readonly #renderer = new WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
   readonly #letters = document.createElement('canvas');
   readonly #sheet = document.createElement('canvas');
@@ -84,11 +84,6 @@ export class GroundSheet {
   /** Whether all of the plan's tiles that its picture wants have come. */
   get isWhole(): boolean {
     return this.#made === null || this.#made.isWhole;
-  }
-
-  /** The plan looks different now. */
-  forget(): void {
-    this.#made = null;
   }
 
   /** Makes the picture for a view, unless the one that is there does. */

@@ -1,6 +1,8 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
-import type { GroundSheet } from './ground-sheet';
+import type { Colour } from '@gull-pane/core/drawing/model';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import type { Object3D } from 'three';
 import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 
 /** What a pane shows; whoever changes any of it hands in a new object. */
@@ -15,7 +17,17 @@ export interface PaneView {
   /** What cuts a solid open. */
   readonly clips: readonly ClipVolume[];
   /** A plan on the ground of a solid. */
-  readonly sheet: GroundSheet | null;
+  readonly sheet: Underlay | null;
+}
+
+/** What lies on the ground of a solid. */
+export interface Underlay {
+  /** The box of the part that is pictured; null while there is none. */
+  readonly box: { readonly centre: Vec3; readonly halfSize: Vec3 } | null;
+  /** Makes the picture for a view, unless the one that is there does. */
+  update(camera: Camera, viewport: Viewport, ground: Colour): void;
+  /** The picture where it lies, about an origin; null while there is none. */
+  placed(origin: Vec3): Object3D | null;
 }
 
 /** Which kinds of things a pane shows, and how. */

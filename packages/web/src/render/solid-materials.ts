@@ -3,12 +3,12 @@ import {
   FloatType,
   GLSL3,
   GreaterDepth,
-  Matrix4,
   NearestFilter,
   RGBAFormat,
   RawShaderMaterial,
   Vector2,
   Vector3,
+  type Matrix4,
 } from 'three';
 import { colourFromHex, fillOnGround, inkOnGround, luminance } from '@gull-pane/core/drawing/colour';
 import type { Colour } from '@gull-pane/core/drawing/model';

@@ -18,19 +18,26 @@ export function TreePanel({
   const [wanted, setWanted] = useState('');
   const branches = useMemo(() => branchesOf(solid, wanted), [solid, wanted]);
   const picked = useStore(picks, (state) => state.picked);
-  const [opened, setOpened] = useState<readonly string[]>(() => branches.slice(0, 1).map(({ key }) => key));
+  const [opened, setOpened] = useState<readonly string[]>(() => [
+    ...branches.slice(0, 1).map(({ key }) => key),
+    ...[...picks.getState().picked].slice(0, 1).flatMap((object) => wayTo(solid, object)),
+  ]);
   const selected = useMemo(() => [...picked].map((object) => `o${object}`), [picked]);
   const tree = useRef<React.ComponentRef<typeof Tree<Branch>>>(null);
   const frame = useRef<HTMLDivElement>(null);
   const heightPx = useHeight(frame);
 
   // what is picked in the pane is opened and brought into sight
-  useEffect(() => {
-    const [first] = picked;
-    if (picked.size !== 1 || first === undefined) return;
-    setOpened((before) => [...new Set([...before, ...wayTo(solid, first)])]);
-    requestAnimationFrame(() => tree.current?.scrollTo({ key: `o${first}` }));
-  }, [picked, solid]);
+  useEffect(
+    () =>
+      picks.subscribe(({ picked: now }, before) => {
+        const [first] = now;
+        if (now === before.picked || now.size !== 1 || first === undefined) return;
+        setOpened((open) => [...new Set([...open, ...wayTo(solid, first)])]);
+        requestAnimationFrame(() => tree.current?.scrollTo({ key: `o${first}` }));
+      }),
+    [picks, solid],
+  );
   const found = wanted === '' ? null : branches.reduce((sum, { count }) => sum + count, 0);
 
   return (
@@ -51,7 +58,7 @@ export function TreePanel({
         <Tree<Branch>
           ref={tree}
           aria-label="Model tree"
-          treeData={branches as Branch[]}
+          treeData={branches}
           height={heightPx}
           virtual
           multiple

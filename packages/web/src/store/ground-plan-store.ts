@@ -48,8 +48,9 @@ export function sharePlace(a: DrawingDto, b: DrawingDto): boolean {
 export function createGroundPlanStore(model: DrawingDto): GroundPlanStore {
   return createStore<GroundPlanState>((set, get) => {
     const keep = (id: string | null): void => {
-      const { [model.id]: _, ...others } = keptPlans();
-      localStorage.setItem(KEPT, JSON.stringify(id === null ? others : { ...others, [model.id]: id }));
+      const others = Object.entries(keptPlans()).filter(([own]) => own !== model.id);
+      const all = id === null ? others : [...others, [model.id, id] as const];
+      localStorage.setItem(KEPT, JSON.stringify(Object.fromEntries(all)));
     };
     return {
       offers: null,

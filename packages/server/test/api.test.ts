@@ -22,6 +22,33 @@ const largePlan = (segments: number): string => {
   return parts.join('');
 };
 
+describe('a home view', () => {
+  const home = { x: 412600500, y: 7208400250, z: 12, unitsPerPx: 8, qx: 0, qy: 0.1, qz: 0.2, qw: 0.9746794 };
+
+  it('is kept with its drawing to the last digit, and goes with it into the list', async () => {
+    const { drawingId } = (await (await server.upload(smallPlan, 'Home.svg')).json()) as ImportAcceptedDto;
+    const address = `/api/drawings/${drawingId}`;
+    expect((await server.json<DrawingDto>(address)).home).toBeNull();
+    const put = (body: unknown): Promise<Response> =>
+      server.fetch(`${address}/home`, {
+        method: 'PUT',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify(body),
+      });
+    expect((await put(home)).status).toBe(204);
+    expect((await server.json<DrawingDto>(address)).home).toEqual(home);
+    const other = { ...home, fovRad: 0.7, z: -3 };
+    expect((await put(other)).status).toBe(204);
+    const listed = (await server.json<DrawingDto[]>('/api/drawings')).find(({ id }) => id === drawingId);
+    expect(listed?.home).toEqual(other);
+    const refused = await put({ ...home, unitsPerPx: 0, x: 'far' });
+    expect(refused.status).toBe(400);
+    expect((await problemOf(refused)).detail).toMatch(/unitsPerPx[\s\S]*|x must be/);
+    expect((await server.json<DrawingDto>(address)).home).toEqual(other);
+    expect((await server.fetch(`/api/drawings/${nowhere}/home`, { method: 'PUT' })).status).toBe(404);
+  });
+});
+
 describe('an import', () => {
   it('is accepted as a job and becomes a drawing with tight extents, counts, unit', async () => {
     const response = await server.upload(smallPlan, 'Valve chamber.svg');

@@ -65,7 +65,7 @@ export function StanceBar({ target: { stance, tools } }: { readonly target: Acti
           tooltip={{ formatter: (value) => `${value ?? 0}°` }}
           onChange={(degrees: number) => setFov((degrees * Math.PI) / 180)}
         />
-        {Math.round((fovRad * 180) / Math.PI)}° wide
+        {Math.round((fovRad * 180) / Math.PI)}°
       </label>
       <Button size="small" icon={<LogOut size={13} aria-hidden />} onClick={() => tools.getState().leave()}>
         Leave

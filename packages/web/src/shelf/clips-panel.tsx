@@ -130,7 +130,7 @@ function Figure({
         size="small"
         aria-label={label}
         value={Math.round(value * 1000) / 1000}
-        formatter={(shown) => (shown === undefined ? '' : grouped(shown))}
+        formatter={(shown) => (shown === undefined ? '' : grouped(Number.parseFloat(String(shown))))}
         parser={(text) => Number((text ?? '').replaceAll(/[^\d.-]/g, ''))}
         suffix={unit}
         controls={false}

@@ -38,7 +38,7 @@ function hallsInARow(copies: number): Uint8Array {
     })),
   ).flat();
   const scenes = [{ nodes: Array.from({ length: copies }, (_, copy) => copy * nodes.length) }];
-  return packGlb({ ...json, nodes: nodesOfAll, scenes }, bin);
+  return packGlb({ ...gltf, nodes: nodesOfAll, scenes }, bin);
 }
 
 export async function measureSolidFrames(

@@ -3,6 +3,7 @@ import 'reflect-metadata';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { CameraDto } from './camera.ts';
+import { CardDto, ChangeCardDto, KeepCardDto } from './cards.ts';
 import { DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './drawings.ts';
 import { JobDto } from './jobs.ts';
 import { problemCatalogue, type ProblemCode } from './problems.ts';
@@ -125,6 +126,24 @@ export const operations: readonly Operation[] = [
   {
     ...{ method: 'put', path: '/api/drawings/{id}/trail', summary: 'Keeps where its pane has been', status: 204 },
     ...{ body: json(ref(TrailDto)), problems: ['drawing-not-found', 'bad-request'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/cards', summary: 'Views that are kept, in their order' },
+    ...{ answer: listOf(CardDto), problems: ['drawing-not-found'] },
+  },
+  {
+    ...{ method: 'post', path: '/api/drawings/{id}/cards', summary: 'Keeps a view', status: 201 },
+    ...{ body: json(ref(KeepCardDto)), answer: json(ref(CardDto)) },
+    problems: ['drawing-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    ...{ method: 'patch', path: '/api/cards/{id}', summary: 'Changes a view card, if it is still as it was told' },
+    ...{ body: json(ref(ChangeCardDto)), answer: json(ref(CardDto)) },
+    problems: ['card-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    ...{ method: 'delete', path: '/api/cards/{id}', summary: 'Deletes a view card', status: 204 },
+    problems: ['card-not-found'],
   },
   {
     ...{ method: 'put', path: '/api/drawings/{id}/home', summary: 'Sets the view that Home goes to', status: 204 },

@@ -19,6 +19,16 @@ export const problemCatalogue = {
     title: 'There is no such object in this drawing',
     hint: 'Ids begin at 0 and end before the number of objects.',
   },
+  'card-not-found': {
+    status: 404,
+    title: 'There is no such view card',
+    hint: 'It may have been deleted in another window.',
+  },
+  'version-conflict': {
+    status: 409,
+    title: 'This was changed somewhere else in the meantime',
+    hint: 'Look at what it is now, then make the change again.',
+  },
   'job-not-found': { status: 404, title: 'There is no such job', hint: 'Import the file again.' },
   'drawing-not-ready': {
     status: 409,

@@ -3,6 +3,7 @@ import fastifyMultipart from '@fastify/multipart';
 import fastifyRateLimit from '@fastify/rate-limit';
 import fastify, { type FastifyInstance } from 'fastify';
 import { access } from './plugins/access.ts';
+import { cardRoutes } from './plugins/cards.ts';
 import { drawingRoutes } from './plugins/drawings.ts';
 import { healthRoutes } from './plugins/health.ts';
 import { jobRoutes } from './plugins/jobs.ts';
@@ -23,6 +24,7 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   jobRoutes,
   tileRoutes,
   trailRoutes,
+  cardRoutes,
 ];
 
 /** Largest body that isn't a file. */

@@ -1,3 +1,4 @@
+import type { KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { CountsDto, ExtentsDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { TrailDto } from '@gull-pane/protocol/trail';
@@ -102,3 +103,20 @@ export const trails = pgTable('trail', {
     .references(() => drawings.id, { onDelete: 'cascade' }),
   trail: jsonb().$type<TrailDto>().notNull(),
 });
+
+export const cards = pgTable(
+  'view_card',
+  {
+    id: uuid().primaryKey(),
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
+    /** Cards stand in the order of these numbers. */
+    position: doublePrecision().notNull(),
+    /** Rises with each change: a change of an older one is a conflict. */
+    version: integer().notNull().default(1),
+    content: jsonb().$type<Omit<KeepCardDto, 'id' | 'position'>>().notNull(),
+    updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [index('view_card_drawing').on(table.drawingId)],
+);

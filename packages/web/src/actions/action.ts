@@ -8,6 +8,7 @@ import type { Answers } from '../picking/pick-questions';
 import type { Surface } from '../render/scene';
 import type { PickStore } from '../store/pick-store';
 import type { SightStore } from '../store/sight-store';
+import type { CardsStore } from '../store/cards-store';
 import type { ClipsStore } from '../store/clips-store';
 import type { SixAxisStore } from '../store/six-axis-store';
 import type { StanceStore } from '../store/stance-store';
@@ -23,6 +24,8 @@ export interface ActionTarget {
   readonly picks: PickStore;
   readonly finds: FindStore;
   readonly sight: SightStore;
+  /** Views that are kept. */
+  readonly cards: CardsStore;
   /** The plan on a solid's ground. */
   readonly groundPlan: GroundPlanStore;
   /** What cuts a solid open. */
@@ -32,7 +35,7 @@ export interface ActionTarget {
   /** Who stands in a solid and walks there. */
   readonly stance: StanceStore;
   /** What the pane draws of a solid, while it does. */
-  readonly seen: { surface: Surface | null };
+  readonly seen: { surface: Surface | null; picture: (() => string) | null };
   /** What answers where and what in the drawing. */
   readonly asked: Answers;
 }

@@ -1,5 +1,6 @@
 import type { DrawingKind } from '@gull-pane/protocol/drawings';
 import type { Action } from './action';
+import { cardActions, keepViewAction } from './card-actions';
 import { clipActions, clipBoxAction, clipsAction, sectionAction } from './clip-actions';
 import { findAction, nextHitAction, previousHitAction } from './find-actions';
 import { railAction, restoreWorkspaceAction, shelfAction, trailStripAction } from './home-actions';
@@ -35,7 +36,7 @@ import {
 const moveGroups: readonly (readonly Action[])[] = [
   [frameCornersAction, framePickedAction, lensAction, fitAllAction, fitSheetAction],
   [closerAction, fartherAction, twiceOutAction],
-  [backAction, forwardAction],
+  [backAction, forwardAction, keepViewAction],
 ];
 
 /** What the tool rail shows, in groups: as many as there is room for on a small screen. */
@@ -72,6 +73,7 @@ export const furtherMenus: readonly { readonly name: string; readonly actions: r
   { name: 'Scale', actions: [closerAction, fartherAction, twiceOutAction] },
   { name: 'Sheets', actions: sheetActions },
   { name: 'Trail', actions: [backAction, forwardAction] },
+  { name: 'Views', actions: cardActions },
   { name: 'Controller', actions: [sixAxisAction] },
   { name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
   { name: 'Turn', actions: turnActions },
@@ -95,6 +97,7 @@ export const allActions: readonly Action[] = [
   previousSheetAction,
   ...pickActions,
   ...showActions,
+  ...cardActions.filter((action) => action !== keepViewAction),
   ...shiftActions,
   sixAxisAction,
   ...findActions,

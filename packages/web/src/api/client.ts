@@ -1,3 +1,4 @@
+import { CardDto, type ChangeCardDto, type KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
 import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
 import { readDto, readDtoList } from '@gull-pane/protocol/dto';
@@ -71,6 +72,14 @@ export const api = {
   },
   setHome: async (id: string, home: CameraDto): Promise<void> => {
     await send(`/api/drawings/${id}/home`, json('PUT', home));
+  },
+  cards: async (id: string): Promise<CardDto[]> => readDtoList(CardDto, await send(`/api/drawings/${id}/cards`)),
+  keepCard: async (id: string, card: KeepCardDto): Promise<CardDto> =>
+    readDto(CardDto, await send(`/api/drawings/${id}/cards`, json('POST', card))),
+  changeCard: async (id: string, change: ChangeCardDto): Promise<CardDto> =>
+    readDto(CardDto, await send(`/api/cards/${id}`, json('PATCH', change))),
+  removeCard: async (id: string): Promise<void> => {
+    await send(`/api/cards/${id}`, { method: 'DELETE' });
   },
   object: async (id: string, objectId: number): Promise<ObjectDto> =>
     (await send(`/api/drawings/${id}/objects/${objectId}`)) as ObjectDto,

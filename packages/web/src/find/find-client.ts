@@ -14,6 +14,8 @@ export const startFindWorker = (): FindWorker =>
 export class FindClient {
   #worker: FindWorker | null = null;
   #newest = 0;
+  #others = 0;
+  readonly #waiting = new Map<number, (found: readonly FoundText[]) => void>();
   #take: ((answer: { found: readonly FoundText[]; reason: string | null }) => void) | null = null;
 
   constructor(
@@ -30,14 +32,30 @@ export class FindClient {
     });
   }
 
+  /** The text that stands out most about a place; null if none is near. */
+  async nearestText({ x, y }: { readonly x: number; readonly y: number }, radius: number): Promise<string | null> {
+    const near = this.#askOther({ url: this.url, query: '', most: 1, near: { x, y, radius } });
+    return (await near)[0]?.content ?? null;
+  }
+
   close(): void {
     this.#worker?.terminate();
     this.#worker = null;
   }
 
+  /** A question that doesn't overtake what is being typed. */
+  #askOther(question: Omit<ToFindWorker, 'id'>): Promise<readonly FoundText[]> {
+    const worker = (this.#worker ??= this.#start());
+    const id = --this.#others;
+    worker.postMessage({ id, ...question });
+    return new Promise((resolve) => this.#waiting.set(id, resolve));
+  }
+
   #start(): FindWorker {
     const worker = this.startWorker();
     worker.onmessage = ({ data: { id, found, reason } }) => {
+      this.#waiting.get(id)?.(found);
+      this.#waiting.delete(id);
       if (id === this.#newest) this.#take?.({ found, reason: reason ?? null });
     };
     return worker;

@@ -22,6 +22,8 @@ export interface FoundText {
 
 export interface ToFindWorker {
   readonly id: number;
+  /** Asks for the text that stands out most about a place, instead of one by its words. */
+  readonly near?: { readonly x: number; readonly y: number; readonly radius: number };
   /** Where the drawing's texts are. */
   readonly url: string;
   readonly query: string;
@@ -41,10 +43,16 @@ let texts: Promise<{ readonly index: TextIndex; readonly columns: TextColumns }>
 
 self.onmessage = ({ data }: MessageEvent<ToFindWorker>): void => void answer(data);
 
-async function answer({ id, url, query, most }: ToFindWorker): Promise<void> {
+async function answer({ id, url, query, most, near }: ToFindWorker): Promise<void> {
   try {
     texts ??= open(url);
     const { index, columns } = await texts;
+    if (near) {
+      const place = outstandingText(columns, near);
+      const hit = place < 0 ? [] : [foundText({ content: columns.contents[place]!, places: [place] }, columns)];
+      self.postMessage({ id, found: hit } satisfies FromFindWorker);
+      return;
+    }
     const say: FromFindWorker = { id, found: index.find(query, most).map((hit) => foundText(hit, columns)) };
     self.postMessage(say);
   } catch (error) {
@@ -54,6 +62,17 @@ async function answer({ id, url, query, most }: ToFindWorker): Promise<void> {
   }
 }
 
+/** The largest text near a place: what is twice as far must be twice as large. @returns −1 if none is that near */
+function outstandingText(columns: TextColumns, { x, y, radius }: { x: number; y: number; radius: number }): number {
+  let [best, most] = [-1, 0];
+  columns.sizes.forEach((size, i) => {
+    const distance = Math.hypot(columns.x[i]! - x, columns.y[i]! - y);
+    const standsOut = distance < radius ? size / (0.2 * radius + distance) : 0;
+    if (standsOut > most) [best, most] = [i, standsOut];
+  });
+  return best;
+}
+
 async function open(url: string): Promise<{ index: TextIndex; columns: TextColumns }> {
   const response = await fetch(url);
   if (!response.ok) throw new Error(`status ${response.status}`);
@@ -61,7 +80,7 @@ async function open(url: string): Promise<{ index: TextIndex; columns: TextColum
   return { index: new TextIndex(columns.contents), columns };
 }
 
-function foundText({ content, places }: TextHit, columns: TextColumns): FoundText {
+function foundText({ content, places }: Pick<TextHit, 'content' | 'places'>, columns: TextColumns): FoundText {
   const placeOf = (i: number): TextPlace => {
     const [width, anchor, angleRad] = [columns.widths[i]!, columns.anchors[i]!, columns.anglesRad[i]!];
     const back = anchor === 'middle' ? width / 2 : anchor === 'end' ? width : 0;

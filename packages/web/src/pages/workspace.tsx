@@ -1,4 +1,4 @@
-import { Layers, ListTree, MousePointerClick, Scissors } from 'lucide-react';
+import { Bookmark, Layers, ListTree, MousePointerClick, Scissors } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
 import { api } from '../api/client';
 import { sameView } from '@gull-pane/core/camera/camera';
@@ -30,6 +30,7 @@ import { Pane } from '../panes/pane';
 import { StatusLine } from '../panes/status-line';
 import { ClipsPanel } from '../shelf/clips-panel';
 import { LayersPanel } from '../shelf/layers-panel';
+import { ViewsPanel } from '../shelf/views-panel';
 import { TreePanel } from '../shelf/tree-panel';
 import { PickedPanel } from '../shelf/picked-panel';
 import { Shelf } from '../shelf/shelf';
@@ -38,6 +39,8 @@ import { createFindStore } from '../store/find-store';
 import { createPickStore } from '../store/pick-store';
 import { MOST_CLIPS } from '../render/solid-materials';
 import { createGroundPlanStore } from '../store/ground-plan-store';
+import { createCardsStore } from '../store/cards-store';
+import { viewName } from '../store/view-name';
 import { createClipsStore } from '../store/clips-store';
 import { attachSixAxis, createSixAxisStore } from '../store/six-axis-store';
 import { createStanceStore } from '../store/stance-store';
@@ -67,6 +70,7 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
   }, [content]);
   useEffect(open, [open]);
   useEffect(() => void target.groundPlan.getState().look(), [target]);
+  useEffect(() => void target.cards.getState().load(), [target]);
   useEffect(() => attachStanceKeys(target.stance), [target]);
   useEffect(() => attachSixAxis(target.sixAxis, gamepadSource), [target]);
   const [maker, setMaker] = useState<ThumbnailMaker | null>(null);
@@ -106,6 +110,7 @@ export function Workspace({ content }: { readonly content: DrawingContent }): Re
               icon: Layers,
               content: <LayersPanel drawing={drawing} groundPlan={target.groundPlan} />,
             },
+            { id: 'views', name: 'Views', icon: Bookmark, content: <ViewsPanel target={target} /> },
             { id: 'picked', name: 'Picked', icon: MousePointerClick, content: <PickedPanel target={target} /> },
             ...(content.solid
               ? [
@@ -143,7 +148,7 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
   // an address tells the direction in degrees: of the same view the trail knows all digits
   const initial = last && address.camera && sameView(last, address.camera) ? last : address.camera;
   /** What the pane draws, once it does. */
-  const seen: { surface: Surface | null } = { surface: null };
+  const seen: { surface: Surface | null; picture: (() => string) | null } = { surface: null, picture: null };
   const { solid } = content;
   let clipped: readonly ClipVolume[] = [];
   const middleOfPicked = (): Vec3 | null => {
@@ -207,6 +212,20 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
     clipped = volumes;
     lookAgain();
   });
+  const cards = createCardsStore({
+    ...{ pane, drawing, clips, picture: () => seen.picture?.() ?? '' },
+    suggestName: async () => {
+      const { camera, viewport } = pane.getState();
+      const middle = { x: viewport.widthPx / 2, y: viewport.heightPx / 2 };
+      const object = seen.surface?.hit(camera, viewport, middle)?.object;
+      const what = solid
+        ? object === undefined
+          ? null
+          : (solid.names[object] ?? null)
+        : await found.nearestText(camera.target, camera.unitsPerPx * Math.min(middle.x, middle.y));
+      return viewName(content.drawing.kind, camera, usePreferences.getState().mmPerPx, what);
+    },
+  });
   const stance = createStanceStore({ pane, tools, world: () => seen.surface });
   const target = {
     drawing,
@@ -214,6 +233,7 @@ function createTarget(content: DrawingContent): { readonly target: ActionTarget;
     tools,
     stance,
     clips,
+    cards,
     groundPlan,
     sixAxis: createSixAxisStore(pane),
     ui: createUiStore(),

@@ -132,6 +132,8 @@ function hasWebGl(): boolean {
   return context !== null;
 }
 
+/** The picture of a view card, px. */
+const CARD_PX = { width: 320, height: 200 } as const;
 /** So near a point is drawn, CSS px. */
 const SNAP_PX = 12;
 
@@ -149,7 +151,7 @@ function showDrawing(
   letters: HTMLCanvasElement,
   target: ActionTarget,
 ): ShownDrawing {
-  const { drawing, pane, tools, picks, sight, clips, groundPlan } = target;
+  const { drawing, pane, tools, picks, sight, clips, groundPlan, seen } = target;
   const { scene, stops: ties } = makeScene(target);
   const { id } = pane.getState();
   const ground: { sheet: GroundSheet | null } = { sheet: null };
@@ -184,6 +186,7 @@ function showDrawing(
   observer.observe(surface);
   measure();
   void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
+  seen.picture = () => smallPicture(lines, letters);
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
   const maker = new ThumbnailMaker(scene, id, isCalm, () => ({
     ...{
@@ -197,6 +200,9 @@ function showDrawing(
   const stops = [
     ...ties,
     laid,
+    () => {
+      seen.picture = null;
+    },
     () => ground.sheet?.dispose(),
     drawing.subscribe(({ hiddenObjects }, before) => {
       if (hiddenObjects === before.hiddenObjects) return;
@@ -274,6 +280,23 @@ function makeScene({ drawing, pane, picks, seen, clips }: ActionTarget): {
       }),
     ],
   };
+}
+
+/** What a pane shows, as a small picture in a data address. */
+function smallPicture(...canvases: readonly HTMLCanvasElement[]): string {
+  const [first] = canvases;
+  if (!first || first.width === 0) return '';
+  const small = document.createElement('canvas');
+  Object.assign(small, { width: CARD_PX.width, height: CARD_PX.height });
+  const paper = small.getContext('2d');
+  if (!paper) return '';
+  // the middle of the pane in the card's shape
+  const scale = Math.min(first.width / CARD_PX.width, first.height / CARD_PX.height);
+  const [width, height] = [CARD_PX.width * scale, CARD_PX.height * scale];
+  const [x, y] = [(first.width - width) / 2, (first.height - height) / 2];
+  for (const canvas of canvases) paper.drawImage(canvas, x, y, width, height, 0, 0, CARD_PX.width, CARD_PX.height);
+  const picture = small.toDataURL('image/webp', 0.75);
+  return picture.length < 40_000 ? picture : '';
 }
 
 /** @param onChange called when more of the plan has come */

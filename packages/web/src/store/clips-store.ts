@@ -19,6 +19,8 @@ export interface ClipsState {
   readonly draw: (id: number, face: number, by: number) => void;
   readonly remove: (id: number) => void;
   readonly choose: (id: number | null) => void;
+  /** All of them become others. */
+  readonly replace: (volumes: readonly Omit<ClipVolume, 'id'>[]) => void;
   /** All off, or all on again. */
   readonly toggleAll: () => void;
 }
@@ -95,6 +97,11 @@ export function createClipsStore(around: ClipsSurroundings): ClipsStore {
       },
       choose(chosen) {
         set({ chosen });
+      },
+      replace(volumes) {
+        if (volumes.length === 0 && get().volumes.length === 0) return;
+        const numbered = volumes.slice(0, around.most).map((volume) => ({ ...volume, id: ++lastId }));
+        set({ volumes: numbered, chosen: null, refusal: null });
       },
       toggleAll() {
         const { volumes } = get();

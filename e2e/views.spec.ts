@@ -1,0 +1,104 @@
+/** View cards: keep, wreck, restore. */
+import { expect, expectAccessible, openSitePlan, settled, test } from './app.ts';
+import { openYard, press, seenAt, towerTop } from './yard.ts';
+
+test('a view is kept by one key, wrecked, and restored to the last digit, also after a reload', async ({
+  page,
+  app,
+}) => {
+  await openYard(page, app);
+  await press(page, '4');
+  const before = await press(page, '+');
+  await press(page, 'w');
+  await page.getByRole('tab', { name: 'Views' }).click();
+  await expect(page.getByText('No view is kept yet')).toBeVisible();
+  await press(page, 'Shift+J');
+  const card = page.getByRole('listitem').filter({ has: page.getByRole('button', { name: /^Go to / }) });
+  await expect(card).toHaveCount(1);
+  await expect(card).toContainText(/, from west, 1:/);
+  await expect(card.getByRole('note', { name: 'What differs' })).toHaveText('The pane shows just this');
+  await expectAccessible(page, 'views');
+
+  // wreck it: another direction and scale, another look, an object hidden, a clip
+  await press(page, '1');
+  const south = await press(page, '-');
+  await press(page, 'w');
+  const tower = seenAt(south, { ...towerTop, z: 4500 });
+  await page.mouse.click(tower.x, tower.y);
+  await press(page, 'Shift+C');
+  await press(page, 'e');
+  await expect(card.getByRole('note', { name: 'What differs' })).toHaveText(
+    /Differs: .*closer, another direction, another look, hidden objects, clips/,
+  );
+  await page.reload();
+  await settled(page);
+  await card.getByRole('button', { name: /^Go to / }).click();
+  const after = await settled(page);
+  expect(after.camera).toEqual(before.camera);
+  await expect(page.getByRole('button', { name: 'Look, Materials' })).toBeVisible();
+  await expect(card.getByRole('note', { name: 'What differs' })).toHaveText('The pane shows just this');
+
+  // only where, or only how
+  await press(page, 'w');
+  await press(page, '1');
+  await card.getByRole('button', { name: /^More for / }).click();
+  await page.getByRole('menuitem', { name: 'Go there, looks as they are' }).click();
+  expect((await settled(page)).camera).toEqual(before.camera);
+  await expect(page.getByRole('button', { name: 'Look, See-through' })).toBeVisible();
+});
+
+test('cards are renamed, grouped, found, put in another order, deleted and brought back; two windows can’t overwrite each other', async ({
+  page,
+  app,
+}) => {
+  await openSitePlan(page, app);
+  await page.getByRole('tab', { name: 'Views' }).click();
+  const names = page.locator('.view-name');
+  for (let i = 0; i < 4; i++) {
+    await press(page, '+');
+    await press(page, 'Shift+J');
+    await expect(names).toHaveCount(i + 1);
+  }
+  const rename = async (index: number, name: string): Promise<void> => {
+    await names.nth(index).dblclick();
+    await page.getByRole('textbox', { name: 'Name of the view' }).fill(name);
+    await page.keyboard.press('Enter');
+    await expect(names.nth(index)).toHaveText(name);
+  };
+  await rename(0, 'Intake');
+  await rename(1, 'Filters');
+  await rename(2, 'Outfall');
+  await rename(3, 'Store');
+  await page.getByRole('listitem', { name: 'Store' }).dragTo(page.getByRole('listitem', { name: 'Intake' }));
+  await expect(names).toHaveText(['Store', 'Intake', 'Filters', 'Outfall']);
+  await page.getByRole('button', { name: 'More for Outfall' }).click();
+  await page.getByRole('menuitem', { name: 'Put in a group' }).click();
+  await page.getByRole('textbox', { name: 'Group of the view' }).fill('Sea');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('region', { name: 'Views, Sea' })).toContainText('Outfall');
+  await page.getByLabel('Search the views').fill('sea');
+  await expect(names).toHaveText(['Outfall']);
+  await page.getByLabel('Search the views').fill('');
+
+  // another window renames the same card first
+  const other = await page.context().newPage();
+  await other.goto(page.url());
+  await settled(other);
+  await other.getByRole('tab', { name: 'Views' }).click();
+  await other.locator('.view-name').filter({ hasText: 'Filters' }).dblclick();
+  await other.getByRole('textbox', { name: 'Name of the view' }).fill('Gravity filters');
+  await other.keyboard.press('Enter');
+  await expect(other.getByRole('listitem', { name: 'Gravity filters' })).toBeVisible();
+  await other.close();
+  await names.filter({ hasText: 'Filters' }).dblclick();
+  await page.getByRole('textbox', { name: 'Name of the view' }).fill('Filter beds');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('was changed somewhere else')).toBeVisible();
+  await expect(page.getByRole('listitem', { name: 'Gravity filters' })).toBeVisible();
+
+  await page.getByRole('button', { name: 'More for Intake' }).click();
+  await page.getByRole('menuitem', { name: 'Delete' }).click();
+  await expect(page.getByRole('listitem', { name: 'Intake' })).toBeHidden();
+  await page.getByRole('button', { name: 'Undo delete' }).click();
+  await expect(names).toHaveText(['Store', 'Intake', 'Gravity filters', 'Outfall']);
+});

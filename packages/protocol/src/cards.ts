@@ -1,0 +1,96 @@
+import 'reflect-metadata';
+import { Type } from 'class-transformer';
+import {
+  ArrayMaxSize,
+  IsArray,
+  IsBoolean,
+  IsDateString,
+  IsIn,
+  IsInt,
+  IsNumber,
+  IsOptional,
+  IsPositive,
+  IsString,
+  IsUUID,
+  Length,
+  Matches,
+  Max,
+  MaxLength,
+  Min,
+  ValidateNested,
+} from 'class-validator';
+import { CameraDto } from './camera.ts';
+import { PointDto } from './drawings.ts';
+
+/** Names and pictures of a card may be so long, letters. */
+export const MOST_NAME = 120;
+const MOST_PICTURE = 40_000;
+const MOST_RANGES = 12_000;
+
+/** What cuts a solid open in a view that is kept. */
+export class CardClipDto {
+  @IsString() @MaxLength(MOST_NAME) name!: string;
+  @IsIn(['box', 'plane']) kind!: 'box' | 'plane';
+  @IsIn(['inside', 'outside']) keeps!: 'inside' | 'outside';
+  @IsBoolean() isOn!: boolean;
+  @ValidateNested() @Type(() => PointDto) centre!: PointDto;
+  /** Half its sides. */
+  @ValidateNested() @Type(() => PointDto) half!: PointDto;
+  @IsNumber() @Min(-1.000001) @Max(1.000001) qx!: number;
+  @IsNumber() @Min(-1.000001) @Max(1.000001) qy!: number;
+  @IsNumber() @Min(-1.000001) @Max(1.000001) qz!: number;
+  @IsNumber() @Min(-1.000001) @Max(1.000001) qw!: number;
+}
+
+/** How a pane shows its drawing: all that a card keeps but where it looks from. */
+export class CardShowsDto {
+  /** Of a solid. */
+  @IsOptional() @IsString() @MaxLength(40) look?: string;
+  /** Layers by their names, so that they are found again when the drawing has come in anew. */
+  @IsArray() @ArrayMaxSize(2000) @IsString({ each: true }) hiddenLayers!: string[];
+  /** Objects by their numbers, as ranges: `3-17,20`. Those of another import are another's. */
+  @MaxLength(MOST_RANGES) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) hiddenObjects!: string;
+  /** The import that these objects are of. */
+  @IsInt() @Min(0) revision!: number;
+  @IsArray() @ArrayMaxSize(16) @ValidateNested({ each: true }) @Type(() => CardClipDto) clips!: CardClipDto[];
+}
+
+/** A view that is to be kept. */
+export class KeepCardDto {
+  /** To bring back a card that was deleted. */
+  @IsOptional() @IsUUID() id?: string;
+  @IsString() @Length(1, MOST_NAME) @Matches(/\S/, { message: 'name must not be blank' }) name!: string;
+  /** Cards of one group stand together; empty for none. */
+  @IsString() @MaxLength(MOST_NAME) group!: string;
+  /** Cards stand in the order of these numbers. */
+  @IsNumber() position!: number;
+  @ValidateNested() @Type(() => CameraDto) camera!: CameraDto;
+  /** The pane that it was kept in, CSS px. */
+  @IsPositive() widthPx!: number;
+  @IsPositive() heightPx!: number;
+  @ValidateNested() @Type(() => CardShowsDto) shows!: CardShowsDto;
+  /** A small picture as a data address. */
+  @IsString() @MaxLength(MOST_PICTURE) @Matches(/^(data:image\/(webp|png);base64,[A-Za-z0-9+/=]*)?$/) picture!: string;
+}
+
+export class CardDto extends KeepCardDto {
+  @IsUUID() declare id: string;
+  @IsUUID() drawingId!: string;
+  /** Rises with each change. */
+  @IsInt() @Min(1) version!: number;
+  @IsDateString() updatedAt!: string;
+}
+
+/** What is to become of a card; what is absent stays. */
+export class ChangeCardDto {
+  /** The one that the change was made of: another one in the meantime is a conflict. */
+  @IsInt() @Min(1) version!: number;
+  @IsOptional() @IsString() @Length(1, MOST_NAME) @Matches(/\S/, { message: 'name must not be blank' }) name?: string;
+  @IsOptional() @IsString() @MaxLength(MOST_NAME) group?: string;
+  @IsOptional() @IsNumber() position?: number;
+  @IsOptional() @ValidateNested() @Type(() => CameraDto) camera?: CameraDto;
+  @IsOptional() @IsPositive() widthPx?: number;
+  @IsOptional() @IsPositive() heightPx?: number;
+  @IsOptional() @ValidateNested() @Type(() => CardShowsDto) shows?: CardShowsDto;
+  @IsOptional() @IsString() @MaxLength(MOST_PICTURE) picture?: string;
+}

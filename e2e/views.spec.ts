@@ -1,5 +1,5 @@
 /** View cards: keep, wreck, restore. */
-import { expect, expectAccessible, openSitePlan, settled, test } from './app.ts';
+import { expect, expectAccessible, inspectPane, openSitePlan, settled, test } from './app.ts';
 import { openYard, press, seenAt, towerTop } from './yard.ts';
 
 test('a view is kept by one key, wrecked, and restored to the last digit, also after a reload', async ({
@@ -25,8 +25,10 @@ test('a view is kept by one key, wrecked, and restored to the last digit, also a
   await press(page, 'w');
   const tower = seenAt(south, { ...towerTop, z: 4500 });
   await page.mouse.click(tower.x, tower.y);
+  await expect.poll(async () => (await inspectPane(page)).picked).toBe(1);
   await press(page, 'Shift+C');
   await press(page, 'e');
+  await expect(page.getByText('1 object hidden')).toBeVisible();
   await expect(card.getByRole('note', { name: 'What differs' })).toHaveText(
     /Differs: .*closer, another direction, another look, hidden objects, clips/,
   );
@@ -69,8 +71,9 @@ test('cards are renamed, grouped, found, put in another order, deleted and broug
   await rename(1, 'Filters');
   await rename(2, 'Outfall');
   await rename(3, 'Store');
-  await page.getByRole('listitem', { name: 'Store' }).dragTo(page.getByRole('listitem', { name: 'Intake' }));
-  await expect(names).toHaveText(['Store', 'Intake', 'Filters', 'Outfall']);
+  await page.getByRole('listitem', { name: 'Intake' }).scrollIntoViewIfNeeded();
+  await page.getByRole('listitem', { name: 'Filters' }).dragTo(page.getByRole('listitem', { name: 'Intake' }));
+  await expect(names).toHaveText(['Filters', 'Intake', 'Outfall', 'Store']);
   await page.getByRole('button', { name: 'More for Outfall' }).click();
   await page.getByRole('menuitem', { name: 'Put in a group' }).click();
   await page.getByRole('textbox', { name: 'Group of the view' }).fill('Sea');
@@ -100,5 +103,5 @@ test('cards are renamed, grouped, found, put in another order, deleted and broug
   await page.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(page.getByRole('listitem', { name: 'Intake' })).toBeHidden();
   await page.getByRole('button', { name: 'Undo delete' }).click();
-  await expect(names).toHaveText(['Store', 'Intake', 'Gravity filters', 'Outfall']);
+  await expect(names).toHaveText(['Gravity filters', 'Intake', 'Store', 'Outfall']);
 });

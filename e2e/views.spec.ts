@@ -21,8 +21,8 @@ test('a view is kept by one key, wrecked, and restored to the last digit, also a
 
   // wreck it: another direction and scale, another look, an object hidden, a clip
   await press(page, '1');
-  const south = await press(page, '-');
   await press(page, 'w');
+  const south = await press(page, 'a');
   const tower = seenAt(south, { ...towerTop, z: 4500 });
   await page.mouse.click(tower.x, tower.y);
   await expect.poll(async () => (await inspectPane(page)).picked).toBe(1);

@@ -99,6 +99,18 @@ test('cards are renamed, grouped, found, put in another order, deleted and broug
   await expect(page.getByText('was changed somewhere else')).toBeVisible();
   await expect(page.getByRole('listitem', { name: 'Gravity filters' })).toBeVisible();
 
+  // the find field goes to a card by its name, slips forgiven
+  await press(page, 'g');
+  await page.keyboard.type('gravty fil');
+  await page
+    .getByRole('option', { name: /Gravity filters/ })
+    .first()
+    .click();
+  await settled(page);
+  await expect(page.getByRole('listitem', { name: 'Gravity filters' })).toHaveAttribute('data-current', 'true');
+  await page.getByRole('combobox', { name: 'Find' }).fill('');
+  await page.keyboard.press('Escape');
+
   await page.getByRole('button', { name: 'More for Intake' }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
   await expect(page.getByRole('listitem', { name: 'Intake' })).toBeHidden();

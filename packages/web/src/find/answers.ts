@@ -1,5 +1,5 @@
 import type { LucideIcon } from 'lucide-react';
-import { CornerDownRight, Layers, Type } from 'lucide-react';
+import { Bookmark, CornerDownRight, Layers, Type } from 'lucide-react';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { formatBearing } from '@gull-pane/core/camera/twist';
 import { formatScale } from '@gull-pane/core/camera/scale';
@@ -16,7 +16,7 @@ import type { FoundText } from './find-worker';
 /** One row of what was found. */
 export interface Answer {
   readonly id: string;
-  readonly group: 'Go' | 'Texts' | 'Layers' | 'Actions';
+  readonly group: 'Go' | 'Views' | 'Texts' | 'Layers' | 'Actions';
   readonly title: string;
   readonly detail: string;
   readonly icon: LucideIcon;
@@ -28,6 +28,7 @@ export interface Answer {
 /** Texts that are listed; the others are walked through as hits. */
 export const MOST_TEXTS = 8;
 const MOST_LAYERS = 6;
+const MOST_CARDS = 6;
 const MOST_ACTIONS = 5;
 
 /** Everything that what is typed may mean, the likeliest first. */
@@ -41,6 +42,7 @@ export function answersTo(target: ActionTarget, query: Query, typed: string, tex
   const found = texts.slice(0, MOST_TEXTS).map((text) => textAnswer(target, text));
   return [
     ...(command ? [command] : []),
+    ...cardAnswers(target, words),
     ...(query.kind === 'layer' ? [...layers, ...found] : [...found, ...layers]),
     ...actions,
   ];
@@ -84,6 +86,16 @@ function textAnswer({ finds, drawing }: ActionTarget, text: FoundText): Answer {
     run: () => finds.getState().goTo(text),
   };
 }
+
+function cardAnswers({ cards }: ActionTarget, words: string): Answer[] {
+  const { cards: all, restore } = cards.getState();
+  return namedLike(all ?? noCards, words, MOST_CARDS).map(({ id, name, group }) => ({
+    ...{ id: `view ${id}`, group: 'Views', title: name, detail: group, icon: Bookmark },
+    run: () => restore(id, 'all'),
+  }));
+}
+
+const noCards: readonly { readonly id: string; readonly name: string; readonly group: string }[] = [];
 
 function layerAnswers({ drawing, pane }: ActionTarget, words: string, isAsked: boolean): Answer[] {
   const own = drawing.getState();

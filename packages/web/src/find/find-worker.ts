@@ -62,12 +62,12 @@ async function answer({ id, url, query, most, near }: ToFindWorker): Promise<voi
   }
 }
 
-/** The largest text near a place: what is twice as far must be twice as large. @returns −1 if none is that near */
+/** The largest text near a place: what is farther must be the larger. @returns −1 if none is that near */
 function outstandingText(columns: TextColumns, { x, y, radius }: { x: number; y: number; radius: number }): number {
   let [best, most] = [-1, 0];
   columns.sizes.forEach((size, i) => {
     const distance = Math.hypot(columns.x[i]! - x, columns.y[i]! - y);
-    const standsOut = distance < radius ? size / (0.2 * radius + distance) : 0;
+    const standsOut = distance < radius ? size ** 1.6 / (0.35 * radius + distance) : 0;
     if (standsOut > most) [best, most] = [i, standsOut];
   });
   return best;

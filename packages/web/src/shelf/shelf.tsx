@@ -38,7 +38,7 @@ export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): R
   return (
     <aside className="shelf" aria-label="Shelf">
       <div className="shelf-head">
-        <div role="tablist" aria-label="Shelf" className="shelf-tabs" data-many={panels.length > 3}>
+        <div role="tablist" aria-label="Shelf" className="shelf-tabs" data-many={panels.length > 2}>
           {panels.map(({ id, name, icon: Icon }) => (
             <button
               key={id}

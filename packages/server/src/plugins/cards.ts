@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { and, asc, eq, sql } from 'drizzle-orm';
-import { CardDto, ChangeCardDto, KeepCardDto } from '@gull-pane/protocol/cards';
+import { ChangeCardDto, KeepCardDto, type CardDto } from '@gull-pane/protocol/cards';
 import { readDto } from '@gull-pane/protocol/dto';
 import { cards } from '../db/schema.ts';
 import { Problem } from '../problem.ts';
@@ -41,7 +41,9 @@ export function cardRoutes(app: FastifyInstance, { db }: Services): void {
     const { version, position, ...change } = checked(() => readDto(ChangeCardDto, request.body));
     const [before] = await db.select().from(cards).where(eq(cards.id, id));
     if (!before) throw new Problem('card-not-found');
-    const told = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined));
+    // fields that aren't told are there, but undefined
+    const fields: readonly (readonly [string, unknown])[] = Object.entries(change);
+    const told = Object.fromEntries(fields.filter(([, value]) => value !== undefined));
     const [row] = await db
       .update(cards)
       .set({

@@ -1,3 +1,5 @@
+import { bareProgram } from './bare-program.ts';
+
 /** The floor: every line of a drawing in one buffer and one draw call, with nothing around it. */
 export class BareLines {
   readonly #gl: WebGL2RenderingContext;
@@ -8,30 +10,16 @@ export class BareLines {
     const gl = canvas.getContext('webgl2', { antialias: false, preserveDrawingBuffer: true });
     if (!gl) throw new Error('bare lines: no WebGL 2');
     this.#gl = gl;
-    const program = gl.createProgram();
-    const add = (type: number, source: string): void => {
-      const shader = gl.createShader(type)!;
-      gl.shaderSource(shader, source);
-      gl.compileShader(shader);
-      gl.attachShader(program, shader);
-    };
-    add(
-      gl.VERTEX_SHADER,
+    const program = bareProgram(
+      gl,
       `#version 300 es
       uniform vec4 view; in vec2 place;
       void main() { gl_Position = vec4((place - view.xy) * view.zw, 0.0, 1.0); }`,
-    );
-    add(
-      gl.FRAGMENT_SHADER,
       `#version 300 es
       precision mediump float; out vec4 ink;
       void main() { ink = vec4(0.0, 0.0, 0.0, 1.0); }`,
     );
-    gl.bindAttribLocation(program, 0, 'place');
-    gl.linkProgram(program);
-    gl.useProgram(program);
     this.#view = gl.getUniformLocation(program, 'view')!;
-    gl.enableVertexAttribArray(0);
     gl.clearColor(1, 1, 1, 1);
   }
 

@@ -1,3 +1,5 @@
+import { bareProgram } from './bare-program.ts';
+
 /** The floor of solids: triangles in one buffer and one draw call, flat, with depth and nothing else. */
 export class BareTriangles {
   readonly #gl: WebGL2RenderingContext;
@@ -14,21 +16,11 @@ export class BareTriangles {
     const gl = canvas.getContext('webgl2', { antialias: false, preserveDrawingBuffer: true });
     if (!gl) throw new Error('bare triangles: no WebGL 2');
     this.#gl = gl;
-    const program = gl.createProgram();
-    const add = (type: number, source: string): void => {
-      const shader = gl.createShader(type)!;
-      gl.shaderSource(shader, source);
-      gl.compileShader(shader);
-      gl.attachShader(program, shader);
-    };
-    add(
-      gl.VERTEX_SHADER,
+    const program = bareProgram(
+      gl,
       `#version 300 es
       uniform mat4 view; in vec3 place; flat out int number;
       void main() { number = gl_VertexID / 3 + 1; gl_Position = view * vec4(place, 1.0); }`,
-    );
-    add(
-      gl.FRAGMENT_SHADER,
       `#version 300 es
       precision highp float; precision highp int;
       uniform bool namesThem; flat in int number; out vec4 ink;
@@ -38,14 +30,10 @@ export class BareTriangles {
           : vec4(0.5, 0.5, 0.5, 1.0);
       }`,
     );
-    gl.bindAttribLocation(program, 0, 'place');
-    gl.linkProgram(program);
-    gl.useProgram(program);
     this.#view = gl.getUniformLocation(program, 'view')!;
     this.#namesThem = gl.getUniformLocation(program, 'namesThem')!;
     this.#buffer = gl.createBuffer();
     gl.bindBuffer(gl.ARRAY_BUFFER, this.#buffer);
-    gl.enableVertexAttribArray(0);
     gl.enable(gl.DEPTH_TEST);
     gl.clearColor(0, 0, 0, 1);
     gl.viewport(0, 0, widthPx, heightPx);

@@ -150,10 +150,10 @@ export function createCardsStore({ pane, drawing, clips, picture, suggestName }:
         const card = get().deleted.at(-1);
         if (!card) return;
         try {
-          const { id, name, group, position, camera, widthPx, heightPx, shows, picture: own } = card;
+          const { id, name, group, camera, position, widthPx, heightPx, shows, picture: own } = card;
           put(
             await api.keepCard(drawingId(), {
-              ...{ id, name, group, position, camera, widthPx, heightPx, shows, picture: own },
+              ...{ id, name, group, camera, position, widthPx, heightPx, shows, picture: own },
             }),
           );
           set({ deleted: get().deleted.slice(0, -1) });

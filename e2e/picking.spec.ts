@@ -125,7 +125,7 @@ test('what lies on top of each other is gone through; same kind, same layer, all
   await page.getByRole('button', { name: 'All others' }).click();
   await expect.poll(() => picked(page)).toBe(2);
   await page.getByLabel('Name of the set').fill('Ring and slab');
-  await page.getByRole('button', { name: 'Keep' }).click();
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await page.getByRole('button', { name: 'Only these layers' }).click();
   await expect
     .poll(() => page.evaluate(() => window.gullPane.inspect().drawing!.layers.filter((one) => one.visible).length))

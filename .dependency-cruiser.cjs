@@ -16,6 +16,7 @@ const coreOrder = [
   'tools',
   'pick',
   'find',
+  'panes',
 ];
 const allowedInCore = {
   geometry: [],
@@ -31,6 +32,7 @@ const allowedInCore = {
   tools: ['geometry', 'camera', 'intent', 'snap'],
   pick: ['geometry', 'camera', 'drawing', 'pyramid'],
   find: [],
+  panes: ['geometry', 'camera'],
 };
 const allowedPackages = {
   core: [],

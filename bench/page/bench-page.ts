@@ -18,7 +18,7 @@ import { fidelity, inkOf } from './fidelity.ts';
 ColorManagement.enabled = false;
 const viewport = { widthPx: 1280, heightPx: 800 };
 const canvas = (id: string): HTMLCanvasElement => document.getElementById(id) as HTMLCanvasElement;
-const plainLooks = { fills: false, texts: false, lineStyles: false };
+const plainLooks = { ...allLooks, fills: false, texts: false, lineStyles: false };
 const hidden = new Set<number>();
 
 class Bench {

@@ -46,6 +46,8 @@ export class CardClipDto {
 export class CardShowsDto {
   /** Of a solid. */
   @IsOptional() @IsString() @MaxLength(40) look?: string;
+  /** Kinds of things that don't show, or not as they are: texts, fills and so on. */
+  @IsOptional() @IsArray() @ArrayMaxSize(12) @IsString({ each: true }) kindsOff?: string[];
   /** Layers by their names, so that they are found again when the drawing has come in anew. */
   @IsArray() @ArrayMaxSize(2000) @IsString({ each: true }) hiddenLayers!: string[];
   /** Objects by their numbers, as ranges: `3-17,20`. Those of another import are another's. */

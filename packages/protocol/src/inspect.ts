@@ -19,6 +19,7 @@ export interface InspectedDrawing {
 export interface InspectedPane {
   readonly id: string;
   readonly active: boolean;
+  readonly drawingId: string;
   /** The drawing surface without the foot, page CSS px. */
   readonly rect: { readonly x: number; readonly y: number; readonly width: number; readonly height: number };
   readonly camera: {

@@ -63,11 +63,19 @@ export function echoIn(view: TiedView, pointed: Pointed): Echo | null {
     const at = seen(view.kind === 'flat' ? { ...pointed.point, z: camera.target.z } : pointed.point);
     return Number.isFinite(at.x) ? { kind: 'point', at } : null;
   }
-  const ends = beforeEye(view, pointed.from, pointed.to);
+  const { from: low, to: high } = withinHeights(view, pointed);
+  const ends = beforeEye(view, low, high);
   if (!ends) return null;
   const [from, to] = ends.map(seen) as [ScreenPoint, ScreenPoint];
   if (Math.hypot(from.x - to.x, from.y - to.y) < POINT_PX) return { kind: 'point', at: from };
   return { kind: 'line', from, to };
+}
+
+/** What stands upright is as high as the solid: a line of a thousand kilometres tells nothing. */
+function withinHeights({ kind, extents }: TiedView, line: { from: Vec3; to: Vec3 }): { from: Vec3; to: Vec3 } {
+  const { from, to } = line;
+  if (kind !== 'solid' || !extents || from.x !== to.x || from.y !== to.y) return line;
+  return { from: { ...from, z: extents.min.z }, to: { ...to, z: extents.max.z } };
 }
 
 function beforeEye({ camera, viewport }: TiedView, from: Vec3, to: Vec3): readonly [Vec3, Vec3] | null {

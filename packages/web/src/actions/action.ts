@@ -1,41 +1,35 @@
 import type { LucideIcon } from 'lucide-react';
 import type { ScreenPoint } from '@gull-pane/core/camera/camera';
-import type { DrawingStore } from '../store/drawing-store';
 import type { GroundPlanStore } from '../store/ground-plan-store';
 import type { FindStore } from '../store/find-store';
-import type { PaneStore } from '../store/pane-store';
 import type { Answers } from '../picking/pick-questions';
-import type { Surface } from '../render/scene';
+import type { PaneParts } from '../store/pane-parts';
+import type { PanesStore } from '../store/panes-store';
 import type { PickStore } from '../store/pick-store';
 import type { SightStore } from '../store/sight-store';
 import type { CardsStore } from '../store/cards-store';
-import type { ClipsStore } from '../store/clips-store';
 import type { SixAxisStore } from '../store/six-axis-store';
 import type { StanceStore } from '../store/stance-store';
 import type { ToolStore } from '../store/tool-store';
 import type { UiStore } from '../store/ui-store';
 
 /** What an action works on. */
-export interface ActionTarget {
-  readonly pane: PaneStore;
-  readonly drawing: DrawingStore;
+export interface ActionTarget extends PaneParts {
   readonly tools: ToolStore;
   readonly ui: UiStore;
   readonly picks: PickStore;
   readonly finds: FindStore;
   readonly sight: SightStore;
+  /** How all panes lie side by side. */
+  readonly panes: PanesStore;
   /** Views that are kept. */
   readonly cards: CardsStore;
   /** The plan on a solid's ground. */
   readonly groundPlan: GroundPlanStore;
-  /** What cuts a solid open. */
-  readonly clips: ClipsStore;
   /** What a controller with six axes does. */
   readonly sixAxis: SixAxisStore;
   /** Who stands in a solid and walks there. */
   readonly stance: StanceStore;
-  /** What the pane draws of a solid, while it does. */
-  readonly seen: { surface: Surface | null; picture: (() => string) | null };
   /** What answers where and what in the drawing. */
   readonly asked: Answers;
 }

@@ -5,6 +5,7 @@ import { clipActions, clipBoxAction, clipsAction, sectionAction } from './clip-a
 import { findAction, nextHitAction, previousHitAction } from './find-actions';
 import { railAction, restoreWorkspaceAction, shelfAction, trailStripAction } from './home-actions';
 import { handsAction, keysAction, menuAction } from './help-actions';
+import { paneActions } from './pane-actions';
 import { fitSheetAction, nextSheetAction, previousSheetAction } from './sheet-actions';
 import { hideTheseAction, onlyTheseAction, showAllAction } from './show-actions';
 import { fitWithoutStraysAction, returnAction } from './sight-actions';
@@ -74,6 +75,7 @@ export const furtherMenus: readonly { readonly name: string; readonly actions: r
   { name: 'Sheets', actions: sheetActions },
   { name: 'Trail', actions: [backAction, forwardAction] },
   { name: 'Views', actions: cardActions },
+  { name: 'Panes', actions: paneActions },
   { name: 'Controller', actions: [sixAxisAction] },
   { name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
   { name: 'Turn', actions: turnActions },
@@ -98,6 +100,7 @@ export const allActions: readonly Action[] = [
   ...pickActions,
   ...showActions,
   ...cardActions.filter((action) => action !== keepViewAction),
+  ...paneActions,
   ...shiftActions,
   sixAxisAction,
   ...findActions,

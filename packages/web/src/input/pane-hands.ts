@@ -125,7 +125,7 @@ export class PaneHands {
     const { pane, tools } = this.target;
     const { camera, viewport } = pane.getState();
     const view: ToolView = { camera, viewport, snap, hands: this.#hands() };
-    this.#apply(tools.getState().feed(sample, view), sample.timeMs);
+    this.#apply(tools.getState().feed(sample, view, pane.getState().id), sample.timeMs);
   }
 
   #snapAt(at: { x: number; y: number }): Promise<Snap | null> {

@@ -7,9 +7,15 @@ const buttons: readonly PointerButton[] = ['left', 'wheel', 'right', 'back', 'fo
 
 /**
  * Listens to what hands do over a pane and hands it on as samples.
+ * @param isActive whether keys are for this pane
  * @returns a function that stops listening
  */
-export function attachPaneInput(surface: HTMLElement, store: PaneStore, { feed, stop }: PaneHands): () => void {
+export function attachPaneInput(
+  surface: HTMLElement,
+  store: PaneStore,
+  { feed, stop }: PaneHands,
+  isActive: () => boolean,
+): () => void {
   const fingers = new Map<number, Finger>();
   /** Whether Ctrl is really down: browsers tell a pinch as a wheel with Ctrl. */
   let isCtrlDown = false;
@@ -56,7 +62,7 @@ export function attachPaneInput(surface: HTMLElement, store: PaneStore, { feed, 
   const leave = (): void => store.getState().setCursor(null);
   const key = (event: KeyboardEvent): void => {
     isCtrlDown = event.ctrlKey;
-    if (event.type !== 'keydown' || event.defaultPrevented) return;
+    if (event.type !== 'keydown' || event.defaultPrevented || !isActive()) return;
     if (event.target instanceof HTMLElement && event.target.closest('[role="dialog"], [role="menu"], input')) return;
     if (event.key === 'Escape') feed({ type: 'escape', timeMs: event.timeStamp });
     if (event.key === 'Enter' && event.target === surface) feed({ type: 'enter', timeMs: event.timeStamp });

@@ -1,35 +1,38 @@
 import { Spin } from 'antd';
 import { useEffect, useState, type ReactElement } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useLocation, useParams } from 'react-router';
 import { TopBar } from '../bar/top-bar';
-import { api } from '../api/client';
+import { fetchContent } from '../session/fetch-content';
+import { keptLayout, withoutPanes } from '../session/arranged';
+import type { Opening } from '../session/start-session';
 import { troubleOf, type Trouble } from '../store/drawings-store';
-import type { DrawingContent } from '../store/drawing-store';
 import { Notice } from './notice';
 import { Workspace } from './workspace';
 
 type Loading =
-  { readonly id: string; readonly content: DrawingContent } | { readonly id: string; readonly trouble: Trouble };
+  { readonly key: string; readonly opening: Opening } | { readonly key: string; readonly trouble: Trouble };
 
-/** Gets a drawing and shows it, or says why it can't be shown. */
+/** Gets a drawing, and what else the panes showed when the page was left, and shows it, or says why it can't be shown. */
 export function DrawingPage(): ReactElement {
   const { drawingId = '' } = useParams();
+  const { key: visit } = useLocation();
+  const key = `${drawingId} ${visit}`;
   const [loaded, setLoaded] = useState<Loading | null>(null);
   useEffect(() => {
     let isCurrent = true;
-    fetchContent(drawingId).then(
-      (content) => {
-        if (isCurrent) setLoaded({ id: drawingId, content });
+    fetchOpening(drawingId).then(
+      (opening) => {
+        if (isCurrent) setLoaded({ key, opening });
       },
       (error: unknown) => {
-        if (isCurrent) setLoaded({ id: drawingId, trouble: troubleOf(error) });
+        if (isCurrent) setLoaded({ key, trouble: troubleOf(error) });
       },
     );
     return () => {
       isCurrent = false;
     };
-  }, [drawingId]);
-  if (loaded?.id !== drawingId) {
+  }, [drawingId, key]);
+  if (loaded?.key !== key) {
     return (
       <>
         <TopBar />
@@ -52,13 +55,18 @@ export function DrawingPage(): ReactElement {
       </>
     );
   }
-  return <Workspace key={drawingId} content={loaded.content} />;
+  return <Workspace key={key} opening={loaded.opening} />;
 }
 
-async function fetchContent(id: string): Promise<DrawingContent> {
-  const drawing = api.drawing(id);
-  const solid = drawing.then(({ kind, revision }) => (kind === 'solid' ? api.solid(id, revision) : null));
-  const all = [drawing, api.layers(id), api.tileset(id), api.trail(id), solid] as const;
-  const [dto, layers, tileset, trail, table] = await Promise.all(all);
-  return { drawing: dto, layers, tileset, trail, solid: table };
+async function fetchOpening(drawingId: string): Promise<Opening> {
+  const layout = keptLayout();
+  const others = new Set(layout?.panes.map((pane) => pane.drawingId).filter((id) => id !== drawingId));
+  // a pane whose drawing has gone in the meantime is left out
+  const [first, ...rest] = await Promise.all([
+    fetchContent(drawingId),
+    ...[...others].map((id) => fetchContent(id).catch(() => null)),
+  ]);
+  const contents = [first, ...rest.filter((content) => content !== null)];
+  const there = new Set(contents.map(({ drawing }) => drawing.id));
+  return { first, contents, layout: layout && withoutPanes(layout, (id) => there.has(id)) };
 }

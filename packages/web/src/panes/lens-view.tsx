@@ -1,25 +1,22 @@
 import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { lensCamera } from '@gull-pane/core/camera/lens';
-import { allLooks } from '../render/pane-view';
+import type { ActionTarget } from '../actions/action';
 import type { Scene } from '../render/scene';
 import { Stage } from '../render/stage';
-import type { DrawingStore } from '../store/drawing-store';
-import type { PaneStore } from '../store/pane-store';
-import { toolInHand, type ToolStore } from '../store/tool-store';
+import { toolInHand } from '../store/tool-store';
 
 /** Diameter of the lens, CSS px. */
 export const LENS_PX = 260;
 
 interface LensViewProps {
-  readonly drawing: DrawingStore;
-  readonly pane: PaneStore;
-  readonly tools: ToolStore;
+  readonly target: ActionTarget;
   readonly scene: Scene | null;
 }
 
 /** The lens at the cursor, while it is in hand: drawn from the tiles of its own scale. */
-export function LensView({ drawing, pane, tools, scene }: LensViewProps): ReactElement | null {
+export function LensView({ target, scene }: LensViewProps): ReactElement | null {
+  const { pane, tools } = target;
   const isOn = useStore(tools, (state) => toolInHand(state) === 'lens');
   const cursor = useStore(pane, (state) => state.cursor);
   const ratio = useStore(tools, (state) => state.states.lens.ratio);
@@ -31,7 +28,7 @@ export function LensView({ drawing, pane, tools, scene }: LensViewProps): ReactE
       aria-label={`Lens, ${ratioText(ratio)} enlarged`}
       style={{ left: cursor.x - LENS_PX / 2, top: cursor.y - LENS_PX / 2, width: LENS_PX, height: LENS_PX }}
     >
-      <LensPicture drawing={drawing} pane={pane} tools={tools} scene={scene} />
+      <LensPicture target={target} scene={scene} />
       <span className="lens-cross" />
       <span className="lens-ratio figures">{ratioText(ratio)}</span>
     </div>
@@ -40,12 +37,8 @@ export function LensView({ drawing, pane, tools, scene }: LensViewProps): ReactE
 
 export const ratioText = (ratio: number): string => `${ratio >= 10 ? Math.round(ratio) : Number(ratio.toFixed(1))}×`;
 
-function LensPicture({
-  drawing,
-  pane,
-  tools,
-  scene,
-}: Omit<LensViewProps, 'scene'> & { readonly scene: Scene }): ReactElement {
+function LensPicture({ target, scene }: { readonly target: ActionTarget; readonly scene: Scene }): ReactElement {
+  const { drawing, pane, tools } = target;
   const lines = useRef<HTMLCanvasElement>(null);
   const letters = useRef<HTMLCanvasElement>(null);
   const [viewport] = useState({ widthPx: LENS_PX, heightPx: LENS_PX });
@@ -57,14 +50,14 @@ function LensPicture({
         id: `${pane.getState().id}/lens`,
         advance: () => undefined,
         view: () => {
-          const { camera, viewport: around, cursor, limits, look, atSurface } = pane.getState();
+          const { camera, viewport: around, cursor, limits, look, kinds, atSurface } = pane.getState();
           const at = cursor ?? { x: around.widthPx / 2, y: around.heightPx / 2 };
           const { ratio } = tools.getState().states.lens;
           return {
             camera: lensCamera(atSurface(camera, around, at), around, at, ratio, limits),
             viewport,
             hidden: drawing.getState().hidden,
-            ...{ looks: allLooks, look, clips: [], sheet: null },
+            ...{ looks: kinds, look, clips: [], sheet: null },
           };
         },
       },

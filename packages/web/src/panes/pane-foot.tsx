@@ -1,5 +1,5 @@
 import { Navigation2 } from 'lucide-react';
-import { useState, type ReactElement } from 'react';
+import { useState, type MouseEvent, type ReactElement } from 'react';
 import { Popover } from 'antd';
 import { useStore } from 'zustand';
 import { screenToWorld } from '@gull-pane/core/camera/camera';
@@ -15,6 +15,10 @@ import { coordinateText, grouped } from '../pages/figures';
 import { usePreferences } from '../store/preferences-store';
 import type { PaneStore } from '../store/pane-store';
 import { BearingPanel } from './bearing-panel';
+import { useFootDrag } from './foot-drag';
+import { KindsPart } from './kinds-part';
+import { PaneMenu } from './pane-menu';
+import { TieChips } from './tie-chips';
 import { ScalePanel } from './scale-panel';
 import { GridPart, SolidFoot } from './solid-foot';
 
@@ -27,14 +31,24 @@ const SOLID_BAR_PX = 64;
 export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactElement {
   const { drawing, pane } = target;
   const { unit, kind } = useStore(drawing, (state) => state.drawing);
+  const drag = useFootDrag(target);
+  const fill = (event: MouseEvent<HTMLElement>): void => {
+    const isOnControl = event.target instanceof Element && event.target.closest('button') !== null;
+    if (!isOnControl) target.panes.getState().fill(pane.getState().id);
+  };
   return (
-    <div className="pane-foot" role="group" aria-label="Foot">
+    <div className="pane-foot" role="group" aria-label="Foot" onDoubleClick={fill} {...drag}>
       {kind === 'flat' ? <BearingButton target={target} /> : <SolidFoot target={target} />}
       <ScaleButton target={target} />
       {unit !== 'none' && <Bar pane={pane} mostPx={kind === 'flat' ? BAR_PX : SOLID_BAR_PX} />}
       {kind === 'solid' && <GridPart target={target} />}
       <Sheets target={target} />
       {kind === 'flat' ? <CursorPlace pane={pane} unit={unit} /> : <SurfacePlace target={target} />}
+      <span className="foot-end">
+        <TieChips target={target} />
+        {kind === 'flat' && <KindsPart target={target} />}
+        <PaneMenu target={target} />
+      </span>
     </div>
   );
 }

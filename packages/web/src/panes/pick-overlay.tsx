@@ -7,11 +7,14 @@ import { exactText, grouped } from '../pages/figures';
 import type { ObjectFacts } from '../picking/pick-questions';
 import { toolInHand } from '../store/tool-store';
 
+const noBox = { pressed: null, to: null };
+
 /** What picking shows over the drawing: the box with both its counts, and what is under the cursor. */
 export function PickOverlay({ target }: { readonly target: ActionTarget }): ReactElement | null {
   const { tools, pane, picks } = target;
   const isIdle = useStore(tools, (state) => toolInHand(state) === null && state.borrowed === null);
-  const { pressed, to } = useStore(tools, (state) => state.states.pick);
+  const [id] = useState(() => pane.getState().id);
+  const { pressed, to } = useStore(tools, (state) => (state.inPane === id ? state.states.pick : noBox));
   const camera = useStore(pane, (state) => state.camera);
   const viewport = useStore(pane, (state) => state.viewport);
   const cursor = useStore(pane, (state) => state.cursor);

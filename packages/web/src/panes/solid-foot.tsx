@@ -139,9 +139,14 @@ function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactEle
           actionId={projectionAction.id}
           placement="top"
         >
-          <button type="button" className="foot-button" aria-label={`Projection, ${text}`} aria-expanded={isOpen}>
+          <button
+            type="button"
+            className="foot-button foot-projection"
+            aria-label={`Projection, ${text}`}
+            aria-expanded={isOpen}
+          >
             <Box size={14} aria-hidden />
-            {text}
+            <span className="foot-text">{text}</span>
           </button>
         </ActionTip>
       </span>
@@ -176,9 +181,14 @@ function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
     >
       <span>
         <ActionTip name="Look" sentence="How the model is shown." actionId={lookAction.id} placement="top">
-          <button type="button" className="foot-button" aria-label={`Look, ${lookNames[look]}`} aria-expanded={isOpen}>
+          <button
+            type="button"
+            className="foot-button foot-look"
+            aria-label={`Look, ${lookNames[look]}`}
+            aria-expanded={isOpen}
+          >
             <SunDim size={14} aria-hidden />
-            {lookNames[look]}
+            <span className="foot-text">{lookNames[look]}</span>
           </button>
         </ActionTip>
       </span>

@@ -1,11 +1,10 @@
-import { useEffect, useMemo, useState, type ReactElement } from 'react';
+import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { planCamera, screenToWorld, worldToScreen, type Camera } from '@gull-pane/core/camera/camera';
-import { fitSupport } from '@gull-pane/core/camera/fit-support';
+import { screenToWorld, worldToScreen } from '@gull-pane/core/camera/camera';
 import type { ActionTarget } from '../actions/action';
-import { allLooks } from '../render/pane-view';
 import type { Scene } from '../render/scene';
-import { THUMBNAIL, ThumbnailMaker } from '../trail/thumbnail-maker';
+import { THUMBNAIL } from '../trail/thumbnail-maker';
+import { usePlanCamera, usePlanPicture } from './small-plan';
 import './stance.css';
 
 /** A small plan of the model with the place where one stands and looks from; a click moves there. */
@@ -21,14 +20,10 @@ export function StancePlan({
 }
 
 function Plan({ target, scene }: { readonly target: ActionTarget; readonly scene: Scene }): ReactElement {
-  const { stance, pane, drawing } = target;
+  const { stance } = target;
   const walker = useStore(stance, (state) => state.walker);
-  const camera = useMemo<Camera>(() => {
-    const { limits } = pane.getState();
-    const support = drawing.getState().layers.flatMap((layer) => layer.support);
-    return fitSupport(planCamera({ x: 0, y: 0, z: 0 }, 1), THUMBNAIL, support, limits);
-  }, [pane, drawing]);
-  const picture = usePlanPicture(target, scene, camera);
+  const camera = usePlanCamera(target);
+  const picture = usePlanPicture(target, scene, camera, 'stance-plan');
   if (!walker) return <></>;
   const { x, y } = worldToScreen(camera, THUMBNAIL, walker.feet);
   const degrees = (walker.bearingRad * 180) / Math.PI;
@@ -52,24 +47,4 @@ function Plan({ target, scene }: { readonly target: ActionTarget; readonly scene
       </svg>
     </button>
   );
-}
-
-/** The picture of the model from straight above. */
-function usePlanPicture({ pane, drawing }: ActionTarget, scene: Scene, camera: Camera): string | undefined {
-  const [picture, setPicture] = useState<string>();
-  useEffect(() => {
-    const maker = new ThumbnailMaker(
-      scene,
-      'stance-plan',
-      () => !pane.getState().isFlying,
-      () => ({ hidden: drawing.getState().hidden, looks: allLooks, look: 'shaded', clips: [], sheet: null }),
-    );
-    const stop = maker.onMade(() => setPicture(maker.of(camera)));
-    maker.want([{ camera, viewport: THUMBNAIL }]);
-    return () => {
-      stop();
-      maker.dispose();
-    };
-  }, [pane, drawing, scene, camera]);
-  return picture;
 }

@@ -1,4 +1,4 @@
-import type { ReactElement } from 'react';
+import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { screenToWorld, worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { formatBearing } from '@gull-pane/core/camera/twist';
@@ -6,17 +6,15 @@ import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Snap } from '@gull-pane/core/snap/snap';
 import { legBetween, lengthOf } from '@gull-pane/core/tools/distance';
 import { exactText } from '../pages/figures';
-import type { PaneStore } from '../store/pane-store';
-import { toolInHand, type ToolStore } from '../store/tool-store';
-
-interface OverlayProps {
-  readonly pane: PaneStore;
-  readonly tools: ToolStore;
-  readonly unit: string;
-}
+import type { ActionTarget } from '../actions/action';
+import { toolInHand } from '../store/tool-store';
 
 /** What the tools show over the drawing: their points stand in it and move with the view. */
-export function ToolOverlay({ pane, tools, unit }: OverlayProps): ReactElement {
+export function ToolOverlay({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { pane, tools } = target;
+  const { unit } = useStore(target.drawing, (state) => state.drawing);
+  const [id] = useState(() => pane.getState().id);
+  const isHere = useStore(tools, ({ inPane }) => inPane === null || inPane === id);
   const { frame, level, distance } = useStore(tools, (state) => state.states);
   const inHand = useStore(tools, toolInHand);
   const snap = useStore(tools, (state) => state.snap);
@@ -27,7 +25,7 @@ export function ToolOverlay({ pane, tools, unit }: OverlayProps): ReactElement {
   const next = cursorPoint(camera, viewport, cursor, snap);
   return (
     <>
-      {frame.corner && frame.to && <FrameBox from={seen(frame.corner)} to={frame.to} />}
+      {isHere && frame.corner && frame.to && <FrameBox from={seen(frame.corner)} to={frame.to} />}
       <svg className="tool-lines" width={viewport.widthPx} height={viewport.heightPx} aria-hidden>
         {level.from && next && <Line points={[level.from, next].map(seen)} />}
         {distance.points.length > 0 && (
@@ -42,7 +40,9 @@ export function ToolOverlay({ pane, tools, unit }: OverlayProps): ReactElement {
           {snap.kind}
         </span>
       )}
-      <DistanceTag points={distance.points} next={distance.isDone ? null : next} {...{ seen, viewport, unit }} />
+      {isHere && (
+        <DistanceTag points={distance.points} next={distance.isDone ? null : next} {...{ seen, viewport, unit }} />
+      )}
     </>
   );
 }

@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { PickClient, type PickWorker } from './pick-client';
+import { PickClient, PickLine, type PickWorker } from './pick-client';
 import type { FromPickWorker, ToPickWorker } from './pick-questions';
 
 /** A worker that answers only when it is told to. */
@@ -29,18 +29,18 @@ class SlowWorker implements PickWorker {
 const settle = (): Promise<void> => new Promise((resolve) => setImmediate(resolve));
 const place = (x: number): { place: { x: number; y: number }; radius: number } => ({ place: { x, y: 0 }, radius: 1 });
 
-function start(): { client: PickClient; worker: SlowWorker; started: () => number } {
+function start(): { line: PickLine; client: PickClient; worker: SlowWorker; started: () => number } {
   const worker = new SlowWorker();
   let starts = 0;
-  const client = new PickClient('/tiles/r1/', () => {
+  const line = new PickLine('/tiles/r1/', () => {
     starts++;
     return worker;
   });
-  return { client, worker, started: () => starts };
+  return { line, client: new PickClient(line), worker, started: () => starts };
 }
 
 it('starts its worker with the first question, and tells it what is hidden', () => {
-  const { client, worker, started } = start();
+  const { line, client, worker, started } = start();
   const bytes = Uint8Array.of(0, 255);
   client.hide([3, 4], bytes);
   expect(started()).toBe(0);
@@ -51,7 +51,7 @@ it('starts its worker with the first question, and tells it what is hidden', () 
     { kind: 'open', address: '/tiles/r1/' },
     { kind: 'hide', layers: [3, 4], objects: bytes },
   ]);
-  client.close();
+  line.close();
   expect(worker.isTerminated).toBe(true);
 });
 
@@ -87,4 +87,19 @@ it('of questions of a moving hand asks only the newest, and tells no answer that
   worker.answer(3, []);
   await settle();
   expect(told).toEqual([4, 6]);
+});
+
+it('asks for each pane with what that pane hides, and tells it only when it changes', () => {
+  const { line, client, worker } = start();
+  const other = new PickClient(line);
+  client.hide([1], null);
+  other.hide([2], null);
+  void client.ask('at', place(1));
+  void client.ask('at', place(2));
+  void other.ask('at', place(3));
+  void client.ask('at', place(4));
+  const told = worker.received.map((message) =>
+    message.kind === 'hide' ? `hide ${message.layers.join()}` : message.kind,
+  );
+  expect(told).toEqual(['open', 'hide 1', 'ask', 'ask', 'hide 2', 'ask', 'hide 1', 'ask']);
 });

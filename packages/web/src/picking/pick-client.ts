@@ -7,13 +7,16 @@ export interface PickWorker {
   terminate(): void;
 }
 
-/** Asks the picking worker, which is started with the first question. Of questions that come too fast only the last is asked. */
-export class PickClient implements Answers {
+/** What takes part in nothing. */
+export type HidingOrder = Extract<ToPickWorker, { kind: 'hide' }>;
+
+/** The way to the picking worker of a drawing, for all panes that show it. It is started with the first question. */
+export class PickLine {
   #worker: PickWorker | null = null;
   #nextId = 0;
-  #hidden: Extract<ToPickWorker, { kind: 'hide' }> = { kind: 'hide', layers: [], objects: null };
+  /** What the worker was told last. */
+  #hidden: HidingOrder | null = null;
   readonly #waiting = new Map<number, { resolve: (answer: never) => void; reject: (error: Error) => void }>();
-  readonly #latest = new Map<string, { isBusy: boolean; next: (() => void) | null }>();
 
   /** @param address where the drawing's files are, with a slash at its end */
   constructor(
@@ -21,20 +24,15 @@ export class PickClient implements Answers {
     private readonly startWorker: () => PickWorker,
   ) {}
 
-  /**
-   * What takes part in nothing.
-   * @param objects a byte an object, 0 if it is shown; null if all are
-   */
-  hide(layers: readonly number[], objects: Uint8Array | null): void {
-    this.#hidden = { kind: 'hide', layers, objects };
-    this.#worker?.postMessage(this.#hidden);
-  }
-
+  /** @param hidden of the pane that asks */
   ask<About extends PickQuestion>(
+    hidden: HidingOrder,
     about: About,
     question: PickQuestions[About]['ask'],
   ): Promise<PickQuestions[About]['answer']> {
     const worker = (this.#worker ??= this.#start());
+    if (hidden !== this.#hidden) worker.postMessage(hidden);
+    this.#hidden = hidden;
     const id = this.#nextId++;
     return new Promise((resolve, reject) => {
       this.#waiting.set(id, { resolve, reject });
@@ -42,10 +40,44 @@ export class PickClient implements Answers {
     });
   }
 
-  /**
-   * Asks what changes while a hand moves: while one answer is awaited, only the newest question waits for its turn.
-   * @param take called with the answer; not at all for questions that were overtaken or failed
-   */
+  close(): void {
+    this.#worker?.terminate();
+    this.#worker = null;
+    this.#hidden = null;
+    this.#waiting.clear();
+  }
+
+  #start(): PickWorker {
+    const worker = this.startWorker();
+    worker.onmessage = ({ data }) => {
+      const waiting = this.#waiting.get(data.id);
+      this.#waiting.delete(data.id);
+      if (data.kind === 'answer') waiting?.resolve(data.answer as never);
+      else waiting?.reject(new Error(data.reason));
+    };
+    worker.postMessage({ kind: 'open', address: this.address });
+    return worker;
+  }
+}
+
+/** Asks for one pane, which hides what it hides. Of questions that come too fast only the last is asked. */
+export class PickClient implements Answers {
+  #hidden: HidingOrder = { kind: 'hide', layers: [], objects: null };
+  readonly #latest = new Map<string, { isBusy: boolean; next: (() => void) | null }>();
+
+  constructor(private readonly line: PickLine) {}
+
+  hide(layers: readonly number[], objects: Uint8Array | null): void {
+    this.#hidden = { kind: 'hide', layers, objects };
+  }
+
+  ask<About extends PickQuestion>(
+    about: About,
+    question: PickQuestions[About]['ask'],
+  ): Promise<PickQuestions[About]['answer']> {
+    return this.line.ask(this.#hidden, about, question);
+  }
+
   askLatest<About extends PickQuestion>(
     about: About,
     question: PickQuestions[About]['ask'],
@@ -68,24 +100,5 @@ export class PickClient implements Answers {
     };
     if (queue.isBusy) queue.next = run;
     else run();
-  }
-
-  close(): void {
-    this.#worker?.terminate();
-    this.#worker = null;
-    this.#waiting.clear();
-  }
-
-  #start(): PickWorker {
-    const worker = this.startWorker();
-    worker.onmessage = ({ data }) => {
-      const waiting = this.#waiting.get(data.id);
-      this.#waiting.delete(data.id);
-      if (data.kind === 'answer') waiting?.resolve(data.answer as never);
-      else waiting?.reject(new Error(data.reason));
-    };
-    worker.postMessage({ kind: 'open', address: this.address });
-    worker.postMessage(this.#hidden);
-    return worker;
   }
 }

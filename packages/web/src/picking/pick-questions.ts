@@ -60,7 +60,6 @@ export interface Answers {
     take: (answer: PickQuestions[About]['answer']) => void,
     purpose?: string,
   ): void;
-  close(): void;
 }
 
 /** What is told of an object. */

@@ -24,26 +24,32 @@ const MOST_BOXES = 12_000;
 
 let address = '';
 let picker: Promise<Picker> | null = null;
-let hidden: ReadonlySet<number> = new Set();
-/** A byte an object, 0 if it is shown; null if all are. */
-let hiddenObjects: Uint8Array | null = null;
+/** What the next questions leave out: each pane hides its own. */
+let hiding: Hiding = { layers: new Set(), objects: null };
 /** The last used last. */
 const chunks = new Map<number, Promise<ShapeChunk>>();
 const chunkBytes = new Map<number, number>();
+
+interface Hiding {
+  readonly layers: ReadonlySet<number>;
+  /** A byte an object, 0 if it is shown; null if all are. */
+  readonly objects: Uint8Array | null;
+}
 
 const say = (message: FromPickWorker): void => self.postMessage(message);
 
 self.onmessage = ({ data }: MessageEvent<ToPickWorker>): void => {
   if (data.kind === 'open') ({ address } = data);
-  else if (data.kind === 'hide') [hidden, hiddenObjects] = [new Set(data.layers), data.objects];
-  else void answer(data.id, data.about, data.question);
+  else if (data.kind === 'hide') hiding = { layers: new Set(data.layers), objects: data.objects };
+  else void answer(data.id, data.about, data.question, hiding);
 };
 
-async function answer(id: number, about: PickQuestion, question: unknown): Promise<void> {
+async function answer(id: number, about: PickQuestion, question: unknown, hidden: Hiding): Promise<void> {
   try {
     picker ??= open();
-    const answerOf = answers[about] as (picker: Picker, question: unknown) => Promise<unknown>;
-    say({ kind: 'answer', id, answer: await answerOf(await picker, question) });
+    const own = await picker;
+    const answerOf = answers[about] as (picker: Picker, question: unknown, isShown: IsShown) => Promise<unknown>;
+    say({ kind: 'answer', id, answer: await answerOf(own, question, shownOf(own, hidden)) });
   } catch (error) {
     picker = null; // tried again with the next question
     say({ kind: 'failed', id, reason: String(error) });
@@ -86,30 +92,33 @@ async function fetchChunk(chunk: number): Promise<ShapeChunk> {
   }
 }
 
-const isShown =
-  ({ index }: Picker) =>
-  (entry: number): boolean =>
-    !hidden.has(index.columns.layers[entry]!) && !hiddenObjects?.[index.columns.objects[entry]!];
+type IsShown = (entry: number) => boolean;
 
-const shownEntries = (own: Picker): Uint32Array<ArrayBuffer> =>
-  Uint32Array.from({ length: own.index.length }, (_, entry) => entry).filter(isShown(own));
+const shownOf =
+  ({ index }: Picker, { layers, objects }: Hiding): IsShown =>
+  (entry) =>
+    !layers.has(index.columns.layers[entry]!) && !objects?.[index.columns.objects[entry]!];
+
+const shownEntries = (own: Picker, isShown: IsShown): Uint32Array<ArrayBuffer> =>
+  Uint32Array.from({ length: own.index.length }, (_, entry) => entry).filter(isShown);
 
 type Answers = {
   readonly [About in PickQuestion]: (
     picker: Picker,
     question: PickQuestions[About]['ask'],
+    isShown: IsShown,
   ) => Promise<PickQuestions[About]['answer']>;
 };
 
 const answers: Answers = {
-  at: (own, { place, radius }) => own.at(place, radius, isShown(own)),
-  within: async (own, { region }) => {
-    const { inside, touching } = await own.within(region, isShown(own));
+  at: (own, { place, radius }, isShown) => own.at(place, radius, isShown),
+  within: async (own, { region }, isShown) => {
+    const { inside, touching } = await own.within(region, isShown);
     return { inside: Uint32Array.from(inside), touching: Uint32Array.from(touching) };
   },
-  sight: async (own, { region }) => {
-    const isAnything = await own.isAnythingIn(region, isShown(own));
-    return { isAnything, nearest: isAnything ? null : await own.nearest(region.middle, isShown(own)) };
+  sight: async (own, { region }, isShown) => {
+    const isAnything = await own.isAnythingIn(region, isShown);
+    return { isAnything, nearest: isAnything ? null : await own.nearest(region.middle, isShown) };
   },
   support: (own, { entries }) => own.supportOf([...entries]),
   facts: async (own, { entries, withLength }) => {
@@ -121,9 +130,8 @@ const answers: Answers = {
       length: lengths.get(entry) ?? null,
     }));
   },
-  like: (own, { entries, by }) => {
+  like: (own, { entries, by }, isShown) => {
     const { kinds, layers } = own.index.columns;
-    const shown = isShown(own);
     const given = new Set(entries);
     const column = by === 'kind' ? kinds : layers;
     const wanted = new Uint8Array(MOST_LAYERS + 1);
@@ -131,11 +139,11 @@ const answers: Answers = {
     const found: number[] = [];
     for (let entry = 0; entry < own.index.length; entry++) {
       const isAlike = by === 'others' ? !given.has(entry) : wanted[column[entry]!] === 1;
-      if (isAlike && shown(entry)) found.push(entry);
+      if (isAlike && isShown(entry)) found.push(entry);
     }
     return Promise.resolve(Uint32Array.from(found));
   },
-  outlines: (own, { entries, region, unitsPerPx }) => outlinesOf(own, entries, region, unitsPerPx),
+  outlines: (own, { entries, region, unitsPerPx }, isShown) => outlinesOf(own, isShown, entries, region, unitsPerPx),
   entriesOf: (own, { objects }) => {
     const wanted = new Set(objects);
     const found: number[] = [];
@@ -144,26 +152,26 @@ const answers: Answers = {
     });
     return Promise.resolve(Uint32Array.from(found));
   },
-  strays: (own) => {
+  strays: (own, _, isShown) => {
     const { boxes, origin } = own.index.columns;
-    return Promise.resolve(findStrays(boxes, shownEntries(own), origin));
+    return Promise.resolve(findStrays(boxes, shownEntries(own, isShown), origin));
   },
-  shown: (own) => own.supportOf([...shownEntries(own)]),
+  shown: (own, _, isShown) => own.supportOf([...shownEntries(own, isShown)]),
 };
 
 async function outlinesOf(
   own: Picker,
+  isShown: IsShown,
   entries: Uint32Array,
   region: PickQuestions['outlines']['ask']['region'],
   unitsPerPx: number,
 ): Promise<Outlines> {
   const { boxes: all, origin } = own.index.columns;
-  const shown = isShown(own);
   const wanted = new Set(entries);
   const seen: number[] = [];
   const around = boxAround(region, Math.max(region.halfWidth, region.halfHeight));
   own.index.search(around, (entry) => {
-    if (wanted.has(entry) && shown(entry)) seen.push(entry);
+    if (wanted.has(entry) && isShown(entry)) seen.push(entry);
     return false;
   });
   const sizeOf = (entry: number): number =>

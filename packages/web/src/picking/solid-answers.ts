@@ -72,10 +72,6 @@ export class SolidAnswers implements Answers {
     take(this.#handlers[about](question));
   }
 
-  close(): void {
-    // nothing is held
-  }
-
   #isShown(object: number): boolean {
     const { hiddenLayers, mask, clips } = this.around.shown();
     if (hiddenLayers.has(this.table.layers[object]!) || mask?.has(object)) return false;

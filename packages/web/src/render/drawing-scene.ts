@@ -1,3 +1,4 @@
+import type { DataTexture } from 'three';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import { colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
@@ -13,8 +14,9 @@ import { buffersOf } from '../tiles/tile-content';
 import { readTileset, type Tileset } from '../tiles/tileset';
 import type { TilePart } from '../tiles/tile-worker';
 import { exactForm } from './fine-wish';
+import { PaneWishes } from './pane-wishes';
 import { makeMaskTexture } from './mask-texture';
-import type { Scene } from './scene';
+import { paneOf, type Scene } from './scene';
 import { makeMaterials, setHidesObjects, type DrawingMaterials } from './materials';
 import { makeStyleTexture } from './style-texture';
 import { TileDrawable } from './tile-drawable';
@@ -31,9 +33,11 @@ export class DrawingScene implements Scene {
   readonly #snapper: Snapper;
   readonly #base: string;
   readonly #drawables = new Map<number, TileDrawable>();
-  readonly #wants = new Map<string, readonly number[]>();
+  readonly #wishes = new PaneWishes();
   #ground: Colour;
-  #hiddenObjects: ObjectMask | null = null;
+  /** What each pane hides, with its texture. */
+  readonly #masks = new Map<string, { readonly mask: ObjectMask; readonly texture: DataTexture }>();
+  readonly #noMask = makeMaskTexture(null);
   #textColours: readonly string[] = [];
 
   readonly #listeners = new Set<() => void>();
@@ -44,15 +48,11 @@ export class DrawingScene implements Scene {
     };
     this.tileset = readTileset(json);
     this.#ground = ground;
-    this.materials = makeMaterials(
-      makeStyleTexture(this.tileset.styles, ground),
-      makeMaskTexture(null),
-      drawing.counts.objects,
-    );
+    this.materials = makeMaterials(makeStyleTexture(this.tileset.styles, ground), this.#noMask, drawing.counts.objects);
     this.setGround(ground);
     this.#base = `${location.origin}/api/drawings/${drawing.id}/tiles/`;
     this.#refiner = new Refiner(startWorker(), (order, content) => {
-      if (content) this.#drawables.get(order.tile)?.setFine({ content, ...order });
+      if (content) this.#drawables.get(order.tile)?.setFine({ content, ...order }, order.pane);
       onChange();
     });
     this.#snapper = new Snapper(startWorker);
@@ -86,26 +86,37 @@ export class DrawingScene implements Scene {
     return () => this.#listeners.delete(listener);
   }
 
-  get hiddenObjects(): ObjectMask | null {
-    return this.#hiddenObjects;
+  /** What a pane hides; its pictures are named after it. */
+  hiddenObjects(picture: string): ObjectMask | null {
+    return this.#masks.get(paneOf(picture))?.mask ?? null;
   }
 
   /** Whether more objects are hidden than shown: what stands for many of them would stand for hidden ones. */
-  get isMostlyHidden(): boolean {
-    const mask = this.#hiddenObjects;
+  isMostlyHidden(picture: string): boolean {
+    const mask = this.hiddenObjects(picture);
     return mask !== null && 2 * mask.count > mask.bytes.length;
   }
 
-  /** @param mask null if every object is shown */
-  hideObjects(mask: ObjectMask | null): void {
-    if (mask === this.#hiddenObjects) return;
-    this.#hiddenObjects = mask;
-    const { hiddenObjects } = this.materials.fill.uniforms; // shared by all materials
-    (hiddenObjects!.value as { dispose(): void }).dispose();
-    hiddenObjects!.value = makeMaskTexture(mask);
-    setHidesObjects(this.materials, mask !== null);
-    this.#snapper.hideObjects(mask?.bytes ?? null);
+  hideObjects(pane: string, mask: ObjectMask | null): void {
+    const before = this.#masks.get(pane);
+    if (mask === (before?.mask ?? null)) return;
+    before?.texture.dispose();
+    if (mask) this.#masks.set(pane, { mask, texture: makeMaskTexture(mask) });
+    else this.#masks.delete(pane);
+    setHidesObjects(this.materials, this.#masks.size > 0);
     for (const listener of this.#listeners) listener();
+  }
+
+  leave(pane: string): void {
+    this.#cache.want(this.#wishes.drop(pane));
+    for (const drawable of this.#drawables.values()) drawable.dropFine(pane);
+    this.hideObjects(pane, null);
+  }
+
+  /** What is drawn from now on is drawn for a picture of a pane. */
+  enter(picture: string): void {
+    // the uniforms are shared by all materials
+    this.materials.fill.uniforms.hiddenObjects!.value = this.#masks.get(paneOf(picture))?.texture ?? this.#noMask;
   }
 
   get ground(): Colour {
@@ -128,16 +139,17 @@ export class DrawingScene implements Scene {
 
   /**
    * Asks for the exact form of a tile's coarse lines or areas, if it has any.
+   * @param picture for which it is wanted: each has its own
    * @param region what is near the view, relative to the tile's origin
    */
-  wantFine(tile: number, part: TilePart, chordError: number, region: Box2 | null): void {
+  wantFine(picture: string, tile: number, part: TilePart, chordError: number, region: Box2 | null): void {
     const [address] = exactForm(this.tileset.tiles[tile]!, part);
     const url = this.#base + address;
-    if (address !== '') this.#refiner.order({ kind: 'refine', part, tile, url, chordError, region });
+    if (address !== '') this.#refiner.order({ kind: 'refine', pane: picture, part, tile, url, chordError, region });
   }
 
-  isRefining(tile: number, part: TilePart): boolean {
-    return this.#refiner.isBusyWith(tile, part);
+  isRefining(picture: string, tile: number, part: TilePart): boolean {
+    return this.#refiner.isBusyWith({ pane: picture, tile, part });
   }
 
   /**
@@ -147,11 +159,12 @@ export class DrawingScene implements Scene {
    */
   findSnap(pane: string, at: Vec2, radius: number, hidden: ReadonlySet<number>): Promise<Snap | null> {
     const { tiles, styles } = this.tileset;
-    const near = (this.#wants.get(pane) ?? []).filter((tile) => {
+    const near = this.#wishes.of(pane).filter((tile) => {
       const { centre, halfSize, detail } = tiles[tile]!;
       const [dx, dy] = [Math.abs(at.x - centre.x) - halfSize.x, Math.abs(at.y - centre.y) - halfSize.y];
       return detail !== '' && dx <= radius && dy <= radius;
     });
+    this.#snapper.hideObjects(this.hiddenObjects(pane)?.bytes ?? null);
     return this.#snapper.find({
       at: { x: at.x, y: at.y },
       radius,
@@ -166,12 +179,7 @@ export class DrawingScene implements Scene {
 
   /** What a pane wants to show, best first; tiles that any pane wants are kept and fetched. */
   want(pane: string, tiles: readonly number[]): void {
-    this.#wants.set(pane, tiles);
-    const lists = [...this.#wants.values()];
-    const longest = Math.max(...lists.map((list) => list.length));
-    const union = new Set<number>();
-    for (let i = 0; i < longest; i++) for (const list of lists) if (i < list.length) union.add(list[i]!);
-    this.#cache.want([...union]);
+    this.#cache.want(this.#wishes.change(pane, tiles));
   }
 
   /** The paper that the drawing lies on: inks are shown so that they can be told from it. */
@@ -191,7 +199,8 @@ export class DrawingScene implements Scene {
     this.#snapper.close();
     for (const drawable of this.#drawables.values()) drawable.dispose();
     for (const material of this.materials.all) material.dispose();
-    for (const texture of ['styles', 'hiddenObjects'])
-      (this.materials.fill.uniforms[texture]!.value as { dispose(): void }).dispose();
+    (this.materials.fill.uniforms.styles!.value as { dispose(): void }).dispose();
+    for (const { texture } of this.#masks.values()) texture.dispose();
+    this.#noMask.dispose();
   }
 }

@@ -1,18 +1,10 @@
-import {
-  CanvasTexture,
-  GLSL3,
-  LinearSRGBColorSpace,
-  Mesh,
-  PlaneGeometry,
-  RawShaderMaterial,
-  Vector3,
-  WebGLRenderer,
-} from 'three';
+import { CanvasTexture, GLSL3, Mesh, PlaneGeometry, RawShaderMaterial, Vector3 } from 'three';
 import { planCamera, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { groundSeen, type GroundPart } from '@gull-pane/core/camera/ground-seen';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { DrawingScene } from './drawing-scene';
+import { borrowSideRenderer, returnSideRenderer } from './side-renderer';
 import { PanePicture } from './pane-picture';
 import { allLooks, type Underlay } from './pane-view';
 import { TextPainter } from './text-painter';
@@ -49,7 +41,7 @@ void main() {
 
 /** A plan that lies on the ground of a model: a picture of the part that is seen, made when the view comes to rest. */
 export class GroundSheet implements Underlay {
-  readonly #renderer = new WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
+  readonly #renderer = borrowSideRenderer();
   readonly #letters = document.createElement('canvas');
   readonly #sheet = document.createElement('canvas');
   readonly #picture: PanePicture;
@@ -65,9 +57,6 @@ export class GroundSheet implements Underlay {
     private readonly extents: GroundPart,
     private readonly hidden: ReadonlySet<number>,
   ) {
-    this.#renderer.outputColorSpace = LinearSRGBColorSpace;
-    this.#renderer.autoClear = false;
-    this.#renderer.sortObjects = false;
     const texts = new TextPainter(this.#letters.getContext('2d')!);
     this.#picture = new PanePicture(`${id}/ground`, scene, this.#renderer, texts);
     this.#material = new RawShaderMaterial({
@@ -147,7 +136,7 @@ export class GroundSheet implements Underlay {
     this.#texture?.dispose();
     this.#material.dispose();
     this.#mesh.geometry.dispose();
-    this.#renderer.dispose();
+    returnSideRenderer();
     this.scene.dispose();
   }
 }

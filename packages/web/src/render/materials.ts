@@ -20,6 +20,7 @@ uniform sampler2D hiddenObjects;
 uniform float unitsPerPx;
 uniform float depthStep;
 uniform float lineStyles;
+uniform float transparency;
 in vec3 position;
 in float style;
 in float order;
@@ -53,6 +54,7 @@ void main() {
   }
 #endif
   ink = texel(0);
+  if (transparency == 0.0) ink.a = 1.0;
   vec3 place = position;
 #ifdef STROKE
   place.xy += offset * (0.5 * texel(1).x);
@@ -126,6 +128,7 @@ export function makeMaterials(styles: DataTexture, hiddenObjects: DataTexture, o
     hiddenObjects: { value: hiddenObjects },
     unitsPerPx: { value: 1 },
     lineStyles: { value: 1 },
+    transparency: { value: 1 },
     // orders run to twice the number of objects: a fill, then the lines of the same object
     depthStep: { value: 2 / (2 * objects + 4) },
   };

@@ -17,6 +17,7 @@ import { PictureShifter, shiftBetween, type Shift, type Strip } from './picture-
 import type { DrawnCounts, Picture } from './scene';
 import { RestSmoother, passShift, passesFor } from './rest-smoother';
 import type { TextPainter } from './text-painter';
+import type { TilePart } from '../tiles/tile-worker';
 import type { TileDrawable } from './tile-drawable';
 import { tileObjects } from './tile-objects';
 import type { TileShare } from './tile-share';
@@ -114,6 +115,7 @@ export class PanePicture implements Picture {
   draw(view: PaneView, nowMs: number): { readonly didDraw: boolean; readonly wantsMore: boolean } {
     const { viewport } = view;
     if (viewport.widthPx < 1 || viewport.heightPx < 1) return { didDraw: false, wantsMore: false };
+    this.scene.enter(this.id);
     if (!this.#isSameView(view)) {
       const shift = this.#panTo(view);
       if (shift) this.#movePicture(view, shift, nowMs);
@@ -142,9 +144,10 @@ export class PanePicture implements Picture {
    * @returns what was drawn
    */
   drawOnePass(view: PaneView, mostWeight = Infinity): DrawnCounts {
+    this.scene.enter(this.id);
     this.#view = view;
     this.#ground = this.scene.ground;
-    this.#hiddenObjects = this.scene.hiddenObjects;
+    this.#hiddenObjects = this.scene.hiddenObjects(this.id);
     this.#select(REST_WEIGHT);
     const { tiles, smallest } = this.#withinPace(mostWeight);
     this.#drawAfresh(tiles, smallest, null, [0, 0]);
@@ -172,7 +175,7 @@ export class PanePicture implements Picture {
       last.hidden === hidden &&
       last.looks === looks &&
       this.#ground === this.scene.ground &&
-      this.#hiddenObjects === this.scene.hiddenObjects
+      this.#hiddenObjects === this.scene.hiddenObjects(this.id)
     );
   }
 
@@ -239,7 +242,7 @@ export class PanePicture implements Picture {
     this.#movedAtMs = this.#lastLookMs = nowMs;
     this.#view = view;
     this.#ground = this.scene.ground;
-    this.#hiddenObjects = this.scene.hiddenObjects;
+    this.#hiddenObjects = this.scene.hiddenObjects(this.id);
     this.#select(REST_WEIGHT);
     const { tiles, smallest } = this.#withinPace(this.#budget.weight);
     this.#drawAfresh(tiles, smallest, null, [0, 0]);
@@ -318,10 +321,10 @@ export class PanePicture implements Picture {
       if (!drawable) continue;
       for (const part of ['lines', 'fills'] as const) {
         const entry = this.scene.tileset.tiles[tile]!;
-        const wish = fineWish(entry, part, drawable.fine(part), this.#view!, this.renderer.getPixelRatio());
+        const wish = fineWish(entry, part, drawable.fine(part, this.id), this.#view!, this.renderer.getPixelRatio());
         if (!wish) continue;
-        this.scene.wantFine(tile, part, wish.chordError, wish.region);
-        isBusy ||= this.scene.isRefining(tile, part);
+        this.scene.wantFine(this.id, tile, part, wish.chordError, wish.region);
+        isBusy ||= this.scene.isRefining(this.id, tile, part);
       }
     }
     return isBusy;
@@ -417,8 +420,10 @@ export class PanePicture implements Picture {
     const nearTiles = all.flatMap((tile) => {
       const drawable = rules.isNear(tile) ? scene.drawable(tile) : undefined;
       if (!drawable) return [];
-      const [lines, fills] = [rules.needsFine(tile, 'lines'), rules.needsFine(tile, 'fills')];
-      return [{ origin: drawable.origin, body: drawable.lines(lines), fills: drawable.fills(fills) }];
+      const fineFor = this.#fineFor(rules, tile);
+      return [
+        { origin: drawable.origin, body: drawable.lines(fineFor('lines')), fills: drawable.fills(fineFor('fills')) },
+      ];
     });
     const objects = this.#near.build(nearTiles, camera.target, rules.nearClip(), (style) => rules.lookOf(style));
     this.#render(objects);
@@ -452,14 +457,7 @@ export class PanePicture implements Picture {
       if (!rules.isNear(tile)) {
         const below = (target ? undefined : this.#drawn.get(tile)) ?? Infinity;
         const share = this.#shareOf(tile, smallest, below, isDrawn);
-        const drawn = tileObjects(
-          drawable,
-          camera.target,
-          rules,
-          share,
-          (part) => rules.needsFine(tile, part),
-          mayBuild,
-        );
+        const drawn = tileObjects(drawable, camera.target, rules, share, this.#fineFor(rules, tile), mayBuild);
         objects.push(...drawn.objects);
         this.#counts.segments += drawn.segments;
         this.#counts.triangles += drawn.triangles;
@@ -491,15 +489,26 @@ export class PanePicture implements Picture {
 
   #write({ content, origin }: TileDrawable, pixelRatio: number): void {
     const { camera, viewport, hidden } = this.#view!;
-    const { tileset, hiddenObjects } = this.scene;
+    const { tileset } = this.scene;
+    const hiddenObjects = this.scene.hiddenObjects(this.id);
     this.texts.draw(content.texts, origin, camera, viewport, pixelRatio, {
       colourOf: ({ style, object }) =>
         hidden.has(tileset.styles[style]!.layer) || hiddenObjects?.has(object) ? null : this.scene.textColour(style),
     });
   }
 
+  /** Whose exact form of a tile is drawn, where the coarse one would show. */
+  #fineFor(rules: ViewRules, tile: number): (part: TilePart) => string | null {
+    return (part) => (rules.needsFine(tile, part) ? this.id : null);
+  }
+
   #rules(): ViewRules {
-    return new ViewRules(this.#view!, this.scene.tileset, this.renderer.getPixelRatio(), this.scene.isMostlyHidden);
+    return new ViewRules(
+      this.#view!,
+      this.scene.tileset,
+      this.renderer.getPixelRatio(),
+      this.scene.isMostlyHidden(this.id),
+    );
   }
 
   #aim([right, up]: readonly [number, number]): void {
@@ -518,7 +527,9 @@ export class PanePicture implements Picture {
     camera3.matrixWorldInverse.copy(camera3.matrixWorld).invert();
     camera3.updateProjectionMatrix();
     this.scene.materials.fill.uniforms.unitsPerPx!.value = unitsPerPx / pixelRatio;
-    this.scene.materials.fill.uniforms.lineStyles!.value = this.#view!.looks.lineStyles ? 1 : 0;
+    const { uniforms } = this.scene.materials.fill;
+    uniforms.lineStyles!.value = this.#view!.looks.lineStyles ? 1 : 0;
+    uniforms.transparency!.value = this.#view!.looks.transparency ? 1 : 0;
   }
 
   /** The scene is a list in order: fills of all tiles first, since most of them are covered by lines. */

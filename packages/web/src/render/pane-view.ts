@@ -34,8 +34,16 @@ export interface Underlay {
 export interface PaneLooks {
   readonly fills: boolean;
   readonly texts: boolean;
-  /** Lines as wide, dashed and coloured as the drawing says; black hairlines if false. */
+  /** Lines in their colours; black hairlines if false. */
   readonly lineStyles: boolean;
+  /** Lines as wide as the drawing says; hairlines if false. */
+  readonly weights: boolean;
+  /** Broken lines; unbroken if false. */
+  readonly dashes: boolean;
+  /** What is seen through; everything covers if false. */
+  readonly transparency: boolean;
 }
 
-export const allLooks: PaneLooks = { fills: true, texts: true, lineStyles: true };
+export const allLooks: PaneLooks = {
+  ...{ fills: true, texts: true, lineStyles: true, weights: true, dashes: true, transparency: true },
+};

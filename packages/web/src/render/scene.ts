@@ -35,6 +35,9 @@ export interface Picture {
   dispose(): void;
 }
 
+/** The pane that a picture is of: `1/lens` is one of pane 1. */
+export const paneOf = (picture: string): string => picture.split('/', 1)[0]!;
+
 /** Everything of one drawing that its panes share. */
 export interface Scene {
   /** Bytes of decoded tiles. */
@@ -42,8 +45,10 @@ export interface Scene {
   /** @param listener called when something looks different now @returns a function that ends that */
   onChange(listener: () => void): () => void;
   setGround(ground: Colour): void;
-  /** @param mask null if every object is shown */
-  hideObjects(mask: ObjectMask | null): void;
+  /** What one pane hides. @param mask null if every object is shown */
+  hideObjects(pane: string, mask: ObjectMask | null): void;
+  /** A pane shows it no more: what was kept for it goes. */
+  leave(pane: string): void;
   /** What a pane wants to show, best first; tiles that any pane wants are kept and fetched. */
   want(pane: string, tiles: readonly number[]): void;
   findSnap(pane: string, at: Vec2, radius: number, hidden: ReadonlySet<number>): Promise<Snap | null>;

@@ -357,6 +357,12 @@ export class SolidMaterials {
       (uniforms.ink!.value as number[]).splice(0, 3, ...ink);
   }
 
+  /** @param objects how each object is shown, a byte each */
+  showObjects(objects: DataTexture): void {
+    for (const material of [...this.#all, ...this.#cuts.values()])
+      if (material.uniforms.objects) material.uniforms.objects.value = objects;
+  }
+
   /** @param unitsPerPx in the plane through the target, which lies at the depth `focus` */
   apply(look: SolidLook, isParallel: boolean, unitsPerPx: number, focus: number): LookRule {
     const rule = lookRules[look];

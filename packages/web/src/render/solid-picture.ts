@@ -107,6 +107,7 @@ export class SolidPicture implements Picture {
   draw(view: PaneView, nowMs: number): { readonly didDraw: boolean; readonly wantsMore: boolean } {
     const { viewport } = view;
     if (viewport.widthPx < 1 || viewport.heightPx < 1) return { didDraw: false, wantsMore: false };
+    this.scene.enter(this.id);
     if (this.#isOnlyRestyled(view)) return this.#restyle(view);
     if (!this.#isSameView(view)) {
       this.#beginMoving(view, nowMs);
@@ -127,8 +128,9 @@ export class SolidPicture implements Picture {
   }
 
   drawOnePass(view: PaneView, mostWeight = Infinity): DrawnCounts {
+    this.scene.enter(this.id);
     this.#view = view;
-    this.#changes = this.scene.changes;
+    this.#changes = this.scene.changes(this.id);
     this.#select();
     if (this.pendingTiles === 0) this.#capAll();
     this.#layPlan();
@@ -153,7 +155,7 @@ export class SolidPicture implements Picture {
       last.look === view.look &&
       last.clips === view.clips &&
       last.sheet === view.sheet &&
-      this.#changes === this.scene.changes
+      this.#changes === this.scene.changes(this.id)
     );
   }
 
@@ -161,8 +163,8 @@ export class SolidPicture implements Picture {
   #isOnlyRestyled(view: PaneView): boolean {
     if (this.#phase !== 'idle' && this.#phase !== 'smoothing') return false;
     const changes = this.#changes;
-    if (!this.#view || changes === this.scene.changes) return false;
-    this.#changes = this.scene.changes;
+    if (!this.#view || changes === this.scene.changes(this.id)) return false;
+    this.#changes = this.scene.changes(this.id);
     const isSame = this.#isSameView(view);
     if (!isSame) this.#changes = changes;
     return isSame;
@@ -186,7 +188,7 @@ export class SolidPicture implements Picture {
     this.#phase = 'moving';
     this.#movedAtMs = nowMs;
     this.#view = view;
-    this.#changes = this.scene.changes;
+    this.#changes = this.scene.changes(this.id);
     this.#select();
     // old cuts would hang in the air; new ones are made at once where that is quick
     if (this.#capped?.clips !== view.clips) {

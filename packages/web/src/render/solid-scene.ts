@@ -14,7 +14,8 @@ import { TileCache, type FromLoader, type Loader, type ToLoader } from '../tiles
 import { buffersOfSolid, type SolidTileContent } from '../tiles/solid-tile-content';
 import { readTileset, type Tileset } from '../tiles/tileset';
 import { ObjectState, ObjectTexture } from './object-texture';
-import type { Scene, Surface } from './scene';
+import { PaneWishes } from './pane-wishes';
+import { paneOf, type Scene, type Surface } from './scene';
 import { SolidBody } from './solid-body';
 import { SolidMaterials } from './solid-materials';
 
@@ -30,18 +31,27 @@ export interface Marked {
   readonly isAlone: boolean;
 }
 
+/** How a pane shows the objects. */
+interface PaneObjects {
+  readonly states: ObjectTexture;
+  mask: ObjectMask | null;
+  marked: Marked;
+  changes: number;
+}
+
+const unmarked: Marked = { hiddenLayers: new Set(), picked: new Set(), hovered: null, isAlone: false };
+
 /** Everything of one solid that its panes share: tiles, what the graphics processor holds of them, states of objects. */
 export class SolidScene implements Scene {
   readonly tileset: Tileset;
   readonly materials: SolidMaterials;
   readonly #cache: TileCache<SolidTileContent>;
   readonly #bodies = new Map<number, SolidBody>();
-  readonly #wants = new Map<string, readonly number[]>();
-  readonly #states: ObjectTexture;
+  readonly #wishes = new PaneWishes();
+  /** How each pane shows the objects. */
+  readonly #shown = new Map<string, PaneObjects>();
   readonly #listeners = new Set<() => void>();
   #ground: Colour;
-  #hiddenObjects: ObjectMask | null = null;
-  #marked: Marked = { hiddenLayers: new Set(), picked: new Set(), hovered: null, isAlone: false };
   #changes = 0;
 
   constructor(
@@ -53,8 +63,7 @@ export class SolidScene implements Scene {
   ) {
     this.tileset = readTileset(json);
     this.#ground = ground;
-    this.#states = new ObjectTexture(table.layers.length);
-    this.materials = new SolidMaterials(this.#states.texture, table.materials);
+    this.materials = new SolidMaterials(this.#objectsOf('').states.texture, table.materials);
     this.materials.setGround(ground);
     const base = `${location.origin}/api/drawings/${drawing.id}/tiles/`;
     this.#cache = new TileCache<SolidTileContent>({
@@ -83,9 +92,9 @@ export class SolidScene implements Scene {
     return () => this.#listeners.delete(listener);
   }
 
-  /** Rises whenever objects or colours are shown differently. */
-  get changes(): number {
-    return this.#changes;
+  /** Rises whenever objects or colours are shown differently in a pane. */
+  changes(picture: string): number {
+    return this.#changes + this.#objectsOf(paneOf(picture)).changes;
   }
 
   get ground(): Colour {
@@ -110,23 +119,29 @@ export class SolidScene implements Scene {
     this.#changes++;
   }
 
-  hideObjects(mask: ObjectMask | null): void {
-    this.#hiddenObjects = mask;
-    this.#mark();
+  hideObjects(pane: string, mask: ObjectMask | null): void {
+    this.#objectsOf(pane).mask = mask;
+    this.#mark(pane);
   }
 
-  mark(marked: Marked): void {
-    this.#marked = marked;
-    this.#mark();
+  mark(pane: string, marked: Marked): void {
+    this.#objectsOf(pane).marked = marked;
+    this.#mark(pane);
+  }
+
+  leave(pane: string): void {
+    this.#cache.want(this.#wishes.drop(pane));
+    this.#shown.get(pane)?.states.texture.dispose();
+    this.#shown.delete(pane);
+  }
+
+  /** What is drawn from now on is drawn for a picture of a pane. */
+  enter(picture: string): void {
+    this.materials.showObjects(this.#objectsOf(paneOf(picture)).states.texture);
   }
 
   want(pane: string, tiles: readonly number[]): void {
-    this.#wants.set(pane, tiles);
-    const lists = [...this.#wants.values()];
-    const longest = Math.max(...lists.map((list) => list.length));
-    const union = new Set<number>();
-    for (let i = 0; i < longest; i++) for (const list of lists) if (i < list.length) union.add(list[i]!);
-    this.#cache.want([...union]);
+    this.#cache.want(this.#wishes.change(pane, tiles));
   }
 
   /** Solids have no lines to snap to yet. */
@@ -134,18 +149,15 @@ export class SolidScene implements Scene {
     return Promise.resolve(null);
   }
 
-  isShown(object: number): boolean {
-    return this.#states.stateOf(object) !== ObjectState.hidden;
-  }
-
   /** What a pane sees of it that cuts it open. */
-  surface(clips: () => readonly ClipVolume[]): Surface {
+  surface(pane: string, clips: () => readonly ClipVolume[]): Surface {
+    const isShown = (object: number): boolean => this.#objectsOf(pane).states.stateOf(object) !== ObjectState.hidden;
     return {
       hit: (camera, viewport, at) => {
         const least = camera.projection === 'parallel' ? -Infinity : 0;
-        return this.#nearest(sightThrough(camera, viewport, at), least, Infinity, clips());
+        return this.#nearest(sightThrough(camera, viewport, at), least, Infinity, clips(), isShown);
       },
-      meet: (from, along, most) => this.#nearest({ from, along }, 0, most, clips()),
+      meet: (from, along, most) => this.#nearest({ from, along }, 0, most, clips(), isShown),
       cornersOf: (objects) => this.cornersOf(objects),
       within: (camera, viewport, box, objects) => this.#within(camera, viewport, box, objects),
     };
@@ -184,7 +196,13 @@ export class SolidScene implements Scene {
     return { inside: new Set([...touching].filter((object) => !outside.has(object))), touching };
   }
 
-  #nearest(sight: Sight, least: number, most: number, clips: readonly ClipVolume[]): SurfaceHit | null {
+  #nearest(
+    sight: Sight,
+    least: number,
+    most: number,
+    clips: readonly ClipVolume[],
+    isShown: (object: number) => boolean,
+  ): SurfaceHit | null {
     const cuts = inForce(clips);
     let nearest = most;
     let found: SurfaceHit | null = null;
@@ -198,7 +216,6 @@ export class SolidScene implements Scene {
         ...[middle.x + halfSize.x, middle.y + halfSize.y, middle.z + halfSize.z],
       ];
       if (!slabTest(own, least)(box, 0, nearest)) continue;
-      const isShown = (object: number): boolean => this.isShown(object);
       const { x, y, z } = origin;
       const keeps = (px: number, py: number, pz: number): boolean => isKept(cuts, { x: x + px, y: y + py, z: z + pz });
       const hit = hitTile(content, content.sights, own, nearest, isShown, least, cuts.length > 0 ? keeps : undefined);
@@ -233,20 +250,31 @@ export class SolidScene implements Scene {
   dispose(): void {
     this.#cache.close();
     this.materials.dispose();
-    this.#states.texture.dispose();
+    for (const { states } of this.#shown.values()) states.texture.dispose();
   }
 
-  #mark(): void {
-    const { hiddenLayers, picked, hovered, isAlone } = this.#marked;
+  #objectsOf(pane: string): PaneObjects {
+    let objects = this.#shown.get(pane);
+    if (!objects) {
+      objects = { states: new ObjectTexture(this.table.layers.length), mask: null, marked: unmarked, changes: 0 };
+      this.#shown.set(pane, objects);
+    }
+    return objects;
+  }
+
+  #mark(pane: string): void {
+    const objects = this.#objectsOf(pane);
+    const { mask, marked } = objects;
+    const { hiddenLayers, picked, hovered, isAlone } = marked;
     const { layers } = this.table;
-    const hasChanged = this.#states.update((object) => {
-      if (hiddenLayers.has(layers[object]!) || this.#hiddenObjects?.has(object)) return ObjectState.hidden;
+    const hasChanged = objects.states.update((object) => {
+      if (hiddenLayers.has(layers[object]!) || mask?.has(object)) return ObjectState.hidden;
       if (picked.has(object)) return ObjectState.picked;
       if (isAlone) return ObjectState.hidden;
       return object === hovered ? ObjectState.hovered : ObjectState.shown;
     });
     if (!hasChanged) return;
-    this.#changes++;
+    objects.changes++;
     this.#tell();
   }
 

@@ -87,6 +87,7 @@ export class Stage {
     cancelAnimationFrame(this.#request);
     this.#picture.dispose();
     this.#renderer.dispose();
+    this.#renderer.forceContextLoss(); // a browser has only so many of them
   }
 
   readonly #frame = (nowMs: number): void => {

@@ -7,6 +7,7 @@ import type { TilePart } from '../tiles/tile-worker';
 import { FillBody } from './fill-body';
 import { LineBody, vertexGeometry } from './line-body';
 import type { DrawingMaterials } from './materials';
+import { paneOf } from './scene';
 import { StandInBody } from './stand-in-body';
 import { TileCosts } from './tile-share';
 
@@ -22,8 +23,9 @@ export class TileDrawable {
   readonly costs: TileCosts;
   readonly #lines: LineBody;
   readonly #fills: FillBody;
-  #fineLines: Exact<LineBody> | null = null;
-  #fineFills: Exact<FillBody> | null = null;
+  /** By pane. */
+  readonly #fineLines = new Map<string, Exact<LineBody>>();
+  readonly #fineFills = new Map<string, Exact<FillBody>>();
 
   constructor(
     readonly content: TileContent,
@@ -42,43 +44,53 @@ export class TileDrawable {
     this.costs = new TileCosts(content);
   }
 
-  /** For what the exact form of its lines or areas that is there is good; null if there is none. */
-  fine(part: TilePart): Fine<unknown> | null {
-    return (part === 'lines' ? this.#fineLines : this.#fineFills)?.of ?? null;
+  /** For what a pane's exact form of its lines or areas is good; null if there is none. */
+  fine(part: TilePart, pane: string): Fine<unknown> | null {
+    return (part === 'lines' ? this.#fineLines : this.#fineFills).get(pane)?.of ?? null;
   }
 
-  setFine(fine: Fine<FineContent | RefinedFills>): void {
+  /** @param pane for which it is: what is fine for one may be coarse, or elsewhere, for another */
+  setFine(fine: Fine<FineContent | RefinedFills>, pane: string): void {
     const { content } = fine;
     const vertices = content.positions.length / 3;
     if ('triangles' in content) {
-      this.#fineFills?.body.dispose();
+      this.#fineFills.get(pane)?.body.dispose();
       const orders = ordersOf(content.objects, vertices, 0);
       const along = new Float32Array(vertices);
       const geometry = vertexGeometry({ ...content, along }, orders);
-      this.#fineFills = { body: new FillBody(content, orders, this.materials, geometry), of: fine };
+      this.#fineFills.set(pane, { body: new FillBody(content, orders, this.materials, geometry), of: fine });
     } else {
-      this.#fineLines?.body.dispose();
+      this.#fineLines.get(pane)?.body.dispose();
       const orders = ordersOf(content.objects, vertices, Infinity);
-      this.#fineLines = { body: new LineBody(content, orders, this.materials), of: fine };
+      this.#fineLines.set(pane, { body: new LineBody(content, orders, this.materials), of: fine });
     }
   }
 
-  /** The tile's lines. @param wantsFine whether the exact form takes the place of the coarse one, if it is there */
-  lines(wantsFine: boolean): LineBody {
-    return (wantsFine ? this.#fineLines?.body : null) ?? this.#lines;
+  /** The tile's lines. @param fineFor the pane whose exact form takes the place of the coarse one, if there is any */
+  lines(fineFor: string | null): LineBody {
+    return (fineFor === null ? undefined : this.#fineLines.get(fineFor)?.body) ?? this.#lines;
   }
 
   /** The tile's areas; likewise. */
-  fills(wantsFine: boolean): FillBody {
-    return (wantsFine ? this.#fineFills?.body : null) ?? this.#fills;
+  fills(fineFor: string | null): FillBody {
+    return (fineFor === null ? undefined : this.#fineFills.get(fineFor)?.body) ?? this.#fills;
+  }
+
+  /** A pane has gone, with all its pictures. */
+  dropFine(pane: string): void {
+    for (const fine of [this.#fineLines, this.#fineFills])
+      for (const [owner, { body }] of [...fine]) {
+        if (paneOf(owner) !== pane) continue;
+        body.dispose();
+        fine.delete(owner);
+      }
   }
 
   dispose(): void {
     this.#fills.dispose();
     this.#lines.dispose();
     this.standIns.dispose();
-    this.#fineLines?.body.dispose();
-    this.#fineFills?.body.dispose();
+    for (const fine of [this.#fineLines, this.#fineFills]) for (const { body } of fine.values()) body.dispose();
   }
 }
 

@@ -16,7 +16,7 @@ export interface TileObjects {
 /**
  * What of a tile is drawn in a view, placed about the view's middle.
  * @param share what of it is large enough, and what is there already
- * @param wantsFine whether the exact form of its lines or areas is wanted
+ * @param fineFor the pane whose exact form of its lines or areas is wanted; null if the coarse one does
  * @param mayBuild whether lines with width may be made now; else they are hairlines for this time
  */
 export function tileObjects(
@@ -24,7 +24,7 @@ export function tileObjects(
   target: Vec3,
   rules: ViewRules,
   share: TileShare,
-  wantsFine: (part: TilePart) => boolean,
+  fineFor: (part: TilePart) => string | null,
   mayBuild: () => boolean,
 ): TileObjects {
   const objects: Object3D[] = [];
@@ -39,11 +39,11 @@ export function tileObjects(
   };
   let triangles = 0;
   if (share.below === Infinity) {
-    const fills = drawable.fills(wantsFine('fills'));
+    const fills = drawable.fills(fineFor('fills'));
     const groups = groupRuns(fills.content.triangleRuns, (style) => (rules.lookOf(style) === 'hidden' ? -1 : 0));
     triangles = add(fills.mesh, groups) / 3;
   }
-  const body = drawable.lines(wantsFine('lines'));
+  const body = drawable.lines(fineFor('lines'));
   const seen = rules.seenFrom(origin, drawable.box);
   const isWanted = (piece: LinePiece): boolean => isShared(piece.sizeUpTo, share) && (!seen || overlaps(piece, seen));
   const pieces = body.content.lineRuns.filter(isWanted);

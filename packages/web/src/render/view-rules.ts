@@ -37,8 +37,8 @@ export class ViewRules {
     const { camera, hidden, looks } = this.view;
     if (hidden.has(layer) || (kind === 'fill' && !looks.fills)) return 'hidden';
     if (!looks.lineStyles) return 'hairline';
-    const isWide = width * this.pixelRatio > WIDE_FROM_PX * camera.unitsPerPx;
-    if (dashes.length > 0) return isWide ? 'dashedStroke' : 'dashedHairline';
+    const isWide = looks.weights && width * this.pixelRatio > WIDE_FROM_PX * camera.unitsPerPx;
+    if (dashes.length > 0 && looks.dashes) return isWide ? 'dashedStroke' : 'dashedHairline';
     return isWide ? 'stroke' : 'hairline';
   }
 

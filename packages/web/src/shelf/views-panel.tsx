@@ -6,7 +6,8 @@ import type { CardDto } from '@gull-pane/protocol/cards';
 import { keepViewAction } from '../actions/card-actions';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
-import { differences, shownNow, type Restores } from '../store/cards-store';
+import { differences, type Restores } from '../store/cards-store';
+import { shownNow } from '../store/pane-shows';
 import { inGroups } from './card-groups';
 import './views.css';
 
@@ -171,11 +172,12 @@ function Differences({ target, card }: { readonly target: ActionTarget; readonly
   const viewport = useStore(pane, (state) => state.viewport);
   const isFlying = useStore(pane, (state) => state.isFlying);
   useStore(pane, (state) => state.look);
+  useStore(pane, (state) => state.kinds);
   useStore(drawing, (state) => state.hidden);
   useStore(drawing, (state) => state.hiddenObjects);
   useStore(clips, (state) => state.volumes);
   if (isFlying) return <p className="view-differs muted">Going there …</p>;
-  const told = differences(card, camera, viewport, shownNow(pane, drawing, clips));
+  const told = differences(card, camera, viewport, shownNow(target));
   return (
     <p className="view-differs muted" role="note" aria-label="What differs">
       {told.length === 0 ? 'The pane shows just this' : `Differs: ${told.join(', ')}`}

@@ -1,16 +1,13 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
-import { numbersOfRanges, rangesOf } from '@gull-pane/core/drawing/ranges';
-import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
-import type { CardClipDto, CardDto, CardShowsDto, KeepCardDto } from '@gull-pane/protocol/cards';
+import { fitView } from '@gull-pane/core/camera/fit-view';
+import type { CardDto, CardShowsDto, KeepCardDto } from '@gull-pane/protocol/cards';
 import { ApiError, api } from '../api/client';
 import { cameraFromDto, cameraToDto } from './camera-dto';
-import type { ClipsStore } from './clips-store';
-import type { DrawingStore } from './drawing-store';
 import { troubleOf } from './drawings-store';
 import { useNotes } from './notes-store';
-import type { PaneStore } from './pane-store';
+import type { PaneParts } from './pane-parts';
+import { showAs, shownNow } from './pane-shows';
 
 /** What of a card comes back. */
 export type Restores = 'all' | 'camera' | 'looks';
@@ -36,20 +33,17 @@ export interface CardsState {
 }
 export type CardsStore = StoreApi<CardsState>;
 
-/** What cards need from around them. */
-export interface CardsSurroundings {
-  readonly pane: PaneStore;
-  readonly drawing: DrawingStore;
-  readonly clips: ClipsStore;
-  /** The pane's picture as a data address; empty if there is none. */
-  readonly picture: () => string;
-  /** What a view might be called. */
+/** The pane whose views are kept now. */
+export interface KeepingPane extends PaneParts {
+  /** What its view might be called. */
   readonly suggestName: () => Promise<string>;
 }
 
-/** Views of the drawing that are kept, by everybody on every machine that uses this server. */
-export function createCardsStore({ pane, drawing, clips, picture, suggestName }: CardsSurroundings): CardsStore {
-  const drawingId = (): string => drawing.getState().drawing.id;
+/**
+ * Views of a drawing that are kept, by everybody on every machine that uses this server.
+ * @param shown the pane of the drawing that was active last
+ */
+export function createCardsStore(drawingId: string, shown: () => KeepingPane): CardsStore {
   return createStore<CardsState>((set, get) => {
     const cardOf = (id: string): CardDto | undefined => get().cards?.find((card) => card.id === id);
     const put = (card: CardDto): void => {
@@ -62,10 +56,10 @@ export function createCardsStore({ pane, drawing, clips, picture, suggestName }:
       if (error instanceof ApiError && (error.status === 409 || error.status === 404)) await get().load();
     };
     const capture = (): Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx' | 'shows' | 'picture'> => {
-      const { camera, viewport } = pane.getState();
+      const { camera, viewport } = shown().pane.getState();
       return {
         ...{ camera: cameraToDto(camera), widthPx: viewport.widthPx, heightPx: viewport.heightPx },
-        ...{ shows: shownNow(pane, drawing, clips), picture: picture() },
+        ...{ shows: shownNow(shown()), picture: shown().seen.picture?.() ?? '' },
       };
     };
     return {
@@ -74,7 +68,7 @@ export function createCardsStore({ pane, drawing, clips, picture, suggestName }:
       deleted: [],
       async load() {
         try {
-          set({ cards: await api.cards(drawingId()) });
+          set({ cards: await api.cards(drawingId) });
         } catch (error) {
           useNotes.getState().tell('failed', `The views can’t be had: ${troubleOf(error).title}`);
         }
@@ -83,8 +77,8 @@ export function createCardsStore({ pane, drawing, clips, picture, suggestName }:
         const held = capture();
         try {
           const last = get().cards?.at(-1);
-          const card = await api.keepCard(drawingId(), {
-            ...{ ...held, name: await suggestName(), group: last?.group ?? '' },
+          const card = await api.keepCard(drawingId, {
+            ...{ ...held, name: await shown().suggestName(), group: last?.group ?? '' },
             position: (last?.position ?? 0) + 1,
           });
           put(card);
@@ -97,8 +91,11 @@ export function createCardsStore({ pane, drawing, clips, picture, suggestName }:
       restore(id, what) {
         const card = cardOf(id);
         if (!card) return;
-        if (what !== 'camera') showAs(card.shows, pane, drawing, clips);
-        if (what !== 'looks') pane.getState().travel((_, viewport) => fittingCamera(card, viewport));
+        if (what !== 'camera') showAs(card.shows, shown());
+        if (what !== 'looks')
+          shown()
+            .pane.getState()
+            .travel((_, viewport) => fittingCamera(card, viewport));
         set({ current: id });
       },
       async update(id) {
@@ -152,7 +149,7 @@ export function createCardsStore({ pane, drawing, clips, picture, suggestName }:
         try {
           const { id, name, group, camera, position, widthPx, heightPx, shows, picture: own } = card;
           put(
-            await api.keepCard(drawingId(), {
+            await api.keepCard(drawingId, {
               ...{ id, name, group, camera, position, widthPx, heightPx, shows, picture: own },
             }),
           );
@@ -166,51 +163,8 @@ export function createCardsStore({ pane, drawing, clips, picture, suggestName }:
 }
 
 /** The camera of a card in a pane: the very same in one of its size, in another one with all that was seen. */
-export function fittingCamera(card: Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx'>, viewport: Viewport): Camera {
-  const camera = cameraFromDto(card.camera);
-  const { widthPx, heightPx } = viewport;
-  if (widthPx === card.widthPx && heightPx === card.heightPx) return camera;
-  const factor = Math.max(card.widthPx / Math.max(widthPx, 1), card.heightPx / Math.max(heightPx, 1));
-  return { ...camera, unitsPerPx: camera.unitsPerPx * factor };
-}
-
-const clipDto = ({ name, kind, keeps, isOn, centre, half, orientation: q }: ClipVolume): CardClipDto => ({
-  ...{ name, kind, keeps, isOn, centre, half },
-  ...{ qx: q.x, qy: q.y, qz: q.z, qw: q.w },
-});
-
-export function shownNow(pane: PaneStore, drawing: DrawingStore, clips: ClipsStore): CardShowsDto {
-  const { drawing: dto, layers, hidden, hiddenObjects } = drawing.getState();
-  return {
-    ...(dto.kind === 'solid' ? { look: pane.getState().look } : {}),
-    hiddenLayers: layers.filter(({ id }) => hidden.has(id)).map(({ name }) => name),
-    hiddenObjects: hiddenObjects ? rangesOf(dto.counts.objects, (object) => hiddenObjects.has(object)) : '',
-    revision: dto.revision,
-    clips: clips.getState().volumes.map(clipDto),
-  };
-}
-
-const isLook = (look: string | undefined): look is SolidLook => solidLooks.some((one) => one === look);
-
-function showAs(shows: CardShowsDto, pane: PaneStore, drawing: DrawingStore, clips: ClipsStore): void {
-  const own = drawing.getState();
-  const { layers } = own;
-  const isHidden = new Set(shows.hiddenLayers);
-  const ids = (wanted: boolean): number[] =>
-    layers.filter(({ name }) => isHidden.has(name) === wanted).map(({ id }) => id);
-  own.setLayersVisible(ids(false), true);
-  own.setLayersVisible(ids(true), false);
-  own.showAllObjects();
-  // the objects of another import are others
-  if (shows.revision === own.drawing.revision && shows.hiddenObjects !== '')
-    own.hideObjects(numbersOfRanges(shows.hiddenObjects, own.drawing.counts.objects));
-  if (isLook(shows.look)) pane.getState().setLook(shows.look);
-  clips
-    .getState()
-    .replace(
-      shows.clips.map(({ qx, qy, qz, qw, ...clip }) => ({ ...clip, orientation: { x: qx, y: qy, z: qz, w: qw } })),
-    );
-}
+export const fittingCamera = (card: Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx'>, viewport: Viewport): Camera =>
+  fitView(cameraFromDto(card.camera), card, viewport);
 
 /** In words, what restoring a card would change. */
 export function differences(card: CardDto, camera: Camera, viewport: Viewport, now: CardShowsDto): string[] {
@@ -234,6 +188,7 @@ export function differences(card: CardDto, camera: Camera, viewport: Viewport, n
   if (layers > 0) told.push(layers === 1 ? '1 layer' : `${layers} layers`);
   if (card.shows.hiddenObjects !== now.hiddenObjects && card.shows.revision === now.revision)
     told.push('hidden objects');
+  if ((card.shows.kindsOff ?? []).join() !== (now.kindsOff ?? []).join()) told.push('kinds of things');
   if (JSON.stringify(card.shows.clips) !== JSON.stringify(now.clips)) told.push('clips');
   return told;
 }

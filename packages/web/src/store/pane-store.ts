@@ -21,8 +21,10 @@ import { orbitByHand, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import { middleOfSeen } from '@gull-pane/core/camera/middle-of-seen';
 import { focusedAt, zoomAboutPoint } from '@gull-pane/core/camera/projection';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
+import { fitView } from '@gull-pane/core/camera/fit-view';
 import type { Intent } from '@gull-pane/core/intent/intents';
 import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
+import { allLooks, type PaneLooks } from '../render/pane-view';
 import {
   branchOf,
   currentCamera,
@@ -63,6 +65,10 @@ export interface PaneState {
   readonly drifts: boolean;
   /** While a model turns, only what is picked shows. */
   readonly turnsAlone: boolean;
+  /** The whole drawing is shown small in a corner, with the frame of what the pane shows. */
+  readonly hasOverview: boolean;
+  /** Which kinds of things are shown, and how. */
+  readonly kinds: PaneLooks;
   /** Place on the branch being walked while it is scrubbed, from 0, in between allowed; null otherwise. */
   readonly scrubAt: number | null;
 }
@@ -87,10 +93,12 @@ export interface PaneActions {
   endScrub(): void;
   setCursor(at: ScreenPoint | null): void;
   readonly setLook: (look: SolidLook) => void;
+  readonly setKinds: (change: Partial<PaneLooks>) => void;
   readonly setOrbitMode: (mode: OrbitMode) => void;
   readonly setLocked: (isLocked: boolean) => void;
   readonly setDrifts: (drifts: boolean) => void;
   readonly setTurnsAlone: (turnsAlone: boolean) => void;
+  readonly setOverview: (hasOverview: boolean) => void;
   /** A drift stands still; nothing else changes. */
   readonly endDrift: () => void;
   /** Shows a view as part of a drag, and what it turns about. */
@@ -105,6 +113,8 @@ export interface PaneActions {
   readonly isHeld: () => boolean;
   /** The view with its target at the surface that is seen at a place, so that steps mean what lies there. */
   readonly atSurface: (camera: Camera, viewport: Viewport, at: ScreenPoint) => Camera;
+  /** Shows what a pane that it is tied to makes it show. @param kind of the step on the trail; none while it goes on */
+  readonly follow: (camera: Camera, kind: StepKind | null) => void;
   /** Moves a running flight on; called once a frame. */
   advance(): void;
 }
@@ -124,6 +134,8 @@ export interface PaneSurroundings {
   readonly glides: () => boolean;
   /** The view to begin with; everything fitted if absent. */
   readonly initial?: Camera;
+  /** The size of the pane that it was taken in; of one of another size all that was seen is shown. */
+  readonly initialSize?: Viewport;
   /** Where the pane has been before; the view to begin with is its next one. */
   readonly trail?: Trail;
 }
@@ -140,6 +152,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
   const { limits, now } = around;
   let flight: { readonly path: Flight; readonly startMs: number; readonly isEased: boolean } | null = null;
   let hasSize = false;
+  /** What a tie made it show before it had a size. */
+  let begun: Camera | null = null;
   const { solid } = around;
   /** In a drag of a perspective view the depth of what was grabbed has been found. */
   let isFocused = false;
@@ -240,12 +254,15 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       wantsUnlock: false,
       drifts: false,
       turnsAlone: false,
+      hasOverview: false,
+      kinds: allLooks,
 
       resize(viewport) {
         if (viewport.widthPx === get().viewport.widthPx && viewport.heightPx === get().viewport.heightPx) return;
         if (!hasSize && viewport.widthPx > 0 && viewport.heightPx > 0) {
           hasSize = true;
-          const camera = around.initial ?? showAll(get().camera, viewport);
+          const { initial, initialSize = viewport } = around;
+          const camera = begun ?? (initial ? fitView(initial, initialSize, viewport) : showAll(get().camera, viewport));
           const trail = around.trail ? record(around.trail, camera, 'open', now()) : startTrail(camera, now());
           set({ viewport, camera, trail });
         } else set({ viewport });
@@ -371,6 +388,11 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       setLook(look) {
         set({ look });
       },
+      setKinds(change) {
+        const kinds = { ...get().kinds, ...change };
+        const names = Object.keys(kinds) as (keyof PaneLooks)[];
+        if (names.some((name) => kinds[name] !== get().kinds[name])) set({ kinds });
+      },
       setOrbitMode(orbitMode) {
         set({ orbitMode });
       },
@@ -382,9 +404,19 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         set({ drifts });
       },
       dragTo: drag,
+      follow(camera, kind) {
+        drift = null;
+        if (!hasSize) begun = camera;
+        if (!sameCamera(camera, get().camera) || flight) drag(camera);
+        const { trail } = get();
+        if (kind && !sameCamera(currentCamera(trail), camera)) set({ trail: record(trail, camera, kind, now()) });
+      },
       isHeld,
       setTurnsAlone(turnsAlone) {
         set({ turnsAlone });
+      },
+      setOverview(hasOverview) {
+        set({ hasOverview });
       },
       lookAlong(camera, pivot) {
         drag(camera);

@@ -22,6 +22,8 @@ interface Preferences {
   readonly own: { readonly base: ProfileId; readonly changes: Bindings };
   readonly percentPerNotch: number;
   readonly isWheelReversed: boolean;
+  /** Whether other panes show where the cursor points. */
+  readonly echoes: boolean;
   /** Whether a pan goes on with the speed of the hand. */
   readonly glides: boolean;
   /** Hints of a first visit that were closed: they never come again. */
@@ -45,6 +47,7 @@ export const usePreferences = create<Preferences>()(
       own: { base: 'wheel-button', changes: {} },
       percentPerNotch: notchPercent.usual,
       isWheelReversed: false,
+      echoes: true,
       glides: true,
       closedHints: [],
       mmPerPx: MM_PER_CSS_PX,

@@ -52,6 +52,8 @@ export interface ToolState {
   /** What a held key borrows. */
   readonly borrowed: string | null;
   readonly states: ToolStates;
+  /** The pane that the tool in hand was used in last. */
+  readonly inPane: string | null;
   /** What the cursor is drawn to. */
   readonly snap: Snap | null;
   /** Takes a tool in hand, or puts it away if it is. */
@@ -60,8 +62,10 @@ export interface ToolState {
   borrow(act: string | null): void;
   setSnap(snap: Snap | null): void;
   setRatio(ratio: number): void;
-  /** Lets the tool in hand see a sample. @returns what it wants of the view */
-  feed(sample: Sample, view: ToolView): readonly Intent[];
+  /** Lets the tool in hand see a sample. @param pane where it was made @returns what it wants of the view */
+  feed(sample: Sample, view: ToolView, pane: string): readonly Intent[];
+  /** Points of tools are forgotten: another drawing is worked in, which has places of its own. */
+  readonly forgetPoints: () => void;
 }
 
 export type ToolStore = StoreApi<ToolState>;
@@ -111,6 +115,7 @@ export function createToolStore(): ToolStore {
       borrowed: null,
       states: fresh(),
       snap: null,
+      inPane: null,
       toggle(tool) {
         const { working, interrupting } = get();
         if (tool === interrupting || (tool === working && interrupting === null)) get().leave();
@@ -132,7 +137,12 @@ export function createToolStore(): ToolStore {
         const { states } = get();
         set({ states: { ...states, lens: { ...states.lens, ratio } } });
       },
-      feed(sample, view) {
+      forgetPoints() {
+        const { lens } = get().states;
+        set({ states: { ...fresh(), lens: { ...lens, at: null } }, snap: null });
+      },
+      feed(sample, view, pane) {
+        if (get().inPane !== pane) set({ inPane: pane });
         const tool = leftButtonFor(get());
         const { state, intents } = stepOf(tool, get().states, sample, view);
         if (state !== get().states[tool]) set({ states: { ...get().states, [tool]: state } });

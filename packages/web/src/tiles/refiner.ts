@@ -1,7 +1,7 @@
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { RefinedFills } from '@gull-pane/core/pyramid/refine-fills';
 import type { FineContent } from './tile-content';
-import type { RefineOrder, TilePart } from './tile-worker';
+import type { RefineOrder } from './tile-worker';
 import type { TileLoader } from './tile-cache';
 
 /** An exact form and for what it is good. */
@@ -15,7 +15,9 @@ export interface Fine<T> {
 export type FineLines = Fine<FineContent>;
 export type FineFills = Fine<RefinedFills>;
 
-const keyOf = ({ part, tile }: { readonly part: TilePart; readonly tile: number }): string => `${part} ${tile}`;
+/** Each pane has its own exact form of a part. */
+type Ordered = Pick<RefineOrder, 'pane' | 'part' | 'tile'>;
+const keyOf = ({ pane, part, tile }: Ordered): string => `${pane} ${part} ${tile}`;
 
 /** Gets the exact form of coarse lines and areas from a worker: one order a part at a time, the last wish wins. */
 export class Refiner {
@@ -44,8 +46,8 @@ export class Refiner {
   }
 
   /** Whether something is being made for a part of a tile. */
-  isBusyWith(tile: number, part: TilePart): boolean {
-    return this.#running.has(keyOf({ tile, part }));
+  isBusyWith(ordered: Ordered): boolean {
+    return this.#running.has(keyOf(ordered));
   }
 
   order(order: RefineOrder): void {

@@ -34,6 +34,8 @@ export type TilePart = 'lines' | 'fills';
 /** Asks for the exact form of a tile's coarse lines or areas. */
 export interface RefineOrder {
   readonly kind: 'refine';
+  /** For whom. */
+  readonly pane: string;
   readonly part: TilePart;
   readonly tile: number;
   readonly url: string;

@@ -1,5 +1,5 @@
-import { LinearSRGBColorSpace, WebGLRenderer } from 'three';
 import { sameCamera, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import { borrowSideRenderer, returnSideRenderer } from '../render/side-renderer';
 import { makePicture } from '../render/make-picture';
 import type { Picture, Scene } from '../render/scene';
 import type { PaneView } from '../render/pane-view';
@@ -27,7 +27,7 @@ export interface Wanted {
  * canvas of its own. Bounded: the oldest pictures are given up and made again when they are looked at.
  */
 export class ThumbnailMaker {
-  readonly #renderer: WebGLRenderer;
+  readonly #renderer = borrowSideRenderer();
   readonly #letters = document.createElement('canvas');
   readonly #sheet = document.createElement('canvas');
   #picture: Picture;
@@ -45,11 +45,6 @@ export class ThumbnailMaker {
     /** All of a view but its camera and its size. */
     private readonly shown: () => Omit<PaneView, 'camera' | 'viewport'>,
   ) {
-    this.#renderer = new WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
-    this.#renderer.outputColorSpace = LinearSRGBColorSpace;
-    this.#renderer.autoClear = false;
-    this.#renderer.sortObjects = false;
-    this.#renderer.setSize(THUMBNAIL.widthPx, THUMBNAIL.heightPx, false);
     for (const canvas of [this.#letters, this.#sheet])
       Object.assign(canvas, { width: THUMBNAIL.widthPx, height: THUMBNAIL.heightPx });
     this.#picture = this.#startPicture();
@@ -93,7 +88,7 @@ export class ThumbnailMaker {
     window.clearTimeout(this.#timer);
     this.#wanted = [];
     this.#picture.dispose();
-    this.#renderer.dispose();
+    returnSideRenderer();
     for (const picture of this.#pictures.values()) URL.revokeObjectURL(picture);
   }
 
@@ -120,6 +115,7 @@ export class ThumbnailMaker {
     const { camera, viewport } = next;
     const factor = Math.max(viewport.widthPx / THUMBNAIL.widthPx, viewport.heightPx / THUMBNAIL.heightPx);
     const small = { ...camera, unitsPerPx: camera.unitsPerPx * factor };
+    this.#fit();
     this.#picture.drawOnePass({ ...this.shown(), camera: small, viewport: THUMBNAIL }, MOST_WEIGHT);
     this.#waitingSinceMs ??= performance.now();
     if (this.#picture.pendingTiles > 0 && performance.now() - this.#waitingSinceMs < PATIENCE_MS) {
@@ -139,6 +135,13 @@ export class ThumbnailMaker {
       'image/webp',
       0.8,
     );
+  }
+
+  /** Others draw with the same renderer. */
+  #fit(): void {
+    const { width, height } = this.#renderer.domElement;
+    const { widthPx, heightPx } = THUMBNAIL;
+    if (width !== widthPx || height !== heightPx) this.#renderer.setSize(widthPx, heightPx, false);
   }
 
   #keep(camera: Camera, picture: string): void {

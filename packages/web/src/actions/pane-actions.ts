@@ -1,0 +1,178 @@
+import {
+  AppWindow,
+  Columns2,
+  Expand,
+  Fullscreen,
+  LayoutGrid,
+  Map as MapIcon,
+  PanelsTopLeft,
+  Radio,
+  RectangleHorizontal,
+  Rows2,
+  SquareSplitHorizontal,
+  Undo2,
+  X,
+} from 'lucide-react';
+import { MOST_PANES, panesOf } from '@gull-pane/core/panes/tiling';
+import { usePreferences } from '../store/preferences-store';
+import type { Action, ActionTarget } from './action';
+
+const countOf = ({ panes }: ActionTarget): number => panesOf(panes.getState().tiling).length;
+const hasSeveral = (target: ActionTarget): boolean => countOf(target) > 1;
+const idOf = ({ pane }: ActionTarget): string => pane.getState().id;
+
+export const splitAction: Action = {
+  id: 'split-side-by-side',
+  name: 'Split side by side',
+  sentence: 'Halves the pane: a new one at its right shows the same.',
+  keys: ['F2'],
+  icon: Columns2,
+  run: (target) => void target.panes.getState().split('row', idOf(target)),
+  isEnabled: (target) => countOf(target) < MOST_PANES,
+};
+
+export const splitBelowAction: Action = {
+  id: 'split-below',
+  name: 'Split one above the other',
+  sentence: 'Halves the pane: a new one below it shows the same.',
+  keys: ['Shift+F2'],
+  icon: Rows2,
+  run: (target) => void target.panes.getState().split('column', idOf(target)),
+  isEnabled: (target) => countOf(target) < MOST_PANES,
+};
+
+export const closePaneAction: Action = {
+  id: 'close-pane',
+  name: 'Close this pane',
+  sentence: 'Its neighbour takes its place; it can be brought back.',
+  keys: ['F4'],
+  icon: X,
+  run: (target) => target.panes.getState().close(idOf(target)),
+  isEnabled: hasSeveral,
+};
+
+export const fillAreaAction: Action = {
+  id: 'fill-area',
+  name: 'Fill the area',
+  sentence: 'The pane takes all room; once more, and all panes are back just as they were.',
+  keys: ['F8'],
+  icon: Expand,
+  run: (target) => target.panes.getState().fill(idOf(target)),
+  isEnabled: hasSeveral,
+  isOn: ({ panes }) => panes.getState().filled !== null,
+};
+
+export const nextPaneAction: Action = {
+  id: 'next-pane',
+  name: 'Next pane',
+  sentence: 'Keys and buttons act on the next pane.',
+  keys: ['F6'],
+  icon: SquareSplitHorizontal,
+  run: (target) => focusPane(target, 1),
+  isEnabled: hasSeveral,
+};
+
+export const previousPaneAction: Action = {
+  id: 'previous-pane',
+  name: 'Previous pane',
+  sentence: 'Keys and buttons act on the pane before.',
+  keys: ['Shift+F6'],
+  icon: SquareSplitHorizontal,
+  run: (target) => focusPane(target, -1),
+  isEnabled: hasSeveral,
+};
+
+function focusPane({ panes }: ActionTarget, by: 1 | -1): void {
+  panes.getState().step(by);
+  const { active } = panes.getState();
+  document.querySelector<HTMLElement>(`[data-pane="${active}"] .pane-surface`)?.focus({ preventScroll: true });
+}
+
+export const fitAllPanesAction: Action = {
+  id: 'fit-all-panes',
+  name: 'Fit all panes',
+  sentence: 'Every pane shows all of its drawing.',
+  keys: ['6'],
+  icon: Fullscreen,
+  run: ({ panes }) => panes.getState().fitAll(),
+};
+
+export const echoAction: Action = {
+  id: 'echo',
+  name: 'Echo of the cursor',
+  sentence: 'Other panes show where the cursor points, or stop showing it.',
+  keys: ['7'],
+  icon: Radio,
+  run() {
+    const { echoes, set } = usePreferences.getState();
+    set({ echoes: !echoes });
+  },
+  isOn: () => usePreferences.getState().echoes,
+};
+
+export const overviewAction: Action = {
+  id: 'overview',
+  name: 'Overview',
+  sentence: 'Shows the whole drawing small in a corner, with the frame of this pane to drag; or puts it away.',
+  keys: ['8'],
+  icon: MapIcon,
+  run({ pane }) {
+    const { hasOverview, setOverview } = pane.getState();
+    setOverview(!hasOverview);
+  },
+  isOn: ({ pane }) => pane.getState().hasOverview,
+};
+
+export const planAndModelAction: Action = {
+  id: 'plan-and-model',
+  name: 'Plan left, model right',
+  sentence: 'Lays the plan and the model of one place side by side, tied to the same place and scale.',
+  keys: ['Shift+F8'],
+  icon: PanelsTopLeft,
+  run: ({ panes }) => void panes.getState().planAndModel(),
+};
+
+export const ownWindowAction: Action = {
+  id: 'own-window',
+  name: 'In a window of its own',
+  sentence: 'Takes the pane out to a window for a second screen; its ties and the echo go on.',
+  keys: ['9'],
+  icon: AppWindow,
+  run: (target) => target.panes.getState().openApart(idOf(target)),
+  isEnabled: hasSeveral,
+};
+
+export const undoPanesAction: Action = {
+  id: 'undo-panes',
+  name: 'Bring the panes back',
+  sentence: 'Takes back the last change of the arrangement: a pane closed, a tiling laid.',
+  keys: ['Shift+F4'],
+  icon: Undo2,
+  run: ({ panes }) => panes.getState().undo(),
+  isEnabled: ({ panes }) => panes.getState().canUndo,
+};
+
+export const arrangementsAction: Action = {
+  id: 'arrangements',
+  name: 'Arrangements',
+  sentence: 'Opens the shelf at how panes lie side by side.',
+  keys: ['F9'],
+  icon: LayoutGrid,
+  run: () => usePreferences.getState().set({ isShelfOpen: true, shelfPanel: 'panes' }),
+};
+
+export const onePaneAction: Action = {
+  id: 'one-pane',
+  name: 'Only this pane',
+  sentence: 'Closes all others; they can be brought back.',
+  keys: ['Shift+F9'],
+  icon: RectangleHorizontal,
+  run: (target) => target.panes.getState().lay({ pane: '0' }),
+  isEnabled: hasSeveral,
+};
+
+export const paneActions: readonly Action[] = [
+  ...[splitAction, splitBelowAction, fillAreaAction, closePaneAction, onePaneAction, undoPanesAction],
+  ...[nextPaneAction, previousPaneAction, fitAllPanesAction, planAndModelAction, arrangementsAction],
+  ...[ownWindowAction, overviewAction, echoAction],
+];

@@ -1,0 +1,228 @@
+import { USUAL_FOV_RAD, cameraAxes, eyeOf, screenToWorld, widthWorld } from '@gull-pane/core/camera/camera';
+import { scaleDenominator } from '@gull-pane/core/camera/scale';
+import { branchPosition } from '@gull-pane/core/trail/trail';
+import type { ActionTarget } from '../actions/action';
+import type { SnapFinder } from '../input/pane-hands';
+import { reportPane } from '../inspect/inspection';
+import { DrawingScene } from '../render/drawing-scene';
+import { GroundSheet } from '../render/ground-sheet';
+import type { PaneView } from '../render/pane-view';
+import type { Scene } from '../render/scene';
+import { SolidScene } from '../render/solid-scene';
+import { Stage } from '../render/stage';
+import type { OpenDrawing } from '../session/open-drawing';
+import type { GroundPlan } from '../store/ground-plan-store';
+import type { PaneStore } from '../store/pane-store';
+import { usePreferences } from '../store/preferences-store';
+import { toolInHand } from '../store/tool-store';
+import { groundOf } from '../theme/themes';
+import { startTileWorker } from '../tiles/start-tile-worker';
+import { ThumbnailMaker } from '../trail/thumbnail-maker';
+
+/** The picture of a view card, px. */
+const CARD_PX = { width: 320, height: 200 } as const;
+/** So near a point is drawn, CSS px. */
+const SNAP_PX = 12;
+
+export interface ShownDrawing {
+  readonly scene: Scene;
+  readonly findSnap: SnapFinder;
+  /** Something that makes thumbnails of this pane's views; whoever asks disposes of it. */
+  readonly startMaker: () => ThumbnailMaker;
+  readonly stop: () => void;
+}
+
+/** All of a pane's view but its camera and its size. */
+const shownBy = ({ drawing, pane, clips }: ActionTarget): Omit<PaneView, 'camera' | 'viewport'> => {
+  const { look, kinds } = pane.getState();
+  return { hidden: drawing.getState().hidden, looks: kinds, look, clips: clips.getState().volumes, sheet: null };
+};
+
+/** Ties a pane's stores to its picture. */
+export function showDrawing(
+  surface: HTMLElement,
+  lines: HTMLCanvasElement,
+  letters: HTMLCanvasElement,
+  target: ActionTarget,
+  open: OpenDrawing,
+): ShownDrawing {
+  const { drawing, pane, clips, groundPlan, seen } = target;
+  const { id } = pane.getState();
+  const scene = open.enterScene(id);
+  const ground: { sheet: GroundSheet | null } = { sheet: null };
+  const stage = new Stage(
+    lines,
+    letters,
+    {
+      id,
+      advance: () => pane.getState().advance(),
+      view: () => {
+        const { camera, viewport } = pane.getState();
+        return { ...shownBy(target), camera, viewport, sheet: ground.sheet };
+      },
+    },
+    scene,
+  );
+  const lay = (plan: GroundPlan | null): void => {
+    ground.sheet?.dispose();
+    ground.sheet = plan && makeSheet(id, plan, stage.redraw);
+    stage.redraw();
+  };
+  const laid = groundPlan.subscribe(({ plan }, before) => {
+    if (plan !== before.plan) lay(plan);
+  });
+  lay(groundPlan.getState().plan);
+  const measure = (): void => {
+    const { clientWidth, clientHeight } = surface;
+    stage.resize(clientWidth, clientHeight, window.devicePixelRatio);
+    pane.getState().resize({ widthPx: clientWidth, heightPx: clientHeight });
+  };
+  const observer = new ResizeObserver(measure);
+  observer.observe(surface);
+  measure();
+  void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
+  seen.picture = () => smallPicture(CARD_PX, lines, letters);
+  const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
+  let maker: ThumbnailMaker | null = null;
+  const hide = (): void => scene.hideObjects(id, drawing.getState().hiddenObjects);
+  hide();
+  const stops = [
+    ...(scene instanceof SolidScene ? markObjects(scene, target) : []),
+    laid,
+    () => {
+      seen.picture = null;
+    },
+    () => ground.sheet?.dispose(),
+    drawing.subscribe(({ hiddenObjects }, before) => {
+      if (hiddenObjects === before.hiddenObjects) return;
+      hide();
+      maker?.forget();
+    }),
+    scene.onChange(stage.wake),
+    pane.subscribe(stage.wake),
+    clips.subscribe(({ volumes }, before) => {
+      if (volumes === before.volumes) return;
+      maker?.forget();
+      stage.wake();
+    }),
+    drawing.subscribe(stage.wake),
+    usePreferences.subscribe(({ theme }, before) => {
+      if (theme === before.theme) return;
+      scene.setGround(groundOf(theme));
+      lay(groundPlan.getState().plan);
+      maker?.forget();
+      stage.wake();
+    }),
+    reportPane(id, () => {
+      const { tools, picks, sight, panes } = target;
+      return {
+        ...inspectPane(surface, stage, pane),
+        active: panes.getState().active === id,
+        drawingId: drawing.getState().drawing.id,
+        cachedBytes: scene.cachedBytes,
+        thumbnails: maker?.kept ?? 0,
+        tool: toolInHand(tools.getState()),
+        picked: picks.getState().picked.size,
+        lost: sight.getState().isLost,
+      };
+    }),
+  ];
+  return {
+    scene,
+    startMaker: () => (maker = new ThumbnailMaker(scene, id, isCalm, () => shownBy(target))),
+    findSnap: (at) => {
+      const { camera, viewport } = pane.getState();
+      const { hidden } = drawing.getState();
+      return scene.findSnap(id, screenToWorld(camera, viewport, at), SNAP_PX * camera.unitsPerPx, hidden);
+    },
+    stop: () => {
+      for (const stop of stops) stop();
+      observer.disconnect();
+      stage.dispose();
+      open.leaveScene(id);
+    },
+  };
+}
+
+/** Tells a solid's scene how the pane shows its objects. @returns what ends it */
+function markObjects(scene: SolidScene, { drawing, pane, picks, seen, clips }: ActionTarget): (() => void)[] {
+  const { id } = pane.getState();
+  seen.surface = scene.surface(id, () => clips.getState().volumes);
+  const mark = (): void => {
+    const { picked, hovered } = picks.getState();
+    const { turnsAlone, pivot } = pane.getState();
+    const isAlone = turnsAlone && pivot !== null && picked.size > 0;
+    const hiddenLayers = drawing.getState().hidden;
+    scene.mark(id, { hiddenLayers, picked, hovered: hovered?.object ?? null, isAlone });
+  };
+  mark();
+  return [
+    drawing.subscribe(mark),
+    picks.subscribe(mark),
+    () => {
+      seen.surface = null;
+    },
+    pane.subscribe(({ pivot, turnsAlone }, before) => {
+      if ((pivot === null) !== (before.pivot === null) || turnsAlone !== before.turnsAlone) mark();
+    }),
+  ];
+}
+
+/** What canvases show, as a small picture in a data address: their middle in the picture's shape. */
+export function smallPicture(
+  size: { readonly width: number; readonly height: number },
+  ...canvases: readonly HTMLCanvasElement[]
+): string {
+  const [first] = canvases;
+  if (!first || first.width === 0) return '';
+  const small = document.createElement('canvas');
+  Object.assign(small, size);
+  const paper = small.getContext('2d');
+  if (!paper) return '';
+  const scale = Math.min(first.width / size.width, first.height / size.height);
+  const [width, height] = [size.width * scale, size.height * scale];
+  const [x, y] = [(first.width - width) / 2, (first.height - height) / 2];
+  for (const canvas of canvases) paper.drawImage(canvas, x, y, width, height, 0, 0, size.width, size.height);
+  const picture = small.toDataURL('image/webp', 0.75);
+  return picture.length < 40_000 ? picture : '';
+}
+
+/** @param onChange called when more of the plan has come */
+function makeSheet(id: string, { drawing, tileset, hidden }: GroundPlan, onChange: () => void): GroundSheet {
+  const scene = new DrawingScene(drawing, tileset, groundOf(usePreferences.getState().theme), startTileWorker);
+  const { min, max } = drawing.extents!;
+  const sheet = new GroundSheet(id, scene, { minX: min.x, minY: min.y, maxX: max.x, maxY: max.y }, hidden);
+  scene.onChange(() => {
+    if (!sheet.isWhole) onChange();
+  });
+  return sheet;
+}
+
+type PaneReport = ReturnType<Parameters<typeof reportPane>[1]>;
+type Told = 'active' | 'drawingId' | 'cachedBytes' | 'thumbnails' | 'tool' | 'picked' | 'lost';
+
+function inspectPane(surface: HTMLElement, stage: Stage, pane: PaneStore): Omit<PaneReport, Told> {
+  const { id, camera, viewport, trail, isFlying } = pane.getState();
+  const { x, y, width, height } = surface.getBoundingClientRect();
+  return {
+    id,
+    rect: { x, y, width, height },
+    camera: {
+      projection: camera.projection,
+      eye: eyeOf(camera, viewport),
+      target: camera.target,
+      up: cameraAxes(camera).up,
+      ...(camera.projection === 'parallel'
+        ? { widthWorld: widthWorld(camera, viewport) }
+        : { fovRad: camera.fovRad ?? USUAL_FOV_RAD }),
+    },
+    scaleDenominator: scaleDenominator(camera, usePreferences.getState().mmPerPx),
+    drawn: stage.counts,
+    pendingTiles: stage.pendingTiles,
+    frameMs: stage.frameMs,
+    history: branchPosition(trail),
+    frames: stage.frames,
+    flying: isFlying,
+    settled: stage.isSettled && !isFlying,
+  };
+}

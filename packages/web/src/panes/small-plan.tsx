@@ -1,0 +1,48 @@
+import { useEffect, useMemo, useState } from 'react';
+import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
+import { fitSupport } from '@gull-pane/core/camera/fit-support';
+import type { ActionTarget } from '../actions/action';
+import type { Scene } from '../render/scene';
+import { THUMBNAIL, ThumbnailMaker } from '../trail/thumbnail-maker';
+
+/** The view of a small picture of a whole drawing from straight above. */
+export function usePlanCamera({ pane, drawing }: ActionTarget): Camera {
+  return useMemo<Camera>(() => {
+    const { limits } = pane.getState();
+    const support = drawing.getState().layers.flatMap((layer) => layer.support);
+    return fitSupport(planCamera({ x: 0, y: 0, z: 0 }, 1), THUMBNAIL, support, limits);
+  }, [pane, drawing]);
+}
+
+/** That picture, made once nothing else is going on; undefined until then. @param name tells it from others of the pane */
+export function usePlanPicture(
+  { pane, drawing }: ActionTarget,
+  scene: Scene,
+  camera: Camera,
+  name: string,
+): string | undefined {
+  const [picture, setPicture] = useState<string>();
+  useEffect(() => {
+    const maker = new ThumbnailMaker(
+      scene,
+      `${pane.getState().id}/${name}`,
+      () => !pane.getState().isFlying,
+      () => ({
+        ...{ hidden: drawing.getState().hidden, looks: pane.getState().kinds },
+        ...{ look: 'shaded', clips: [], sheet: null },
+      }),
+    );
+    const stops = [
+      maker.onMade(() => setPicture(maker.of(camera))),
+      drawing.subscribe(({ hidden, hiddenObjects }, before) => {
+        if (hidden !== before.hidden || hiddenObjects !== before.hiddenObjects) maker.forget();
+      }),
+    ];
+    maker.want([{ camera, viewport: THUMBNAIL }]);
+    return () => {
+      for (const stop of stops) stop();
+      maker.dispose();
+    };
+  }, [pane, drawing, scene, camera, name]);
+  return picture;
+}

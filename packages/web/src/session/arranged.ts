@@ -1,0 +1,100 @@
+import { pruned } from '@gull-pane/core/trail/trail';
+import { closePane, panesOf } from '@gull-pane/core/panes/tiling';
+import { readDto } from '@gull-pane/protocol/dto';
+import { ArrangedDto, MOST_VIEWS_OF_A_PANE, type ArrangedPaneDto } from '@gull-pane/protocol/arrangements';
+import type { ActionTarget } from '../actions/action';
+import { cameraFromDto, cameraToDto } from '../store/camera-dto';
+import { trailFromDto, trailToDto } from '../store/keep-trail';
+import { showAs, shownNow } from '../store/pane-shows';
+import type { PanesState } from '../store/panes-store';
+import { destinationOf } from './follow-ties';
+import type { PaneStart } from './pane-target';
+
+/** What a pane shows, and how, as it is kept. */
+export function arrangedPane(id: string, target: ActionTarget): ArrangedPaneDto {
+  const { viewport, isLocked, drifts, turnsAlone, orbitMode, trail } = target.pane.getState();
+  return {
+    ...{ pane: id, drawingId: target.drawing.getState().drawing.id, camera: cameraToDto(destinationOf(target)) },
+    // a pane that wasn't laid out yet has no size
+    ...{ widthPx: Math.max(viewport.widthPx, 1), heightPx: Math.max(viewport.heightPx, 1) },
+    ...{ shows: shownNow(target), isLocked, drifts, turnsAlone, orbitMode },
+    trail: trailToDto(pruned(trail, MOST_VIEWS_OF_A_PANE)),
+  };
+}
+
+/** How all panes lie and what they show, as it is kept. */
+export function arrangedNow(
+  { tiling, ties, active }: PanesState,
+  targetOf: (pane: string) => ActionTarget | undefined,
+): ArrangedDto {
+  const panes = panesOf(tiling);
+  return {
+    ...{ tiling, active },
+    panes: panes.flatMap((pane) => {
+      const target = targetOf(pane);
+      return target ? [arrangedPane(pane, target)] : [];
+    }),
+    ties: ties
+      .filter(({ one, other }) => panes.includes(one) && panes.includes(other))
+      .map(({ one, other, place, scale, direction }) => ({ one, other, place, scale, direction })),
+  };
+}
+
+/** What a kept pane begins with. */
+export function startOf({ camera, widthPx, heightPx, trail }: ArrangedPaneDto): PaneStart {
+  const kept = trailFromDto(trail);
+  return { camera: cameraFromDto(camera), size: { widthPx, heightPx }, ...(kept ? { trail: kept } : {}) };
+}
+
+/** Gives a pane that was just made all that is kept of it but its view. */
+export function dressAs(
+  target: ActionTarget,
+  { shows, isLocked, drifts, turnsAlone, orbitMode }: ArrangedPaneDto,
+): void {
+  showAs(shows, target);
+  const { setLocked, setDrifts, setTurnsAlone, setOrbitMode } = target.pane.getState();
+  setLocked(isLocked);
+  setDrifts(drifts);
+  setTurnsAlone(turnsAlone);
+  setOrbitMode(orbitMode);
+}
+
+/** An arrangement without the panes whose drawings can't be had; null if none is left. */
+export function withoutPanes(arranged: ArrangedDto, isThere: (drawingId: string) => boolean): ArrangedDto | null {
+  const panes = arranged.panes.filter(({ drawingId }) => isThere(drawingId));
+  const names = new Set(panes.map(({ pane }) => pane));
+  const tiling = panesOf(arranged.tiling).reduce<ArrangedDto['tiling'] | null>(
+    (rest, pane) => (rest === null || names.has(pane) ? rest : closePane(rest, pane)),
+    arranged.tiling,
+  );
+  const [first] = panes;
+  if (!tiling || !first) return null;
+  return {
+    ...{ tiling, panes },
+    ties: arranged.ties.filter(({ one, other }) => names.has(one) && names.has(other)),
+    active: names.has(arranged.active) ? arranged.active : first.pane,
+  };
+}
+
+/** Where in the state of the browser's history entry the layout is kept. */
+const KEPT = 'gullPane';
+
+/** How the panes lay when this page was left or reloaded; null if there was one pane. */
+export function keptLayout(): ArrangedDto | null {
+  const state: unknown = history.state;
+  const kept = typeof state === 'object' && state !== null ? (state as Record<string, unknown>)[KEPT] : undefined;
+  if (kept === undefined) return null;
+  try {
+    return readDto(ArrangedDto, kept);
+  } catch {
+    return null; // of another version
+  }
+}
+
+/** Keeps the layout with the page's place in the browser's history, so that a reload brings it back. */
+export function keepLayout(path: string, arranged: ArrangedDto | null): void {
+  const state = { ...(history.state as object | null) } as Record<string, unknown>;
+  if (arranged) state[KEPT] = arranged;
+  else delete state[KEPT];
+  history.replaceState(state, '', path);
+}

@@ -1,0 +1,63 @@
+import type { Scene } from '../render/scene';
+import { DrawingScene } from '../render/drawing-scene';
+import { SolidScene } from '../render/solid-scene';
+import { FindClient, startFindWorker } from '../find/find-client';
+import { PickLine } from '../picking/pick-client';
+import { startPickWorker } from '../picking/start-pick-worker';
+import { createCardsStore, type CardsStore, type KeepingPane } from '../store/cards-store';
+import type { DrawingContent } from '../store/drawing-store';
+import { usePreferences } from '../store/preferences-store';
+import { groundOf } from '../theme/themes';
+import { startSolidTileWorker } from '../tiles/start-solid-tile-worker';
+import { startTileWorker } from '../tiles/start-tile-worker';
+
+/** A drawing that is open in one pane or several: what they share of it. */
+export interface OpenDrawing {
+  readonly content: DrawingContent;
+  readonly cards: CardsStore;
+  readonly found: FindClient;
+  /** Of flat drawings. */
+  readonly picking: PickLine;
+  /** Its tiles and what the graphics processor holds of them, from the first pane that asks to the last that leaves. */
+  readonly enterScene: (pane: string) => Scene;
+  readonly leaveScene: (pane: string) => void;
+  readonly close: () => void;
+}
+
+/** @param shown the pane of this drawing that was active last */
+export function openDrawing(content: DrawingContent, shown: () => KeepingPane): OpenDrawing {
+  const { id, revision } = content.drawing;
+  const files = `/api/drawings/${id}/tiles/r${revision}/`;
+  const found = new FindClient(`${files}texts.json`, startFindWorker);
+  const picking = new PickLine(files, startPickWorker);
+  let scene: Scene | null = null;
+  const inside = new Set<string>();
+  return {
+    content,
+    cards: createCardsStore(id, shown),
+    found,
+    picking,
+    enterScene(pane) {
+      inside.add(pane);
+      return (scene ??= makeScene(content));
+    },
+    leaveScene(pane) {
+      scene?.leave(pane);
+      inside.delete(pane);
+      if (inside.size > 0) return;
+      scene?.dispose();
+      scene = null;
+    },
+    close() {
+      found.close();
+      picking.close();
+    },
+  };
+}
+
+function makeScene({ drawing, tileset, solid }: DrawingContent): Scene {
+  const ground = groundOf(usePreferences.getState().theme);
+  return solid
+    ? new SolidScene(drawing, tileset, solid, ground, startSolidTileWorker)
+    : new DrawingScene(drawing, tileset, ground, startTileWorker);
+}

@@ -1,0 +1,146 @@
+import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
+import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
+import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import { emptyBox, middleOfBoxes } from '@gull-pane/core/geometry/box';
+import { supportOfVisible } from '@gull-pane/core/spatial/support';
+import type { Trail } from '@gull-pane/core/trail/trail';
+import type { ActionTarget } from '../actions/action';
+import { PickClient } from '../picking/pick-client';
+import type { Answers } from '../picking/pick-questions';
+import { SolidAnswers } from '../picking/solid-answers';
+import { MOST_CLIPS } from '../render/solid-materials';
+import { createClipsStore } from '../store/clips-store';
+import { createDrawingStore, type DrawingStore } from '../store/drawing-store';
+import { createFindStore } from '../store/find-store';
+import { createGroundPlanStore } from '../store/ground-plan-store';
+import type { PaneSight } from '../store/pane-parts';
+import { createPaneStore } from '../store/pane-store';
+import type { PanesStore } from '../store/panes-store';
+import { createPickStore } from '../store/pick-store';
+import { usePreferences } from '../store/preferences-store';
+import { createSightStore } from '../store/sight-store';
+import { createSixAxisStore } from '../store/six-axis-store';
+import { createStanceStore } from '../store/stance-store';
+import type { ToolStore } from '../store/tool-store';
+import type { UiStore } from '../store/ui-store';
+import { viewName } from '../store/view-name';
+import type { OpenDrawing } from './open-drawing';
+
+/** What a pane begins with. */
+export interface PaneStart {
+  readonly camera?: Camera;
+  /** The size of the pane that the camera was taken in. */
+  readonly size?: Viewport;
+  readonly trail?: Trail;
+  /** Ids of hidden layers; those that the file has switched off if absent. */
+  readonly hidden?: readonly number[];
+}
+
+/** What all panes have in common. */
+export interface Common {
+  readonly panes: PanesStore;
+  readonly tools: ToolStore;
+  readonly ui: UiStore;
+}
+
+/** What a pane of a drawing is, with all its stores. The watch over what it sees begins with `open`, which returns its end. */
+export function createPaneTarget(
+  id: string,
+  open: OpenDrawing,
+  { panes, tools, ui }: Common,
+  start: PaneStart,
+): { readonly target: ActionTarget; readonly watch: () => () => void } {
+  const { content, found, cards } = open;
+  const { solid } = content;
+  const drawing = createDrawingStore(content, start.hidden ?? null);
+  const seen: PaneSight = { surface: null, picture: null };
+  let clipped: readonly ClipVolume[] = [];
+  const pane = createPaneStore(id, {
+    limits: scaleLimitsFor(content.drawing.extents ?? emptyBox),
+    support: () => supportOf(drawing),
+    now: () => performance.now(),
+    prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
+    glides: () => usePreferences.getState().glides,
+    ...(solid
+      ? {
+          solid: {
+            surfaceAt: (camera, viewport, at) => seen.surface?.hit(camera, viewport, at)?.point ?? null,
+            middleOfPicked: () => {
+              const { picked } = picks.getState();
+              return picked.size > 0 ? middleOfBoxes(solid.boxes, picked) : null;
+            },
+          },
+        }
+      : {}),
+    ...(start.camera ? { initial: start.camera } : {}),
+    ...(start.size ? { initialSize: start.size } : {}),
+    ...(start.trail ? { trail: start.trail } : {}),
+  });
+  const asked: Answers = solid
+    ? new SolidAnswers(solid, {
+        view: () => pane.getState(),
+        surface: () => seen.surface,
+        shown: () => {
+          const { hidden, hiddenObjects } = drawing.getState();
+          return { hiddenLayers: hidden, mask: hiddenObjects, clips: clipped };
+        },
+      })
+    : new PickClient(open.picking);
+  asked.hide([...drawing.getState().hidden], null);
+  /** Fits look at what is shown: its hull has to be asked for where that isn't whole layers. */
+  const lookAgain = (): void => {
+    const isPart = drawing.getState().hiddenObjects !== null || clipped.some(({ isOn }) => isOn);
+    if (isPart) asked.askLatest('shown', null, (shownSupport) => drawing.setState({ shownSupport }));
+    else if (drawing.getState().shownSupport) drawing.setState({ shownSupport: null });
+  };
+  drawing.subscribe(({ hidden, hiddenObjects }, before) => {
+    if (hidden === before.hidden && hiddenObjects === before.hiddenObjects) return;
+    asked.hide([...hidden], hiddenObjects?.bytes ?? null);
+    lookAgain();
+  });
+  const picks = createPickStore(asked, pane);
+  const { sight, watch } = createSightStore(pane, drawing, picks, asked);
+  const clips = createClipsStore({
+    picked: () => [...(seen.surface?.cornersOf(picks.getState().picked) ?? [])],
+    all: () => supportOf(drawing),
+    faceAt: (at) => seen.surface?.hit(pane.getState().camera, pane.getState().viewport, at) ?? null,
+    cornersOf: (object) => seen.surface?.cornersOf(new Set([object])) ?? [],
+    most: MOST_CLIPS,
+  });
+  // fits and the way back look at what the clips leave
+  clips.subscribe(({ volumes }, before) => {
+    if (volumes === before.volumes) return;
+    clipped = volumes;
+    lookAgain();
+  });
+  const target: ActionTarget = {
+    ...{ pane, drawing, clips, seen, picks, asked, sight, panes, tools, ui, cards },
+    groundPlan: createGroundPlanStore(content.drawing),
+    sixAxis: createSixAxisStore(pane),
+    stance: createStanceStore({ pane, tools, world: () => seen.surface }),
+    finds: createFindStore(found, pane, drawing, picks),
+  };
+  return { target, watch };
+}
+
+/** What a pane's view might be called: by what is in its middle. */
+export async function suggestedName({ pane, drawing, seen }: ActionTarget, { found }: OpenDrawing): Promise<string> {
+  const { camera, viewport } = pane.getState();
+  const { solid, drawing: dto } = drawing.getState();
+  const middle = { x: viewport.widthPx / 2, y: viewport.heightPx / 2 };
+  let what: string | null = null;
+  if (solid) {
+    const object = seen.surface?.hit(camera, viewport, middle)?.object;
+    what = object === undefined ? null : (solid.names[object] ?? null);
+  } else what = await found.nearestText(camera.target, camera.unitsPerPx * Math.min(middle.x, middle.y));
+  return viewName(dto.kind, camera, usePreferences.getState().mmPerPx, what);
+}
+
+/** The points that a fit looks at: those of the visible layers, or of all where none of them has any. */
+function supportOf(drawing: DrawingStore): ArrayLike<number> {
+  const { layers, hidden, shownSupport } = drawing.getState();
+  if (shownSupport && shownSupport.length > 0) return shownSupport;
+  const supports = layers.map(({ id, support }) => ({ layer: id, points: support }));
+  const visible = supportOfVisible(supports, (layer) => !hidden.has(layer));
+  return visible.length > 0 ? visible : supportOfVisible(supports, () => true);
+}

@@ -1,0 +1,284 @@
+import { panesOf } from '@gull-pane/core/panes/tiling';
+import { followed, sharesGrid } from '@gull-pane/core/panes/tie';
+import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
+import type { ActionTarget } from '../actions/action';
+import { PaneHands } from '../input/pane-hands';
+import type { DrawingContent } from '../store/drawing-store';
+import { showAs, shownNow } from '../store/pane-shows';
+import { createPanesStore, type PanesStore } from '../store/panes-store';
+import { troubleOf } from '../store/drawings-store';
+import { trailFromDto } from '../store/keep-trail';
+import { useNotes } from '../store/notes-store';
+import { createToolStore } from '../store/tool-store';
+import { createUiStore } from '../store/ui-store';
+import { arrangedNow, arrangedPane, dressAs, startOf } from './arranged';
+import { echoCursor } from './echo-cursor';
+import { TieFollower, destinationOf, tiedView } from './follow-ties';
+import { counterpartOf } from './counterpart';
+import { fetchContent } from './fetch-content';
+import { openDrawing, type OpenDrawing } from './open-drawing';
+import { createPaneTarget, suggestedName, type PaneStart } from './pane-target';
+
+/** A model that takes so small a part of its pane at a plan's scale is too small to be compared: one in so many. */
+const TINY = 2.5;
+
+/** A pane that is open. */
+interface OpenPane {
+  readonly target: ActionTarget;
+  readonly hands: PaneHands;
+  readonly open: OpenDrawing;
+  readonly serial: number;
+  readonly stop: () => void;
+}
+
+/** Everything that is open in a window: drawings, their panes, how these lie. */
+export interface Session {
+  readonly panes: PanesStore;
+  readonly targetOf: (pane: string) => ActionTarget;
+  readonly handsOf: (pane: string) => PaneHands;
+  readonly openOf: (pane: string) => OpenDrawing;
+  /** Another one whenever a pane is another in all but its name. */
+  readonly serialOf: (pane: string) => number;
+  /** Contents that are there already needn't be fetched. */
+  readonly contentOf: (drawingId: string) => DrawingContent | undefined;
+  readonly addContents: (contents: readonly DrawingContent[]) => void;
+  /** Gets another drawing and shows it in a pane; a note tells if it can't be had. */
+  readonly openIn: (pane: string, drawingId: string) => Promise<void>;
+  readonly arranged: () => ArrangedDto;
+  /** All panes become those of an arrangement, whose drawings are there. */
+  readonly arrange: (arranged: ArrangedDto) => void;
+  readonly close: () => void;
+}
+
+/** @param first what the first pane shows */
+export function createSession(first: DrawingContent, start: PaneStart): Session {
+  const contents = new Map<string, DrawingContent>([[first.drawing.id, first]]);
+  const opened = new Map<string, OpenDrawing>();
+  const open = new Map<string, OpenPane>();
+  let lastSerial = 0;
+  const tools = createToolStore();
+  const ui = createUiStore();
+  /** Of each drawing the pane that was active last. */
+  const lastShown = new Map<string, string>();
+
+  const targetOf = (pane: string): ActionTarget => {
+    const own = open.get(pane);
+    if (!own) throw new RangeError(`session: there is no pane ${pane}`);
+    return own.target;
+  };
+  const drawingOf = (pane: string): string => targetOf(pane).drawing.getState().drawing.id;
+
+  const panes = createPanesStore('1', {
+    add(pane, like) {
+      const model = targetOf(like);
+      const camera = destinationOf(model);
+      const content = contents.get(drawingOf(like))!;
+      addPane(pane, content, { camera });
+      dressAs(targetOf(pane), arrangedPane(pane, model));
+    },
+    drop: (pane) => dropPane(pane),
+    fitAll() {
+      for (const { target } of open.values()) target.pane.getState().fitAll();
+    },
+    planAndModel: () => planAndModel(),
+    openApart: () => undefined,
+    copyView(from, to) {
+      const [source, copy] = [targetOf(from), targetOf(to)];
+      if (drawingOf(from) === drawingOf(to)) {
+        showAs(shownNow(source), copy);
+        copy.pane.getState().travel(() => destinationOf(source));
+        return;
+      }
+      const holds = { place: true, scale: true, direction: 'same' } as const;
+      const { limits, travel } = copy.pane.getState();
+      const leader = { ...tiedView(source), camera: destinationOf(source) };
+      travel((camera) => followed(leader, { ...tiedView(copy), camera }, holds, limits));
+    },
+    follow: (tie) => ties.begin(tie),
+    capture: () => arranged(),
+    restore: (captured, isWhole) => arrange(captured as ArrangedDto, isWhole),
+  });
+  const ties = new TieFollower(panes, (pane) => open.get(pane)?.target);
+
+  const openedDrawing = (content: DrawingContent): OpenDrawing => {
+    const { id } = content.drawing;
+    const known = opened.get(id);
+    if (known) return known;
+    const own = openDrawing(content, () => {
+      const pane = lastShown.get(id) ?? panes.getState().active;
+      const target = targetOf(pane);
+      return { ...target, suggestName: () => suggestedName(target, own) };
+    });
+    opened.set(id, own);
+    void own.cards.getState().load();
+    return own;
+  };
+
+  /** What is picked in one pane is picked in all of its drawing. */
+  const sharePicks = ({ picks, drawing }: ActionTarget): (() => void) =>
+    picks.subscribe(({ picked }, before) => {
+      if (picked === before.picked) return;
+      const { id } = drawing.getState().drawing;
+      for (const { target } of open.values())
+        if (target.drawing.getState().drawing.id === id && target.picks.getState().picked !== picked)
+          target.picks.setState({ picked });
+    });
+  /** Home is the drawing's: each pane of it goes to the same. */
+  const shareHome = ({ drawing }: ActionTarget): (() => void) =>
+    drawing.subscribe(({ drawing: dto }, before) => {
+      if (dto === before.drawing) return;
+      for (const { target } of open.values()) {
+        const own = target.drawing.getState().drawing;
+        if (own.id === dto.id && own !== dto) target.drawing.setState({ drawing: dto });
+      }
+    });
+
+  const addPane = (pane: string, content: DrawingContent, own: PaneStart): void => {
+    const drawing = openedDrawing(content);
+    const { target, watch } = createPaneTarget(pane, drawing, { panes, tools, ui }, own);
+    for (const other of open.values())
+      if (other.open === drawing) target.picks.setState({ picked: other.target.picks.getState().picked });
+    lastShown.set(content.drawing.id, pane);
+    const stops: (() => void)[] = [];
+    open.set(pane, {
+      ...{ target, hands: new PaneHands(target), open: drawing, serial: ++lastSerial },
+      stop: () => {
+        for (const stop of stops) stop();
+      },
+    });
+    stops.push(watch(), ties.watch(pane), sharePicks(target), shareHome(target));
+    stops.push(echoCursor(target, () => panesOf(panes.getState().tiling).length + panes.getState().apart.length < 2));
+    void target.groundPlan.getState().look();
+  };
+  const removePane = (pane: string): void => {
+    const own = open.get(pane);
+    if (!own) return;
+    own.stop();
+    open.delete(pane);
+    const { id } = own.open.content.drawing;
+    const other = [...open.entries()].find(([, { open: drawing }]) => drawing === own.open);
+    if (other) lastShown.set(id, other[0]);
+    else lastShown.delete(id);
+  };
+  /** Drawings that no pane shows any more. */
+  const closeUnused = (): void => {
+    for (const [id, drawing] of opened) {
+      if (lastShown.has(id)) continue;
+      opened.delete(id);
+      drawing.close();
+    }
+  };
+  const dropPane = (pane: string): void => {
+    removePane(pane);
+    closeUnused();
+  };
+
+  const arranged = (): ArrangedDto => arrangedNow(panes.getState(), (pane) => open.get(pane)?.target);
+  /** @param isWhole whether panes that are there already become as they were, too */
+  const arrange = (wanted: ArrangedDto, isWhole: boolean): void => {
+    const stays = (pane: string): boolean =>
+      !isWhole && wanted.panes.some((one) => one.pane === pane && open.has(pane) && one.drawingId === drawingOf(pane));
+    const staying = new Set([...open.keys()].filter(stays));
+    for (const pane of [...open.keys()])
+      if (!staying.has(pane) && !panes.getState().apart.includes(pane)) removePane(pane);
+    for (const one of wanted.panes) {
+      if (staying.has(one.pane)) continue;
+      const content = contents.get(one.drawingId);
+      if (!content) throw new RangeError('session: a drawing of the arrangement isn’t there');
+      addPane(one.pane, content, startOf(one));
+      dressAs(targetOf(one.pane), one);
+    }
+    closeUnused();
+    panes.getState().take(wanted);
+  };
+
+  const openIn = async (pane: string, drawingId: string): Promise<void> => {
+    const content = await fetched(drawingId);
+    if (!content || !open.has(pane)) return;
+    panes.getState().remember(true);
+    removePane(pane);
+    const trail = trailFromDto(content.trail);
+    addPane(pane, content, trail ? { trail } : {});
+    closeUnused();
+    panes.getState().renew();
+  };
+  const fetched = async (drawingId: string): Promise<DrawingContent | null> => {
+    const known = contents.get(drawingId);
+    if (known) return known;
+    try {
+      const content = await fetchContent(drawingId);
+      contents.set(drawingId, content);
+      return content;
+    } catch (error) {
+      useNotes.getState().tell('failed', `The drawing can’t be opened: ${troubleOf(error).title}`);
+      return null;
+    }
+  };
+
+  /** The active pane's drawing and the one of the other kind at its place, side by side. */
+  const planAndModel = async (): Promise<void> => {
+    const { active } = panes.getState();
+    const own = targetOf(active).drawing.getState().drawing;
+    const other = await counterpartOf(own, targetOf(active).pane.getState().camera.target);
+    if (!other) {
+      const missing = own.kind === 'flat' ? 'No model' : 'No plan';
+      useNotes.getState().tell('failed', `${missing} in the same unit lies where “${own.name}” does.`);
+      return;
+    }
+    const content = await fetched(other);
+    if (!content) return;
+    panes.getState().remember(true);
+    const isPlan = own.kind === 'flat';
+    const start = panesOf(panes.getState().tiling).filter((pane) => pane !== active);
+    const added = start.find((pane) => drawingOf(pane) === other) ?? (active === '2' ? '1' : '2');
+    if (!open.has(added) || drawingOf(added) !== other) {
+      removePane(added);
+      addPane(added, content, {});
+    }
+    for (const pane of [...open.keys()])
+      if (pane !== active && pane !== added && !panes.getState().apart.includes(pane)) removePane(pane);
+    closeUnused();
+    const parts = isPlan ? [{ pane: active }, { pane: added }] : [{ pane: added }, { pane: active }];
+    panes.getState().take({ tiling: { along: 'row', parts, shares: [0.5, 0.5] }, active, ties: [] });
+    const [{ camera }, model] = [targetOf(active).pane.getState(), targetOf(added).pane.getState()];
+    const { width, height } = panes.getState().area;
+    const whole = model.fitted(model.camera, { widthPx: width / 2, heightPx: height });
+    // a model that would be tiny at the plan's scale leads, so that there is something to compare
+    const doesAddedLead = isPlan && whole.unitsPerPx < camera.unitsPerPx / TINY;
+    if (doesAddedLead) model.follow(whole, 'jump');
+    const [leads, follows] = doesAddedLead ? [added, active] : [active, added];
+    panes.getState().tie(leads, follows, { place: true, scale: true, direction: 'free' });
+  };
+
+  addPane('1', first, start);
+  panes.subscribe(({ active }, before) => {
+    if (active === before.active || !open.has(active)) return;
+    lastShown.set(drawingOf(active), active);
+    const [now, then] = [targetOf(active), open.get(before.active)?.target];
+    const [a, b] = [now.drawing.getState().drawing, then?.drawing.getState().drawing];
+    // points of another place mean nothing here
+    if (b && a.id !== b.id && !sharesGrid(gridOf(a), gridOf(b))) tools.getState().forgetPoints();
+  });
+  return {
+    panes,
+    targetOf,
+    handsOf: (pane) => open.get(pane)!.hands,
+    openOf: (pane) => open.get(pane)!.open,
+    contentOf: (id) => contents.get(id),
+    addContents(more) {
+      for (const content of more) contents.set(content.drawing.id, content);
+    },
+    openIn,
+    serialOf: (pane) => open.get(pane)!.serial,
+    arranged,
+    arrange(wanted) {
+      panes.getState().remember(true);
+      arrange(wanted, true);
+    },
+    close() {
+      for (const pane of [...open.keys()]) dropPane(pane);
+    },
+  };
+}
+
+const gridOf = ({ unit, extents }: DrawingContent['drawing']) => ({ unit, extents: extents ?? null });

@@ -1,0 +1,20 @@
+import type { Surface } from '../render/scene';
+import type { ClipsStore } from './clips-store';
+import type { DrawingStore } from './drawing-store';
+import type { PaneStore } from './pane-store';
+
+/** What a pane draws, while it does. */
+export interface PaneSight {
+  /** Of a solid. */
+  surface: Surface | null;
+  /** A small picture of it as a data address. */
+  picture: (() => string) | null;
+}
+
+/** What a pane's view is made of: where it looks, what it shows of its drawing, what cuts it open. */
+export interface PaneParts {
+  readonly pane: PaneStore;
+  readonly drawing: DrawingStore;
+  readonly clips: ClipsStore;
+  readonly seen: PaneSight;
+}

@@ -23,7 +23,7 @@ import {
 import { orbitModes, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import { MOST_PANES, isTiling, type Tiling } from '@gull-pane/core/panes/tiling';
 import { CameraDto } from './camera.ts';
-import { CardShowsDto, MOST_NAME } from './cards.ts';
+import { CardShowsDto, DATA_PICTURE, MOST_NAME } from './cards.ts';
 import { TrailDto } from './trail.ts';
 
 /** Of each pane's trail so many views are kept with an arrangement. */
@@ -85,14 +85,25 @@ export class KeepArrangementDto {
   @IsNumber() position!: number;
   @ValidateNested() @Type(() => ArrangedDto) arranged!: ArrangedDto;
   /** A small picture as a data address. */
-  @IsString() @MaxLength(MOST_PICTURE) @Matches(/^(data:image\/(webp|png);base64,[A-Za-z0-9+/=]*)?$/) picture!: string;
+  @IsString() @MaxLength(MOST_PICTURE) @Matches(DATA_PICTURE) picture!: string;
 }
 
-export class ArrangementDto extends KeepArrangementDto {
-  @IsUUID() declare id: string;
+/** An arrangement as the list tells it. */
+export class ArrangementHeadDto {
+  @IsUUID() id!: string;
+  @IsString() @Length(1, MOST_NAME) name!: string;
+  @IsNumber() position!: number;
+  /** Where its picture is; empty if it has none. */
+  @IsString() @MaxLength(MOST_PICTURE) picture!: string;
+  /** How many panes it has. */
+  @IsInt() @Min(1) panes!: number;
   /** Rises with each change. */
   @IsInt() @Min(1) version!: number;
   @IsDateString() updatedAt!: string;
+}
+
+export class ArrangementDto extends ArrangementHeadDto {
+  @ValidateNested() @Type(() => ArrangedDto) arranged!: ArrangedDto;
 }
 
 /** What is to become of an arrangement; what is absent stays. */
@@ -102,5 +113,5 @@ export class ChangeArrangementDto {
   @IsOptional() @IsString() @Length(1, MOST_NAME) @Matches(/\S/, { message: 'name must not be blank' }) name?: string;
   @IsOptional() @IsNumber() position?: number;
   @IsOptional() @ValidateNested() @Type(() => ArrangedDto) arranged?: ArrangedDto;
-  @IsOptional() @IsString() @MaxLength(MOST_PICTURE) picture?: string;
+  @IsOptional() @IsString() @MaxLength(MOST_PICTURE) @Matches(DATA_PICTURE) picture?: string;
 }

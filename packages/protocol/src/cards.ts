@@ -26,6 +26,8 @@ import { PointDto } from './drawings.ts';
 export const MOST_NAME = 120;
 const MOST_PICTURE = 40_000;
 const MOST_RANGES = 12_000;
+/** An open format in base 64; empty for none. */
+export const DATA_PICTURE = /^(data:image\/(webp|png);base64,[A-Za-z0-9+/=]*)?$/;
 
 /** What cuts a solid open in a view that is kept. */
 export class CardClipDto {
@@ -52,15 +54,15 @@ export class CardShowsDto {
   @IsArray() @ArrayMaxSize(2000) @IsString({ each: true }) hiddenLayers!: string[];
   /** Objects by their numbers, as ranges: `3-17,20`. Those of another import are another's. */
   @MaxLength(MOST_RANGES) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) hiddenObjects!: string;
+  /** What lay in the frame, as one number: another one means that it has changed. Absent if that isn't known. */
+  @IsOptional() @IsString() @MaxLength(40) content?: string;
   /** The import that these objects are of. */
   @IsInt() @Min(0) revision!: number;
   @IsArray() @ArrayMaxSize(16) @ValidateNested({ each: true }) @Type(() => CardClipDto) clips!: CardClipDto[];
 }
 
-/** A view that is to be kept. */
-export class KeepCardDto {
-  /** To bring back a card that was deleted. */
-  @IsOptional() @IsUUID() id?: string;
+/** All of a view but its picture. */
+class ViewDto {
   @IsString() @Length(1, MOST_NAME) @Matches(/\S/, { message: 'name must not be blank' }) name!: string;
   /** Cards of one group stand together; empty for none. */
   @IsString() @MaxLength(MOST_NAME) group!: string;
@@ -71,13 +73,21 @@ export class KeepCardDto {
   @IsPositive() widthPx!: number;
   @IsPositive() heightPx!: number;
   @ValidateNested() @Type(() => CardShowsDto) shows!: CardShowsDto;
-  /** A small picture as a data address. */
-  @IsString() @MaxLength(MOST_PICTURE) @Matches(/^(data:image\/(webp|png);base64,[A-Za-z0-9+/=]*)?$/) picture!: string;
 }
 
-export class CardDto extends KeepCardDto {
-  @IsUUID() declare id: string;
+/** A view that is to be kept. */
+export class KeepCardDto extends ViewDto {
+  /** Made by whoever keeps it, so that sending it twice keeps it once; to bring back a card that was deleted. */
+  @IsOptional() @IsUUID() id?: string;
+  /** A small picture as a data address. */
+  @IsString() @MaxLength(MOST_PICTURE) @Matches(DATA_PICTURE) picture!: string;
+}
+
+export class CardDto extends ViewDto {
+  @IsUUID() id!: string;
   @IsUUID() drawingId!: string;
+  /** Where its picture is; empty if it has none. */
+  @IsString() @MaxLength(MOST_PICTURE) picture!: string;
   /** Rises with each change. */
   @IsInt() @Min(1) version!: number;
   @IsDateString() updatedAt!: string;
@@ -94,5 +104,5 @@ export class ChangeCardDto {
   @IsOptional() @IsPositive() widthPx?: number;
   @IsOptional() @IsPositive() heightPx?: number;
   @IsOptional() @ValidateNested() @Type(() => CardShowsDto) shows?: CardShowsDto;
-  @IsOptional() @IsString() @MaxLength(MOST_PICTURE) picture?: string;
+  @IsOptional() @IsString() @MaxLength(MOST_PICTURE) @Matches(DATA_PICTURE) picture?: string;
 }

@@ -2,6 +2,7 @@
 import 'reflect-metadata';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
+import { ArrangementDto, ArrangementHeadDto, ChangeArrangementDto, KeepArrangementDto } from './arrangements.ts';
 import { CameraDto } from './camera.ts';
 import { CardDto, ChangeCardDto, KeepCardDto } from './cards.ts';
 import { DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './drawings.ts';
@@ -146,6 +147,44 @@ export const operations: readonly Operation[] = [
     problems: ['card-not-found'],
   },
   {
+    ...{ method: 'get', path: '/api/cards/{id}/picture', summary: 'The picture of a view card' },
+    ...{ answer: { ...bytes('image/webp'), ...bytes('image/png') }, problems: ['card-not-found', 'not-found'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/arrangements', summary: 'Arrangements of panes that are kept, in their order' },
+    answer: listOf(ArrangementHeadDto),
+  },
+  {
+    ...{ method: 'post', path: '/api/arrangements', summary: 'Keeps an arrangement', status: 201 },
+    ...{ body: json(ref(KeepArrangementDto)), answer: json(ref(ArrangementDto)) },
+    problems: ['bad-request', 'version-conflict'],
+  },
+  {
+    ...{ method: 'get', path: '/api/arrangements/{id}', summary: 'An arrangement with all its panes' },
+    ...{ answer: json(ref(ArrangementDto)), problems: ['arrangement-not-found'] },
+  },
+  {
+    ...{ method: 'patch', path: '/api/arrangements/{id}', summary: 'Changes one, if it is still as it was told' },
+    ...{ body: json(ref(ChangeArrangementDto)), answer: json(ref(ArrangementDto)) },
+    problems: ['arrangement-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    ...{ method: 'delete', path: '/api/arrangements/{id}', summary: 'Deletes an arrangement', status: 204 },
+    problems: ['arrangement-not-found'],
+  },
+  {
+    ...{ method: 'get', path: '/api/arrangements/{id}/picture', summary: 'The picture of an arrangement' },
+    ...{ answer: { ...bytes('image/webp'), ...bytes('image/png') }, problems: ['arrangement-not-found', 'not-found'] },
+  },
+  {
+    ...{
+      method: 'get',
+      path: '/api/events',
+      summary: 'Every change of cards, arrangements and drawings, as it is made',
+    },
+    answer: bytes('text/event-stream'),
+  },
+  {
     ...{ method: 'put', path: '/api/drawings/{id}/home', summary: 'Sets the view that Home goes to', status: 204 },
     ...{ body: json(ref(CameraDto)), problems: ['drawing-not-found', 'bad-request'] },
   },
@@ -201,6 +240,7 @@ const problemSchema: Json = {
     ...{ type: { type: 'string' }, title: { type: 'string' }, status: { type: 'integer' }, detail: { type: 'string' } },
     ...{ instance: { type: 'string' }, code: { enum: Object.keys(problemCatalogue) }, hint: { type: 'string' } },
     ...{ line: { type: 'integer' }, column: { type: 'integer' } },
+    current: { description: 'Of a conflict: what there is now' },
   },
 };
 

@@ -24,6 +24,11 @@ export const problemCatalogue = {
     title: 'There is no such view card',
     hint: 'It may have been deleted in another window.',
   },
+  'arrangement-not-found': {
+    status: 404,
+    title: 'There is no such arrangement',
+    hint: 'It may have been deleted in another window.',
+  },
   'version-conflict': {
     status: 409,
     title: 'This was changed somewhere else in the meantime',
@@ -153,6 +158,8 @@ export interface ProblemDetails {
   readonly hint: string;
   readonly line?: number;
   readonly column?: number;
+  /** Of a conflict: what there is now. */
+  readonly current?: unknown;
 }
 
 export interface ProblemFacts {
@@ -160,6 +167,7 @@ export interface ProblemFacts {
   readonly instance?: string;
   readonly line?: number;
   readonly column?: number;
+  readonly current?: unknown;
 }
 
 export function problemDetails(code: ProblemCode, facts: ProblemFacts = {}): ProblemDetails {

@@ -3,8 +3,10 @@ import fastifyMultipart from '@fastify/multipart';
 import fastifyRateLimit from '@fastify/rate-limit';
 import fastify, { type FastifyInstance } from 'fastify';
 import { access } from './plugins/access.ts';
+import { arrangementRoutes } from './plugins/arrangements.ts';
 import { cardRoutes } from './plugins/cards.ts';
 import { drawingRoutes } from './plugins/drawings.ts';
+import { eventRoutes } from './plugins/events.ts';
 import { healthRoutes } from './plugins/health.ts';
 import { jobRoutes } from './plugins/jobs.ts';
 import { loopbackGuard } from './plugins/loopback-guard.ts';
@@ -25,6 +27,8 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   tileRoutes,
   trailRoutes,
   cardRoutes,
+  arrangementRoutes,
+  eventRoutes,
 ];
 
 /** Largest body that isn't a file. */

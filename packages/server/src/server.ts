@@ -1,5 +1,6 @@
 import type { AddressInfo } from 'node:net';
 import { buildApp } from './app.ts';
+import { Changes } from './changes.ts';
 import type { ServerConfig } from './config.ts';
 import { openDatabase } from './db/database.ts';
 import { ImportJobs } from './jobs/import-jobs.ts';
@@ -33,7 +34,7 @@ export async function startServer(config: ServerConfig): Promise<RunningServer> 
     undo.push(() => database.close());
     const imports = new ImportJobs(database, folder, config.parallelImports, config.importLimits);
     const services: Services = {
-      ...{ config, db: database.db, folder, imports },
+      ...{ config, db: database.db, folder, imports, changes: new Changes() },
       isDatabaseAnswering: () => database.isAnswering(),
     };
     const routes: string[] = [];

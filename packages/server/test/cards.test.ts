@@ -48,6 +48,8 @@ describe('view cards', () => {
     expect(late.status).toBe(409);
     const problem = await problemOf(late);
     expect(problem.detail).toContain('at version 2');
+    // what there is now comes with the refusal, so that there is a choice
+    expect(problem.current).toEqual((await list()).find(({ id }) => id === card.id));
     expect((await list()).find(({ id }) => id === card.id)).toMatchObject({ name: 'Valve KS-VA-0417', group: '' });
     const moved = await send('PATCH', `/api/cards/${card.id}`, { version: 2, position: 0.5 });
     expect(await moved.json()).toMatchObject({ version: 3, position: 0.5 });
@@ -87,6 +89,23 @@ describe('view cards', () => {
     expect((await send('PATCH', '/api/cards/none', { version: 1 })).status).toBe(404);
     expect((await send('PATCH', `/api/cards/${before[0]!.id}`, { name: 'No version' })).status).toBe(400);
     expect(await list()).toEqual(before);
+  });
+
+  it('have their pictures at an address of their own, another one with each version', async () => {
+    const webp = `data:image/webp;base64,${Buffer.from('a picture').toString('base64')}`;
+    const card = await keep({ ...view('Pictured', 8), picture: webp });
+    expect(card.picture).toBe(`/api/cards/${card.id}/picture?v=1`);
+    const answer = await server.fetch(card.picture);
+    expect(answer.headers.get('content-type')).toContain('image/webp');
+    expect(answer.headers.get('cache-control')).toContain('immutable');
+    expect(await answer.text()).toBe('a picture');
+    const renamed = (await (
+      await send('PATCH', `/api/cards/${card.id}`, { version: 1, name: 'Still' })
+    ).json()) as CardDto;
+    expect(await (await server.fetch(renamed.picture)).text()).toBe('a picture');
+    const bare = await keep(view('Bare', 9));
+    expect(bare.picture).toBe('');
+    expect((await server.fetch(`/api/cards/${bare.id}/picture`)).status).toBe(404);
   });
 
   it('go with their drawing', async () => {

@@ -1,3 +1,4 @@
+import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
 import type { KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { CountsDto, ExtentsDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
@@ -115,8 +116,21 @@ export const cards = pgTable(
     position: doublePrecision().notNull(),
     /** Rises with each change: a change of an older one is a conflict. */
     version: integer().notNull().default(1),
-    content: jsonb().$type<Omit<KeepCardDto, 'id' | 'position'>>().notNull(),
+    content: jsonb().$type<Omit<KeepCardDto, 'id' | 'position' | 'picture'>>().notNull(),
+    /** A data address; in a column of its own, so that lists needn't read it. */
+    picture: text().notNull().default(''),
     updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
   (table) => [index('view_card_drawing').on(table.drawingId)],
 );
+
+export const arrangements = pgTable('arrangement', {
+  id: uuid().primaryKey(),
+  name: text().notNull(),
+  position: doublePrecision().notNull(),
+  /** Rises with each change: a change of an older one is a conflict. */
+  version: integer().notNull().default(1),
+  arranged: jsonb().$type<ArrangedDto>().notNull(),
+  picture: text().notNull().default(''),
+  updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});

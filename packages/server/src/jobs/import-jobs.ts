@@ -58,6 +58,9 @@ export class ImportJobs {
     this.#boss.on('error', (error) => console.error(`job queue: ${error.message}`));
   }
 
+  /** Called when a drawing has got its content, or another one. */
+  onImported: (drawingId: string) => void = () => undefined;
+
   /** Starts working, first on what a killed server left behind. */
   async start(): Promise<void> {
     await this.#boss.start();
@@ -209,6 +212,7 @@ export class ImportJobs {
       );
       await this.#replaceContent(row, revision, result);
       await this.#end(jobId, row.drawingId, 'done', null);
+      this.onImported(row.drawingId);
       await rm(this.folder.revision(row.drawingId, drawing.revision), { recursive: true, force: true });
     } catch (error) {
       await rm(outFolder, { recursive: true, force: true });

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
-import { and, asc, eq, sql } from 'drizzle-orm';
+import { and, asc, eq, getTableColumns, sql } from 'drizzle-orm';
 import { ChangeCardDto, KeepCardDto, type CardDto } from '@gull-pane/protocol/cards';
 import { readDto } from '@gull-pane/protocol/dto';
 import { cards } from '../db/schema.ts';
@@ -8,78 +8,101 @@ import { Problem } from '../problem.ts';
 import { checked } from './checked.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import { idOf } from './drawings.ts';
+import { pictureAddress, sendPicture } from './pictures.ts';
 import type { Services } from './services.ts';
+import { conflict, idOr, toldOf } from './versions.ts';
 
 type OneDrawing = FastifyRequest<{ Params: { id: string } }>;
-type Row = typeof cards.$inferSelect;
+type OneCard = OneDrawing;
+
+const { picture, ...withoutPicture } = getTableColumns(cards);
+/** All that a list tells, without reading the pictures. */
+const columns = { ...withoutPicture, hasPicture: sql<boolean>`${picture} <> ''` };
+type Row = Omit<typeof cards.$inferSelect, 'picture'> & { readonly hasPicture: boolean };
 
 /** Views of a drawing that are kept, with optimistic concurrency: a change tells which version it was made of. */
-export function cardRoutes(app: FastifyInstance, { db }: Services): void {
+export function cardRoutes(app: FastifyInstance, { db, changes }: Services): void {
   const repository = new DrawingsRepository(db);
+  const find = async (id: string): Promise<CardDto> => {
+    const [row] = await db.select(columns).from(cards).where(eq(cards.id, id));
+    if (!row) throw new Problem('card-not-found');
+    return cardOf(row);
+  };
+  const told = (row: Row): CardDto => {
+    const card = cardOf(row);
+    changes.tell({ kind: 'card', card });
+    return card;
+  };
 
   app.get('/api/drawings/:id/cards', async (request: OneDrawing): Promise<CardDto[]> => {
     const { id } = await repository.find(idOf(request));
-    const rows = await db.select().from(cards).where(eq(cards.drawingId, id)).orderBy(asc(cards.position), cards.id);
+    const rows = await db
+      .select(columns)
+      .from(cards)
+      .where(eq(cards.drawingId, id))
+      .orderBy(asc(cards.position), cards.id);
     return rows.map(cardOf);
+  });
+
+  app.get('/api/cards/:id/picture', async (request: OneCard, reply) => {
+    const [row] = await db
+      .select({ picture })
+      .from(cards)
+      .where(eq(cards.id, idOr('card-not-found', request)));
+    if (!row) throw new Problem('card-not-found');
+    return sendPicture(reply, row.picture);
   });
 
   app.post('/api/drawings/:id/cards', async (request: OneDrawing, reply): Promise<CardDto> => {
     const { id: drawingId } = await repository.find(idOf(request));
-    const { id = randomUUID(), position, ...content } = checked(() => readDto(KeepCardDto, request.body));
+    const sent = checked(() => readDto(KeepCardDto, request.body));
+    const { id = randomUUID(), position, picture: own, ...content } = sent;
     const [row] = await db
       .insert(cards)
-      .values({ id, drawingId, position, content })
+      .values({ id, drawingId, position, content, picture: own })
       .onConflictDoNothing({ target: cards.id })
-      .returning();
-    if (!row) throw new Problem('version-conflict', { detail: 'A view with this id is kept already.' });
+      .returning(columns);
+    if (!row) {
+      const current = await find(id);
+      throw new Problem('version-conflict', { detail: 'A view with this id is kept already.', current });
+    }
     void reply.status(201);
-    return cardOf(row);
+    return told(row);
   });
 
-  app.patch('/api/cards/:id', async (request: OneDrawing): Promise<CardDto> => {
-    const id = cardIdOf(request);
-    const { version, position, ...change } = checked(() => readDto(ChangeCardDto, request.body));
-    const [before] = await db.select().from(cards).where(eq(cards.id, id));
+  app.patch('/api/cards/:id', async (request: OneCard): Promise<CardDto> => {
+    const id = idOr('card-not-found', request);
+    const { version, position, picture: own, ...change } = checked(() => readDto(ChangeCardDto, request.body));
+    const [before] = await db.select({ content: cards.content }).from(cards).where(eq(cards.id, id));
     if (!before) throw new Problem('card-not-found');
-    // fields that aren't told are there, but undefined
-    const fields: readonly (readonly [string, unknown])[] = Object.entries(change);
-    const told = Object.fromEntries(fields.filter(([, value]) => value !== undefined));
     const [row] = await db
       .update(cards)
       .set({
-        ...{ version: version + 1, updatedAt: sql`now()`, content: { ...before.content, ...told } },
-        ...(position === undefined ? {} : { position }),
+        ...{ version: version + 1, updatedAt: sql`now()`, content: { ...before.content, ...toldOf(change) } },
+        ...toldOf({ position, picture: own }),
       })
       .where(and(eq(cards.id, id), eq(cards.version, version)))
-      .returning();
+      .returning(columns);
     if (!row) {
-      const { name } = before.content;
-      throw new Problem('version-conflict', {
-        detail: `“${name}” is at version ${before.version}, the change was made of ${version}.`,
-      });
+      const current = await find(id);
+      throw conflict(current.name, current.version, version, current);
     }
-    return cardOf(row);
+    return told(row);
   });
 
-  app.delete('/api/cards/:id', async (request: OneDrawing, reply) => {
+  app.delete('/api/cards/:id', async (request: OneCard, reply) => {
     const [row] = await db
       .delete(cards)
-      .where(eq(cards.id, cardIdOf(request)))
-      .returning();
+      .where(eq(cards.id, idOr('card-not-found', request)))
+      .returning({ id: cards.id, drawingId: cards.drawingId });
     if (!row) throw new Problem('card-not-found');
+    changes.tell({ kind: 'card-gone', ...row });
     return reply.status(204).send();
   });
 }
 
-function cardIdOf(request: OneDrawing): string {
-  try {
-    return idOf(request);
-  } catch {
-    throw new Problem('card-not-found');
-  }
-}
-
-const cardOf = ({ id, drawingId, version, position, content, updatedAt }: Row): CardDto => ({
+const cardOf = ({ id, drawingId, version, position, content, updatedAt, hasPicture }: Row): CardDto => ({
   ...content,
   ...{ id, drawingId, version, position, updatedAt: updatedAt.toISOString() },
+  picture: pictureAddress(`/api/cards/${id}`, version, hasPicture),
 });

@@ -16,8 +16,14 @@ import type { Services } from './services.ts';
 type OneDrawing = FastifyRequest<{ Params: { id: string } }>;
 
 /** Drawings: list, import, rename, delete, layers, exact objects, picture. */
-export function drawingRoutes(app: FastifyInstance, { db, folder, imports }: Services): void {
+export function drawingRoutes(app: FastifyInstance, { db, folder, imports, changes }: Services): void {
   const repository = new DrawingsRepository(db);
+  const told = async (id: string): Promise<DrawingDto> => {
+    const drawing = await repository.find(id);
+    changes.tell({ kind: 'drawing', drawing });
+    return drawing;
+  };
+  imports.onImported = (id) => void told(id).catch(() => undefined); // deleted in the meantime
 
   app.get('/api/drawings', () => repository.list());
 
@@ -38,7 +44,7 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports }: Ser
     await repository.find(id);
     const { name } = checked(() => readDto(RenameDrawingDto, request.body));
     await repository.rename(id, name.trim());
-    return repository.find(id);
+    return told(id);
   });
 
   app.delete('/api/drawings/:id', async (request: OneDrawing, reply) => {
@@ -47,6 +53,7 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports }: Ser
     await imports.cancelAllOf(id);
     await repository.remove(id);
     await rm(folder.drawing(id), { recursive: true, force: true });
+    changes.tell({ kind: 'drawing-gone', id });
     return reply.status(204).send();
   });
 
@@ -67,6 +74,7 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports }: Ser
       id,
       checked(() => readDto(CameraDto, request.body)),
     );
+    await told(id);
     return reply.status(204).send();
   });
 

@@ -1,6 +1,7 @@
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import { Problem } from '../problem.ts';
+import { startEventStream } from './event-stream.ts';
 import type { Services } from './services.ts';
 
 type OneJob = FastifyRequest<{ Params: { id: string } }>;
@@ -22,21 +23,14 @@ export function jobRoutes(app: FastifyInstance, { imports }: Services): void {
 
   app.get('/api/jobs/:id/events', async (request: OneJob, reply) => {
     const { id } = await find(request);
-    reply.hijack();
-    const stream = reply.raw;
-    stream.writeHead(200, {
-      'content-type': 'text/event-stream',
-      'cache-control': 'no-store',
-      connection: 'keep-alive',
-    });
     const tell = (job: JobDto): void => {
-      stream.write(`event: job\ndata: ${JSON.stringify(job)}\n\n`);
+      stream.send('job', job);
       if (!hasEnded(job.state)) return;
       stop();
       stream.end();
     };
     const stop = imports.listen(id, tell);
-    stream.on('close', stop);
+    const stream = startEventStream(reply, stop);
     tell(await imports.find(id)); // listening began first, so that no change falls between
   });
 }

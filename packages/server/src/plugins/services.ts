@@ -1,4 +1,5 @@
 import type { ServerConfig } from '../config.ts';
+import type { Changes } from '../changes.ts';
 import type { Database } from '../db/database.ts';
 import type { ImportJobs } from '../jobs/import-jobs.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
@@ -11,4 +12,5 @@ export interface Services {
   readonly isDatabaseAnswering: () => boolean;
   readonly folder: DataFolder;
   readonly imports: ImportJobs;
+  readonly changes: Changes;
 }

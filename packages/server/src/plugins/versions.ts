@@ -1,0 +1,28 @@
+import type { FastifyRequest } from 'fastify';
+import type { ProblemCode } from '@gull-pane/protocol/problems';
+import { Problem } from '../problem.ts';
+import { idOf } from './drawings.ts';
+
+type OneThing = FastifyRequest<{ Params: { id: string } }>;
+
+/** The id that a request names. @throws Problem the code if it is none */
+export function idOr(code: ProblemCode, request: OneThing): string {
+  try {
+    return idOf(request);
+  } catch {
+    throw new Problem(code);
+  }
+}
+
+/** Of a change only the fields that are told; those that aren't are there, but undefined. */
+export function toldOf<T extends object>(change: T): Partial<T> {
+  const fields: readonly (readonly [string, unknown])[] = Object.entries(change);
+  return Object.fromEntries(fields.filter(([, value]) => value !== undefined)) as Partial<T>;
+}
+
+/** A change that was made of a version that isn't the newest any more. @param current what there is now */
+export const conflict = (name: string, version: number, madeOf: number, current: unknown): Problem =>
+  new Problem('version-conflict', {
+    detail: `“${name}” is at version ${version}, the change was made of ${madeOf}.`,
+    current,
+  });

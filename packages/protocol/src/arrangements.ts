@@ -46,6 +46,8 @@ export class ArrangedPaneDto {
   @IsBoolean() drifts!: boolean;
   @IsBoolean() turnsAlone!: boolean;
   @IsIn(orbitModes) orbitMode!: OrbitMode;
+  /** Whether its chart of directions is open; absent for as it usually is. */
+  @IsOptional() @IsIn(['open', 'folded']) dial?: 'open' | 'folded';
   @ValidateNested() @Type(() => TrailDto) trail!: TrailDto;
 }
 

@@ -55,7 +55,7 @@ export class CardShowsDto {
   /** Objects by their numbers, as ranges: `3-17,20`. Those of another import are another's. */
   @MaxLength(MOST_RANGES) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) hiddenObjects!: string;
   /** What lay in the frame, as one number: another one means that it has changed. Absent if that isn't known. */
-  @IsOptional() @IsString() @MaxLength(40) content?: string;
+  @IsOptional() @IsString() @MaxLength(80) content?: string;
   /** The import that these objects are of. */
   @IsInt() @Min(0) revision!: number;
   @IsArray() @ArrayMaxSize(16) @ValidateNested({ each: true }) @Type(() => CardClipDto) clips!: CardClipDto[];

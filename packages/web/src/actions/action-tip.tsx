@@ -1,7 +1,12 @@
 import { Tooltip } from 'antd';
-import type { ReactElement } from 'react';
+import { useEffect, useState, type ReactElement } from 'react';
 import { shownKey, useBindings } from './bindings';
 import { keyCaps } from './keys';
+
+/** A press gives the focus, too: so long after it no tip opens, ms. */
+const PRESS_MS = 600;
+let pressedAtMs = -Infinity;
+window.addEventListener('pointerdown', () => (pressedAtMs = performance.now()), true);
 
 interface ActionTipProps {
   readonly name: string;
@@ -20,6 +25,14 @@ export function ActionTip({
   placement = 'right',
   children,
 }: ActionTipProps): ReactElement {
+  const [isOpen, setOpen] = useState(false);
+  // what is pressed has been understood: its tip would lie over what it opens
+  useEffect(() => {
+    if (!isOpen) return undefined;
+    const close = (): void => setOpen(false);
+    window.addEventListener('pointerdown', close, true);
+    return () => window.removeEventListener('pointerdown', close, true);
+  }, [isOpen]);
   const shown = shownKey(useBindings()[actionId] ?? []);
   const title = (
     <span className="action-tip">
@@ -30,7 +43,14 @@ export function ActionTip({
     </span>
   );
   return (
-    <Tooltip title={title} placement={placement} mouseEnterDelay={0.4} trigger={['hover', 'focus']}>
+    <Tooltip
+      title={title}
+      placement={placement}
+      mouseEnterDelay={0.4}
+      trigger={['hover', 'focus']}
+      open={isOpen}
+      onOpenChange={(open) => setOpen(open && performance.now() - pressedAtMs > PRESS_MS)}
+    >
       {children}
     </Tooltip>
   );

@@ -10,14 +10,14 @@ export const keepViewAction: Action = {
   run: ({ cards }) => void cards.getState().keep(),
 };
 
-export const undoDeleteCardAction: Action = {
-  id: 'undo-delete-card',
-  name: 'Bring the card back',
-  sentence: 'Brings back the view card that was deleted last.',
+export const undoCardAction: Action = {
+  id: 'undo-card',
+  name: 'Undo with the cards',
+  sentence: 'Takes back the last change of a view card: one that was deleted comes back, a name is what it was.',
   keys: ['Shift+Delete'],
   icon: Undo2,
-  run: ({ cards }) => void cards.getState().undoRemove(),
-  isEnabled: ({ cards }) => cards.getState().deleted.length > 0,
+  run: ({ cards }) => void cards.getState().undo(),
+  isEnabled: ({ cards }) => cards.getState().undoes !== null,
 };
 
-export const cardActions: readonly Action[] = [keepViewAction, undoDeleteCardAction];
+export const cardActions: readonly Action[] = [keepViewAction, undoCardAction];

@@ -21,6 +21,7 @@ import { api } from '../api/client';
 import { cameraFromDto, cameraToDto } from '../store/camera-dto';
 import { troubleOf } from '../store/drawings-store';
 import { useNotes } from '../store/notes-store';
+import type { PaneState } from '../store/pane-store';
 import { usePreferences } from '../store/preferences-store';
 import { solidLooks } from '@gull-pane/core/solid/solid-looks';
 import { toolInHand } from '../store/tool-store';
@@ -199,11 +200,23 @@ export const dialAction = solid({
   sentence: 'Shows or folds the chart of directions.',
   keys: ['j'],
   icon: Axis3d,
-  run() {
+  run({ pane }) {
     const preferences = usePreferences.getState();
-    preferences.set({ isDialOpen: !preferences.isDialOpen });
+    const opens = !isDialOpen(pane.getState(), preferences.isDialOpen);
+    pane.getState().setDial(opens ? 'open' : 'folded');
+    if (!isSmall(pane.getState())) preferences.set({ isDialOpen: opens });
   },
 });
+
+/** In a pane smaller than this the dial would hide the drawing, CSS px: it opens only when it is asked for. */
+const ROOM_FOR_DIAL = { widthPx: 420, heightPx: 360 } as const;
+const isSmall = ({ viewport }: Pick<PaneState, 'viewport'>): boolean =>
+  viewport.widthPx < ROOM_FOR_DIAL.widthPx || viewport.heightPx < ROOM_FOR_DIAL.heightPx;
+
+/** Whether the dial is open in a pane. @param isUsual whether it is in panes that have room for it */
+export function isDialOpen(state: Pick<PaneState, 'dial' | 'viewport'>, isUsual: boolean): boolean {
+  return state.dial === null ? isUsual && !isSmall(state) : state.dial === 'open';
+}
 
 const towards = (direction: StandardDirection, key: string): Action =>
   solid({

@@ -1,3 +1,9 @@
+import {
+  ArrangementDto,
+  ArrangementHeadDto,
+  type ChangeArrangementDto,
+  type KeepArrangementDto,
+} from '@gull-pane/protocol/arrangements';
 import { CardDto, type ChangeCardDto, type KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
 import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
@@ -19,6 +25,8 @@ export class ApiError extends Error {
     readonly hint: string,
     detail: string,
     readonly status: number,
+    /** Of a conflict: what there is now. */
+    readonly current?: unknown,
   ) {
     super(detail);
   }
@@ -47,7 +55,7 @@ async function send(path: string, init: RequestInit = {}): Promise<unknown> {
 
 export function errorOf(problem: Partial<ProblemDetails> | null, status = 500): ApiError {
   const title = problem?.title ?? 'The server gave an answer that can’t be read';
-  return new ApiError(title, problem?.hint ?? 'Try again.', problem?.detail ?? '', status);
+  return new ApiError(title, problem?.hint ?? 'Try again.', problem?.detail ?? '', status, problem?.current);
 }
 
 const json = (method: string, body: unknown): RequestInit => ({
@@ -80,6 +88,25 @@ export const api = {
     readDto(CardDto, await send(`/api/cards/${id}`, json('PATCH', change))),
   removeCard: async (id: string): Promise<void> => {
     await send(`/api/cards/${id}`, { method: 'DELETE' });
+  },
+  /** A picture as a data address. */
+  picture: async (path: string): Promise<string> => {
+    const response = await fetch(path);
+    if (!response.ok) throw errorOf(null, response.status);
+    const bytes = new Uint8Array(await response.arrayBuffer());
+    const type = response.headers.get('content-type') ?? 'image/webp';
+    return `data:${type};base64,${btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''))}`;
+  },
+  arrangements: async (): Promise<ArrangementHeadDto[]> =>
+    readDtoList(ArrangementHeadDto, await send('/api/arrangements')),
+  arrangement: async (id: string): Promise<ArrangementDto> =>
+    readDto(ArrangementDto, await send(`/api/arrangements/${id}`)),
+  keepArrangement: async (arrangement: KeepArrangementDto): Promise<ArrangementDto> =>
+    readDto(ArrangementDto, await send('/api/arrangements', json('POST', arrangement))),
+  changeArrangement: async (id: string, change: ChangeArrangementDto): Promise<ArrangementDto> =>
+    readDto(ArrangementDto, await send(`/api/arrangements/${id}`, json('PATCH', change))),
+  removeArrangement: async (id: string): Promise<void> => {
+    await send(`/api/arrangements/${id}`, { method: 'DELETE' });
   },
   object: async (id: string, objectId: number): Promise<ObjectDto> =>
     (await send(`/api/drawings/${id}/objects/${objectId}`)) as ObjectDto,

@@ -38,6 +38,15 @@ export class FindClient {
     return (await near)[0]?.content ?? null;
   }
 
+  /** All texts in a box as one number: another one if any of them is another. Drawing units. */
+  async printOf(print: NonNullable<ToFindWorker['print']>): Promise<string> {
+    const { minX, minY, maxX, maxY } = print;
+    const found = await this.#askOther({ url: this.url, query: '', most: 1, print: { minX, minY, maxX, maxY } });
+    const [first] = found;
+    if (!first) throw new Error('the texts can’t be read');
+    return first.content;
+  }
+
   close(): void {
     this.#worker?.terminate();
     this.#worker = null;

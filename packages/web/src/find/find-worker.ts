@@ -1,4 +1,5 @@
 /** Finds texts of the drawing off the page's thread; the index is made with the first question. */
+import { ContentPrint } from '@gull-pane/core/pick/content-print';
 import { TextIndex, type TextHit } from '@gull-pane/core/find/text-index';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 
@@ -24,6 +25,8 @@ export interface ToFindWorker {
   readonly id: number;
   /** Asks for the text that stands out most about a place, instead of one by its words. */
   readonly near?: { readonly x: number; readonly y: number; readonly radius: number };
+  /** Asks for all texts in a box as one number, drawing units; the answer is the content of what is found. */
+  readonly print?: { readonly minX: number; readonly minY: number; readonly maxX: number; readonly maxY: number };
   /** Where the drawing's texts are. */
   readonly url: string;
   readonly query: string;
@@ -43,10 +46,15 @@ let texts: Promise<{ readonly index: TextIndex; readonly columns: TextColumns }>
 
 self.onmessage = ({ data }: MessageEvent<ToFindWorker>): void => void answer(data);
 
-async function answer({ id, url, query, most, near }: ToFindWorker): Promise<void> {
+async function answer({ id, url, query, most, near, print }: ToFindWorker): Promise<void> {
   try {
     texts ??= open(url);
     const { index, columns } = await texts;
+    if (print) {
+      const found: FoundText[] = [{ content: printOf(columns, print), count: 1, places: [] }];
+      self.postMessage({ id, found } satisfies FromFindWorker);
+      return;
+    }
     if (near) {
       const place = outstandingText(columns, near);
       const hit = place < 0 ? [] : [foundText({ content: columns.contents[place]!, places: [place] }, columns)];
@@ -60,6 +68,16 @@ async function answer({ id, url, query, most, near }: ToFindWorker): Promise<voi
     const say: FromFindWorker = { id, found: [], reason: String(error) };
     self.postMessage(say);
   }
+}
+
+function printOf({ contents, x, y, sizes }: TextColumns, box: NonNullable<ToFindWorker['print']>): string {
+  const print = new ContentPrint();
+  contents.forEach((content, i) => {
+    const [atX, atY] = [x[i]!, y[i]!];
+    const isIn = atX >= box.minX && atX <= box.maxX && atY >= box.minY && atY <= box.maxY;
+    if (isIn) print.add([atX, atY, sizes[i]!], content);
+  });
+  return String(print);
 }
 
 /** The largest text near a place: what is farther must be the larger. @returns −1 if none is that near */

@@ -3,6 +3,7 @@ import { useEffect, useState, type ReactElement } from 'react';
 import { Link, useLocation, useParams } from 'react-router';
 import { TopBar } from '../bar/top-bar';
 import { fetchContent } from '../session/fetch-content';
+import { askForPane, isApart } from '../session/apart';
 import { keptLayout, withoutPanes } from '../session/arranged';
 import type { Opening } from '../session/start-session';
 import { troubleOf, type Trouble } from '../store/drawings-store';
@@ -59,6 +60,13 @@ export function DrawingPage(): ReactElement {
 }
 
 async function fetchOpening(drawingId: string): Promise<Opening> {
+  const search = new URLSearchParams(location.search);
+  if (isApart(search)) {
+    const [first, apart] = await Promise.all([fetchContent(drawingId), askForPane(search)]);
+    if (apart) return { first, contents: [first], layout: null, apart };
+    // the window that it belonged to has gone: it is a window like any other now
+    history.replaceState(history.state, '', `/d/${drawingId}`);
+  }
   const layout = keptLayout();
   const others = new Set(layout?.panes.map((pane) => pane.drawingId).filter((id) => id !== drawingId));
   // a pane whose drawing has gone in the meantime is left out
@@ -68,5 +76,5 @@ async function fetchOpening(drawingId: string): Promise<Opening> {
   ]);
   const contents = [first, ...rest.filter((content) => content !== null)];
   const there = new Set(contents.map(({ drawing }) => drawing.id));
-  return { first, contents, layout: layout && withoutPanes(layout, (id) => there.has(id)) };
+  return { first, contents, layout: layout && withoutPanes(layout, (id) => there.has(id)), apart: null };
 }

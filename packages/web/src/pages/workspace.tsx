@@ -15,10 +15,13 @@ import { attachStanceKeys } from '../input/stance-keys';
 import { reportDrawing } from '../inspect/inspection';
 import { PaneGrid } from '../panes/pane-grid';
 import { StatusLine } from '../panes/status-line';
+import { stayInStep, type ApartOpening } from '../session/apart';
+import { hearChanges } from '../session/hear-changes';
 import { keepPlace } from '../session/keep-place';
 import type { Session } from '../session/session';
 import { startSession, type Opening } from '../session/start-session';
 import { ClipsPanel } from '../shelf/clips-panel';
+import { ConflictDialog } from '../shelf/conflict-dialog';
 import { LayersPanel } from '../shelf/layers-panel';
 import { PanesPanel } from '../shelf/panes-panel';
 import { PickedPanel } from '../shelf/picked-panel';
@@ -45,7 +48,8 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
   const isRailOpen = usePreferences((state) => state.isRailOpen);
   const [maker, setMaker] = useState<ThumbnailMaker | null>(null);
   useActionKeys(target, session.handsOf(active));
-  useSession(session);
+  const { apart } = opening;
+  useSession(session, apart);
   useActivePane(target);
   useEffect(() => {
     document.title = `${name} · Gull Pane`;
@@ -58,17 +62,18 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
         <HelpButtons target={target} />
       </TopBar>
       <div className="work-area">
-        <Shelf panels={panelsOf(session, target, serial)} />
-        {isRailOpen && <ToolRail target={target} />}
+        {!apart && <Shelf panels={panelsOf(session, target, serial)} />}
+        {!apart && isRailOpen && <ToolRail target={target} />}
         <main className="panes">
           <h1 className="unseen">{name}</h1>
           <PaneGrid session={session} onMaker={setMaker} />
         </main>
       </div>
-      <TrailStrip key={serial} target={target} maker={maker} />
+      {!apart && <TrailStrip key={serial} target={target} maker={maker} />}
       <StatusLine target={target} />
       <KeysSheet target={target} />
       <HandsPanel target={target} />
+      <ConflictDialog target={target} />
       <Notes />
     </div>
   );
@@ -101,7 +106,7 @@ function panelsOf(session: Session, target: ActionTarget, serial: number): reado
 }
 
 /** What lasts as long as the page. */
-function useSession(session: Session): void {
+function useSession(session: Session, apart: ApartOpening | null): void {
   const closing = useRef<number | undefined>(undefined);
   useEffect(() => {
     // a development build mounts everything twice
@@ -110,7 +115,11 @@ function useSession(session: Session): void {
       closing.current = window.setTimeout(session.close);
     };
   }, [session]);
-  useEffect(() => keepPlace(session), [session]);
+  useEffect(() => {
+    if (apart) return stayInStep(session.targetOf('1'), apart);
+    return keepPlace(session);
+  }, [session, apart]);
+  useEffect(() => hearChanges(session), [session]);
   useEffect(() => {
     const { ui } = session.targetOf(session.panes.getState().active);
     // what was closed gives its keys back to the pane

@@ -8,7 +8,7 @@ import { orbitModes, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
-import { dialAction, goToDirection } from '../actions/solid-actions';
+import { dialAction, goToDirection, isDialOpen } from '../actions/solid-actions';
 import { usePreferences } from '../store/preferences-store';
 import './dial.css';
 
@@ -33,9 +33,14 @@ const standpointOf = ({ bearingRad }: Direction): number => (bearingRad + Math.P
 const xOf = (standpointRad: number): number => (standpointRad / TURN) * WIDTH;
 const yOf = (tiltRad: number): number => BAR + (0.5 - tiltRad / Math.PI) * (HEIGHT - 2 * BAR);
 
+function useIsDialOpen({ pane }: ActionTarget): boolean {
+  const isUsual = usePreferences((state) => state.isDialOpen);
+  return useStore(pane, (state) => isDialOpen(state, isUsual));
+}
+
 /** The sky chart of directions: drag the mark, press a dot, type the numbers, or use the arrow keys. */
 export function Dial({ target }: { readonly target: ActionTarget }): ReactElement {
-  const isOpen = usePreferences((state) => state.isDialOpen);
+  const isOpen = useIsDialOpen(target);
   const orbitMode = useStore(target.pane, (state) => state.orbitMode);
   if (!isOpen)
     return (

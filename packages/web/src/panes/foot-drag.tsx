@@ -1,4 +1,4 @@
-import { useEffect, useRef, type PointerEvent, type ReactElement } from 'react';
+import { useEffect, useRef, type MouseEvent, type PointerEvent, type ReactElement } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'zustand';
 import type { ActionTarget } from '../actions/action';
@@ -12,6 +12,11 @@ interface FootHandlers {
   readonly onPointerMove: (event: PointerEvent<HTMLElement>) => void;
   readonly onPointerUp: (event: PointerEvent<HTMLElement>) => void;
   readonly onPointerCancel: () => void;
+}
+
+/** Whether a hand is on the foot itself: not on one of its buttons, nor on what one of them has opened. */
+export function isOnFoot({ target, currentTarget }: MouseEvent<HTMLElement>): boolean {
+  return target instanceof Element && currentTarget.contains(target) && target.closest('button, input, a') === null;
 }
 
 /** What dragging a foot does: onto another pane the two change places, with Ctrl the view is copied there. */
@@ -41,14 +46,14 @@ export function useFootDrag({ ui, panes, pane }: ActionTarget): FootHandlers {
   };
   return {
     onPointerDown(event) {
-      const isOnControl = event.target instanceof Element && event.target.closest('button, input, a') !== null;
-      if (event.button === 0 && !isOnControl) start.current = { x: event.clientX, y: event.clientY };
+      if (event.button !== 0 || !isOnFoot(event)) return;
+      start.current = { x: event.clientX, y: event.clientY };
+      event.currentTarget.setPointerCapture(event.pointerId);
     },
     onPointerMove(event) {
       const from = start.current;
       const { clientX: x, clientY: y, ctrlKey: copies } = event;
       if (!from || (!ui.getState().footDrag && Math.hypot(x - from.x, y - from.y) < DRAG_PX)) return;
-      if (!ui.getState().footDrag) event.currentTarget.setPointerCapture(event.pointerId);
       const place = document.elementsFromPoint(x, y).find((element) => element.matches('[data-pane]'));
       const { id } = pane.getState();
       const over = place instanceof HTMLElement ? (place.dataset.pane ?? null) : null;

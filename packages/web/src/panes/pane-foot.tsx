@@ -15,7 +15,7 @@ import { coordinateText, grouped } from '../pages/figures';
 import { usePreferences } from '../store/preferences-store';
 import type { PaneStore } from '../store/pane-store';
 import { BearingPanel } from './bearing-panel';
-import { useFootDrag } from './foot-drag';
+import { isOnFoot, useFootDrag } from './foot-drag';
 import { KindsPart } from './kinds-part';
 import { PaneMenu } from './pane-menu';
 import { TieChips } from './tie-chips';
@@ -33,8 +33,7 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
   const { unit, kind } = useStore(drawing, (state) => state.drawing);
   const drag = useFootDrag(target);
   const fill = (event: MouseEvent<HTMLElement>): void => {
-    const isOnControl = event.target instanceof Element && event.target.closest('button') !== null;
-    if (!isOnControl) target.panes.getState().fill(pane.getState().id);
+    if (isOnFoot(event)) target.panes.getState().fill(pane.getState().id);
   };
   return (
     <div className="pane-foot" role="group" aria-label="Foot" onDoubleClick={fill} {...drag}>

@@ -82,6 +82,7 @@ export function showDrawing(
   measure();
   void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
   seen.picture = () => smallPicture(CARD_PX, lines, letters);
+  seen.canvases = [lines, letters];
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
   let maker: ThumbnailMaker | null = null;
   const hide = (): void => scene.hideObjects(id, drawing.getState().hiddenObjects);
@@ -91,6 +92,7 @@ export function showDrawing(
     laid,
     () => {
       seen.picture = null;
+      seen.canvases = [];
     },
     () => ground.sheet?.dispose(),
     drawing.subscribe(({ hiddenObjects }, before) => {
@@ -169,7 +171,7 @@ function markObjects(scene: SolidScene, { drawing, pane, picks, seen, clips }: A
 }
 
 /** What canvases show, as a small picture in a data address: their middle in the picture's shape. */
-export function smallPicture(
+function smallPicture(
   size: { readonly width: number; readonly height: number },
   ...canvases: readonly HTMLCanvasElement[]
 ): string {

@@ -4,6 +4,7 @@ import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { showAllAction } from '../actions/show-actions';
 import { Prompt } from '../tools/prompt';
+import { SavingMark } from './saving-mark';
 import { FirstHints } from '../help/first-hints';
 import { grouped } from '../pages/figures';
 
@@ -18,6 +19,7 @@ export function StatusLine({ target }: { readonly target: ActionTarget }): React
         <Prompt target={target} />
       </span>
       <FirstHints />
+      <SavingMark />
       <span className="muted">
         {hiddenObjects > 0 && (
           <>

@@ -33,6 +33,8 @@ export interface PickQuestions {
   };
   /** Objects by their ids: of texts that were found, of sets that were kept. */
   entriesOf: { ask: { readonly objects: readonly number[] }; answer: Uint32Array };
+  /** What lies in a region, as one number; all of it, whether it is shown or not. */
+  print: { ask: { readonly region: Region; readonly layers: readonly string[] }; answer: string };
   strays: { ask: null; answer: StrayReport };
   /** The corners of the hull of all that is shown, x, y, z triples. */
   shown: { ask: null; answer: readonly number[] };

@@ -4,7 +4,8 @@ import { shifted } from '@gull-pane/core/pyramid/detail';
 import { ShapeChunk } from '@gull-pane/core/pick/object-chunk';
 import { MOST_LAYERS, ObjectIndex, decodeObjectColumns, objectKinds } from '@gull-pane/core/pick/object-index';
 import { Picker } from '@gull-pane/core/pick/picker';
-import { boxAround } from '@gull-pane/core/pick/region';
+import { ContentPrint } from '@gull-pane/core/pick/content-print';
+import { boxAround, type Region } from '@gull-pane/core/pick/region';
 import { lengthOf } from '@gull-pane/core/pick/shape-tests';
 import { findStrays } from '@gull-pane/core/spatial/strays';
 import type {
@@ -152,12 +153,39 @@ const answers: Answers = {
     });
     return Promise.resolve(Uint32Array.from(found));
   },
+  print: (own, { region, layers }) => printOf(own, region, layers),
   strays: (own, _, isShown) => {
     const { boxes, origin } = own.index.columns;
     return Promise.resolve(findStrays(boxes, shownEntries(own, isShown), origin));
   },
   shown: (own, _, isShown) => own.supportOf([...shownEntries(own, isShown)]),
 };
+
+/** So many objects are told by their exact shapes; of more only how many there are, by layer and kind. */
+const MOST_PRINTED = 20_000;
+
+async function printOf(own: Picker, region: Region, layerNames: readonly string[]): Promise<string> {
+  const { kinds, layers } = own.index.columns;
+  const print = new ContentPrint();
+  const { touching } = await own.within(region, () => true);
+  const nameOf = (entry: number): string => layerNames[layers[entry]!] ?? '';
+  if (touching.length <= MOST_PRINTED) {
+    await own.shapes(touching, (entry, { painted, path }) =>
+      print.add(
+        [painted, ...Array.from(path.ops), ...Array.from(path.coords)],
+        `${objectKinds[kinds[entry]!]} ${nameOf(entry)}`,
+      ),
+    );
+    return String(print);
+  }
+  const counts = new Map<string, number>();
+  for (const entry of touching) {
+    const word = `${objectKinds[kinds[entry]!]} ${nameOf(entry)}`;
+    counts.set(word, (counts.get(word) ?? 0) + 1);
+  }
+  for (const [word, count] of counts) print.add([count], word);
+  return String(print);
+}
 
 async function outlinesOf(
   own: Picker,

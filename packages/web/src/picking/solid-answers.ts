@@ -45,6 +45,7 @@ export class SolidAnswers implements Answers {
       like: ({ entries, by }) => this.#like(entries, by),
       outlines: () => ({ anchor: { x: 0, y: 0 }, chords: new Float32Array(0), boxes: new Float32Array(0) }),
       entriesOf: ({ objects }) => Uint32Array.from(objects),
+      print: () => '', // told by the table itself: printOfSolid
       strays: () => ({
         ...{ strays: [], nearest: 0, farthest: 0, histogram: [] },
         main: { minX: 0, minY: 0, maxX: 0, maxY: 0 },

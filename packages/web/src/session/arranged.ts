@@ -12,12 +12,13 @@ import type { PaneStart } from './pane-target';
 
 /** What a pane shows, and how, as it is kept. */
 export function arrangedPane(id: string, target: ActionTarget): ArrangedPaneDto {
-  const { viewport, isLocked, drifts, turnsAlone, orbitMode, trail } = target.pane.getState();
+  const { viewport, isLocked, drifts, turnsAlone, orbitMode, trail, dial } = target.pane.getState();
   return {
     ...{ pane: id, drawingId: target.drawing.getState().drawing.id, camera: cameraToDto(destinationOf(target)) },
     // a pane that wasn't laid out yet has no size
     ...{ widthPx: Math.max(viewport.widthPx, 1), heightPx: Math.max(viewport.heightPx, 1) },
     ...{ shows: shownNow(target), isLocked, drifts, turnsAlone, orbitMode },
+    ...(dial ? { dial } : {}),
     trail: trailToDto(pruned(trail, MOST_VIEWS_OF_A_PANE)),
   };
 }
@@ -47,16 +48,15 @@ export function startOf({ camera, widthPx, heightPx, trail }: ArrangedPaneDto): 
 }
 
 /** Gives a pane that was just made all that is kept of it but its view. */
-export function dressAs(
-  target: ActionTarget,
-  { shows, isLocked, drifts, turnsAlone, orbitMode }: ArrangedPaneDto,
-): void {
+export function dressAs(target: ActionTarget, arranged: ArrangedPaneDto): void {
+  const { shows, isLocked, drifts, turnsAlone, orbitMode, dial } = arranged;
   showAs(shows, target);
-  const { setLocked, setDrifts, setTurnsAlone, setOrbitMode } = target.pane.getState();
+  const { setLocked, setDrifts, setTurnsAlone, setOrbitMode, setDial } = target.pane.getState();
   setLocked(isLocked);
   setDrifts(drifts);
   setTurnsAlone(turnsAlone);
   setOrbitMode(orbitMode);
+  setDial(dial ?? null);
 }
 
 /** An arrangement without the panes whose drawings can't be had; null if none is left. */

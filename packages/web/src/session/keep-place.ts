@@ -11,7 +11,7 @@ const SETTLE_MS = 250;
  * copied link bring them back.
  * @returns a function that stops it
  */
-export function keepPlace({ panes, targetOf, arranged }: Session): () => void {
+export function keepPlace({ panes, targetOf, arranged, takeAllBack }: Session): () => void {
   let timer: number | undefined;
   let written = '';
   const write = (): void => {
@@ -47,8 +47,14 @@ export function keepPlace({ panes, targetOf, arranged }: Session): () => void {
     if (state.tiling !== before.tiling || state.generation !== before.generation) watch();
     else if (state.active !== before.active || state.ties !== before.ties) later();
   });
+  const leave = (): void => {
+    takeAllBack();
+    write();
+  };
+  window.addEventListener('pagehide', leave);
   watch();
   return () => {
+    window.removeEventListener('pagehide', leave);
     window.clearTimeout(timer);
     stop();
     for (const end of stops) end();

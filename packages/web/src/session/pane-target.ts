@@ -2,11 +2,13 @@ import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { emptyBox, middleOfBoxes } from '@gull-pane/core/geometry/box';
+import { boxAround, regionOfPane } from '@gull-pane/core/pick/region';
 import { supportOfVisible } from '@gull-pane/core/spatial/support';
 import type { Trail } from '@gull-pane/core/trail/trail';
 import type { ActionTarget } from '../actions/action';
 import { PickClient } from '../picking/pick-client';
 import type { Answers } from '../picking/pick-questions';
+import { printOfSolid } from '../picking/solid-print';
 import { SolidAnswers } from '../picking/solid-answers';
 import { MOST_CLIPS } from '../render/solid-materials';
 import { createClipsStore } from '../store/clips-store';
@@ -53,7 +55,7 @@ export function createPaneTarget(
   const { content, found, cards } = open;
   const { solid } = content;
   const drawing = createDrawingStore(content, start.hidden ?? null);
-  const seen: PaneSight = { surface: null, picture: null };
+  const seen: PaneSight = { surface: null, picture: null, canvases: [] };
   let clipped: readonly ClipVolume[] = [];
   const pane = createPaneStore(id, {
     limits: scaleLimitsFor(content.drawing.extents ?? emptyBox),
@@ -134,6 +136,21 @@ export async function suggestedName({ pane, drawing, seen }: ActionTarget, { fou
     what = object === undefined ? null : (solid.names[object] ?? null);
   } else what = await found.nearestText(camera.target, camera.unitsPerPx * Math.min(middle.x, middle.y));
   return viewName(dto.kind, camera, usePreferences.getState().mmPerPx, what);
+}
+
+/** What lies in the frame of a pane's view, as one number, whatever of it is shown. */
+export async function contentOf(
+  { drawing, asked }: ActionTarget,
+  { found }: OpenDrawing,
+  camera: Camera,
+  viewport: Viewport,
+): Promise<string> {
+  const { solid, layers } = drawing.getState();
+  const names = layers.map(({ name }) => name);
+  if (solid) return printOfSolid(solid, names, camera, viewport);
+  const region = regionOfPane(camera, viewport);
+  const prints = await Promise.all([asked.ask('print', { region, layers: names }), found.printOf(boxAround(region))]);
+  return prints.join('/');
 }
 
 /** The points that a fit looks at: those of the visible layers, or of all where none of them has any. */

@@ -1,8 +1,10 @@
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import { followed, sharesGrid } from '@gull-pane/core/panes/tie';
 import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
+import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { ActionTarget } from '../actions/action';
 import { PaneHands } from '../input/pane-hands';
+import type { CardsState } from '../store/cards-store';
 import type { DrawingContent } from '../store/drawing-store';
 import { showAs, shownNow } from '../store/pane-shows';
 import { createPanesStore, type PanesStore } from '../store/panes-store';
@@ -11,13 +13,14 @@ import { trailFromDto } from '../store/keep-trail';
 import { useNotes } from '../store/notes-store';
 import { createToolStore } from '../store/tool-store';
 import { createUiStore } from '../store/ui-store';
-import { arrangedNow, arrangedPane, dressAs, startOf } from './arranged';
+import { ApartPanes } from './apart';
+import { arrangedNow, arrangedPane, dressAs, startOf, withoutPanes } from './arranged';
 import { echoCursor } from './echo-cursor';
 import { TieFollower, destinationOf, tiedView } from './follow-ties';
 import { counterpartOf } from './counterpart';
 import { fetchContent } from './fetch-content';
 import { openDrawing, type OpenDrawing } from './open-drawing';
-import { createPaneTarget, suggestedName, type PaneStart } from './pane-target';
+import { contentOf, createPaneTarget, suggestedName, type PaneStart } from './pane-target';
 
 /** A model that takes so small a part of its pane at a plan's scale is too small to be compared: one in so many. */
 const TINY = 2.5;
@@ -41,17 +44,29 @@ export interface Session {
   readonly serialOf: (pane: string) => number;
   /** Contents that are there already needn't be fetched. */
   readonly contentOf: (drawingId: string) => DrawingContent | undefined;
+  /** The views of a drawing, while it is open. */
+  readonly cardsOf: (drawingId: string) => CardsState | undefined;
+  readonly reloadCards: () => void;
+  /** Another window has changed what a drawing is called, or where its home is. */
+  readonly heardDrawing: (drawing: DrawingDto) => void;
   readonly addContents: (contents: readonly DrawingContent[]) => void;
   /** Gets another drawing and shows it in a pane; a note tells if it can't be had. */
   readonly openIn: (pane: string, drawingId: string) => Promise<void>;
   readonly arranged: () => ArrangedDto;
-  /** All panes become those of an arrangement, whose drawings are there. */
+  /** All panes become those of an arrangement; drawings that aren't open are fetched, those that are gone left out. */
+  readonly take: (arranged: ArrangedDto) => Promise<void>;
+  /** The same, of drawings whose contents are there. */
   readonly arrange: (arranged: ArrangedDto) => void;
+  /** Panes in windows of their own come back, as when the page is left. */
+  readonly takeAllBack: () => void;
   readonly close: () => void;
 }
 
-/** @param first what the first pane shows */
-export function createSession(first: DrawingContent, start: PaneStart): Session {
+/**
+ * @param first what the first pane shows
+ * @param isApart whether this is the window of one pane of another window's arrangement
+ */
+export function createSession(first: DrawingContent, start: PaneStart, isApart = false): Session {
   const contents = new Map<string, DrawingContent>([[first.drawing.id, first]]);
   const opened = new Map<string, OpenDrawing>();
   const open = new Map<string, OpenPane>();
@@ -81,7 +96,10 @@ export function createSession(first: DrawingContent, start: PaneStart): Session 
       for (const { target } of open.values()) target.pane.getState().fitAll();
     },
     planAndModel: () => planAndModel(),
-    openApart: () => undefined,
+    openApart(pane) {
+      if (apart.open(pane)) return;
+      useNotes.getState().tell('failed', 'The browser keeps windows from opening: allow them for this page.');
+    },
     copyView(from, to) {
       const [source, copy] = [targetOf(from), targetOf(to)];
       if (drawingOf(from) === drawingOf(to)) {
@@ -99,6 +117,7 @@ export function createSession(first: DrawingContent, start: PaneStart): Session 
     restore: (captured, isWhole) => arrange(captured as ArrangedDto, isWhole),
   });
   const ties = new TieFollower(panes, (pane) => open.get(pane)?.target);
+  const apart = new ApartPanes(panes, (pane) => open.get(pane)?.target);
 
   const openedDrawing = (content: DrawingContent): OpenDrawing => {
     const { id } = content.drawing;
@@ -107,7 +126,11 @@ export function createSession(first: DrawingContent, start: PaneStart): Session 
     const own = openDrawing(content, () => {
       const pane = lastShown.get(id) ?? panes.getState().active;
       const target = targetOf(pane);
-      return { ...target, suggestName: () => suggestedName(target, own) };
+      return {
+        ...target,
+        suggestName: () => suggestedName(target, own),
+        contentOf: (camera, viewport) => contentOf(target, own, camera, viewport),
+      };
     });
     opened.set(id, own);
     void own.cards.getState().load();
@@ -147,7 +170,9 @@ export function createSession(first: DrawingContent, start: PaneStart): Session 
       },
     });
     stops.push(watch(), ties.watch(pane), sharePicks(target), shareHome(target));
-    stops.push(echoCursor(target, () => panesOf(panes.getState().tiling).length + panes.getState().apart.length < 2));
+    const isAlone = (): boolean =>
+      !isApart && panesOf(panes.getState().tiling).length + panes.getState().apart.length < 2;
+    stops.push(echoCursor(target, isAlone));
     void target.groundPlan.getState().look();
   };
   const removePane = (pane: string): void => {
@@ -265,17 +290,34 @@ export function createSession(first: DrawingContent, start: PaneStart): Session 
     handsOf: (pane) => open.get(pane)!.hands,
     openOf: (pane) => open.get(pane)!.open,
     contentOf: (id) => contents.get(id),
+    cardsOf: (id) => opened.get(id)?.cards.getState(),
+    reloadCards() {
+      for (const { cards } of opened.values()) void cards.getState().load();
+    },
+    heardDrawing({ id, name, home }) {
+      for (const { target } of open.values()) {
+        const own = target.drawing.getState().drawing;
+        if (own.id === id) target.drawing.setState({ drawing: { ...own, name, home } });
+      }
+    },
     addContents(more) {
       for (const content of more) contents.set(content.drawing.id, content);
     },
     openIn,
     serialOf: (pane) => open.get(pane)!.serial,
     arranged,
-    arrange(wanted) {
+    async take(wanted) {
+      const there = new Set<string>();
+      for (const id of new Set(wanted.panes.map(({ drawingId }) => drawingId))) if (await fetched(id)) there.add(id);
+      const left = withoutPanes(wanted, (id) => there.has(id));
+      if (!left) return;
       panes.getState().remember(true);
-      arrange(wanted, true);
+      arrange(left, true);
     },
+    arrange: (wanted) => arrange(wanted, true),
+    takeAllBack: () => apart.takeAllBack(),
     close() {
+      apart.close();
       for (const pane of [...open.keys()]) dropPane(pane);
     },
   };

@@ -3,6 +3,8 @@ import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
 import type { DrawingContent } from '../store/drawing-store';
 import { trailFromDto } from '../store/keep-trail';
 import { readViewAddress } from '../store/view-address';
+import type { ApartOpening } from './apart';
+import { dressAs, startOf } from './arranged';
 import type { PaneStart } from './pane-target';
 import { createSession, type Session } from './session';
 
@@ -13,6 +15,8 @@ export interface Opening {
   readonly contents: readonly DrawingContent[];
   /** How the panes lay when the page was left; null for one pane. */
   readonly layout: ArrangedDto | null;
+  /** This window is that of one pane of another window's arrangement. */
+  readonly apart: ApartOpening | null;
 }
 
 /** What a pane of a drawing begins with that is opened by its address: that view, and the way that led there. */
@@ -33,7 +37,12 @@ const inFullDigits = (known: Camera | undefined, told: Camera | null): Camera | 
   known && told && sameView(known, told) ? known : told;
 
 /** Opens what a window begins with. */
-export function startSession({ first, contents, layout }: Opening): Session {
+export function startSession({ first, contents, layout, apart }: Opening): Session {
+  if (apart) {
+    const session = createSession(first, startOf(apart.arranged), true);
+    dressAs(session.targetOf('1'), apart.arranged);
+    return session;
+  }
   const search = new URLSearchParams(location.search);
   const session = createSession(first, startByAddress(first, search));
   session.addContents(contents);

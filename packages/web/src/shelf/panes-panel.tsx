@@ -8,10 +8,17 @@ import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { planAndModelAction, undoPanesAction } from '../actions/pane-actions';
 import type { Session } from '../session/session';
+import { KeptArrangements } from './kept-arrangements';
 import './panes.css';
 
 /** How panes lie side by side: arrangements that are ready, and those that were kept. */
-export function PanesPanel({ target }: { readonly session: Session; readonly target: ActionTarget }): ReactElement {
+export function PanesPanel({
+  session,
+  target,
+}: {
+  readonly session: Session;
+  readonly target: ActionTarget;
+}): ReactElement {
   const { panes } = target;
   const tiling = useStore(panes, (state) => state.tiling);
   const canUndo = useStore(panes, (state) => state.canUndo);
@@ -55,6 +62,7 @@ export function PanesPanel({ target }: { readonly session: Session; readonly tar
           </ActionTip>
         </div>
       </section>
+      <KeptArrangements session={session} target={target} />
     </div>
   );
 }

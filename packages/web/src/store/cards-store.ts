@@ -1,25 +1,35 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import { fitView } from '@gull-pane/core/camera/fit-view';
-import type { CardDto, CardShowsDto, KeepCardDto } from '@gull-pane/protocol/cards';
-import { ApiError, api } from '../api/client';
+import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
+import type { CardDto, CardShowsDto, ChangeCardDto, KeepCardDto } from '@gull-pane/protocol/cards';
+import { api } from '../api/client';
 import { cameraFromDto, cameraToDto } from './camera-dto';
 import { troubleOf } from './drawings-store';
 import { useNotes } from './notes-store';
 import type { PaneParts } from './pane-parts';
 import { showAs, shownNow } from './pane-shows';
+import { useSaver } from './saver';
+import { VersionedList, positionBefore, type Conflict } from './versioned-list';
 
 /** What of a card comes back. */
 export type Restores = 'all' | 'camera' | 'looks';
+/** What of a card can be changed. */
+export type CardChange = Omit<ChangeCardDto, 'version'>;
 
 export interface CardsState {
   /** In their order; null until the server has told. */
   readonly cards: readonly CardDto[] | null;
   /** The card that was kept or gone to last. */
   readonly current: string | null;
-  /** Cards that were deleted in this session, the last one last: they can be brought back. */
-  readonly deleted: readonly CardDto[];
+  /** What undo takes back next: `delete`, `rename` and so on; null if there is nothing. */
+  readonly undoes: string | null;
+  /** Changes of this window that another one was faster with. */
+  readonly conflicts: readonly Conflict<CardDto, CardChange>[];
+  /** By card and version, whether what lay in its frame has changed since it was kept; looked up once it is asked for. */
+  readonly changed: ReadonlyMap<string, boolean>;
   readonly load: () => Promise<void>;
+  /** Looks whether what lay in a card's frame has changed. */
+  readonly compare: (id: string) => Promise<void>;
   /** Keeps the view as it is. */
   readonly keep: () => Promise<void>;
   readonly restore: (id: string, what: Restores) => void;
@@ -29,7 +39,13 @@ export interface CardsState {
   /** Before another card, or to the end with null. */
   readonly move: (id: string, before: string | null) => Promise<void>;
   readonly remove: (id: string) => Promise<void>;
-  readonly undoRemove: () => Promise<void>;
+  /** Takes the last change of this session back. */
+  readonly undo: () => Promise<void>;
+  /** Ends a conflict: with what there is now, or with the own change after all. */
+  readonly settle: (id: string, takesMine: boolean) => Promise<void>;
+  /** Another window has changed a card. */
+  readonly heard: (card: CardDto) => void;
+  readonly heardGone: (id: string) => void;
 }
 export type CardsStore = StoreApi<CardsState>;
 
@@ -37,7 +53,12 @@ export type CardsStore = StoreApi<CardsState>;
 export interface KeepingPane extends PaneParts {
   /** What its view might be called. */
   readonly suggestName: () => Promise<string>;
+  /** What lies in the frame of a view, as one number; null if that isn't known. */
+  readonly contentOf: (camera: Camera, viewport: Viewport) => Promise<string | null>;
 }
+
+/** So many changes can be taken back. */
+const MOST_UNDONE = 100;
 
 /**
  * Views of a drawing that are kept, by everybody on every machine that uses this server.
@@ -45,51 +66,90 @@ export interface KeepingPane extends PaneParts {
  */
 export function createCardsStore(drawingId: string, shown: () => KeepingPane): CardsStore {
   return createStore<CardsState>((set, get) => {
-    const cardOf = (id: string): CardDto | undefined => get().cards?.find((card) => card.id === id);
-    const put = (card: CardDto): void => {
-      const others = (get().cards ?? []).filter(({ id }) => id !== card.id);
-      set({ cards: [...others, card].sort((a, b) => a.position - b.position || (a.id < b.id ? -1 : 1)) });
+    const list = new VersionedList<CardDto, KeepCardDto, CardChange>(
+      {
+        keep: (card) => api.keepCard(drawingId, card),
+        change: api.changeCard,
+        remove: api.removeCard,
+      },
+      {
+        save: useSaver.getState().save,
+        onChange: (cards) => set({ cards }),
+        onConflict: (conflict) => set({ conflicts: [...get().conflicts, conflict] }),
+      },
+    );
+    const undoable: { readonly name: string; readonly run: () => Promise<void> }[] = [];
+    const canUndo = (name: string, run: () => Promise<void>): void => {
+      undoable.push({ name, run });
+      if (undoable.length > MOST_UNDONE) undoable.shift();
+      set({ undoes: name });
     };
-    const fail = async (what: string, error: unknown): Promise<void> => {
+    const fail = (what: string, error: unknown): void =>
       useNotes.getState().tell('failed', `${what}: ${troubleOf(error).title}`);
-      // somebody else was faster, or deleted it: what there is now is shown
-      if (error instanceof ApiError && (error.status === 409 || error.status === 404)) await get().load();
-    };
-    const capture = (): Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx' | 'shows' | 'picture'> => {
-      const { camera, viewport } = shown().pane.getState();
+    const capture = async (): Promise<Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx' | 'shows' | 'picture'>> => {
+      const { pane, seen, contentOf } = shown();
+      const { camera, viewport } = pane.getState();
+      const [shows, picture] = [shownNow(shown()), seen.picture?.() ?? ''];
+      const content = await contentOf(camera, viewport).catch(() => null);
       return {
-        ...{ camera: cameraToDto(camera), widthPx: viewport.widthPx, heightPx: viewport.heightPx },
-        ...{ shows: shownNow(shown()), picture: shown().seen.picture?.() ?? '' },
+        ...{ camera: cameraToDto(camera), widthPx: viewport.widthPx, heightPx: viewport.heightPx, picture },
+        shows: content === null ? shows : { ...shows, content },
       };
+    };
+    const change = async (card: CardDto, changed: CardChange): Promise<void> => {
+      try {
+        await list.change(card.id, changed);
+      } catch (error) {
+        fail(`“${card.name}” isn’t changed`, error);
+      }
+    };
+    const add = async (card: CardDto): Promise<void> => {
+      const { id, name, group, position, camera, widthPx, heightPx, shows, picture } = card;
+      try {
+        await list.add(card, { id, name, group, position, camera, widthPx, heightPx, shows, picture });
+      } catch (error) {
+        fail(`“${name}” isn’t kept`, error);
+      }
     };
     return {
       cards: null,
       current: null,
-      deleted: [],
+      undoes: null,
+      conflicts: [],
+      changed: new Map(),
+      async compare(id) {
+        const card = list.find(id);
+        if (card?.shows.content === undefined || get().changed.has(keyOfVersion(card))) return;
+        try {
+          const content = await shown().contentOf(cameraFromDto(card.camera), card);
+          set({ changed: new Map(get().changed).set(keyOfVersion(card), content !== card.shows.content) });
+        } catch {
+          // it isn't told then
+        }
+      },
       async load() {
         try {
-          set({ cards: await api.cards(drawingId) });
+          list.told(await api.cards(drawingId));
         } catch (error) {
-          useNotes.getState().tell('failed', `The views can’t be had: ${troubleOf(error).title}`);
+          fail('The views can’t be had', error);
         }
       },
       async keep() {
         const held = capture();
-        try {
-          const last = get().cards?.at(-1);
-          const card = await api.keepCard(drawingId, {
-            ...{ ...held, name: await shown().suggestName(), group: last?.group ?? '' },
-            position: (last?.position ?? 0) + 1,
-          });
-          put(card);
-          set({ current: card.id });
-          useNotes.getState().tell('done', `Kept as “${card.name}”`);
-        } catch (error) {
-          await fail('The view isn’t kept', error);
-        }
+        const name = await shown().suggestName();
+        const last = get().cards?.at(-1);
+        const card: CardDto = {
+          ...(await held),
+          ...{ id: crypto.randomUUID(), drawingId, name, group: last?.group ?? '' },
+          ...{ position: (last?.position ?? 0) + 1, version: 0, updatedAt: new Date().toISOString() },
+        };
+        set({ current: card.id });
+        useNotes.getState().tell('done', `Kept as “${name}”`);
+        canUndo('keeping', () => list.remove(card.id));
+        await add(card);
       },
       restore(id, what) {
-        const card = cardOf(id);
+        const card = list.find(id);
         if (!card) return;
         if (what !== 'camera') showAs(card.shows, shown());
         if (what !== 'looks')
@@ -99,73 +159,73 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         set({ current: id });
       },
       async update(id) {
-        const card = cardOf(id);
+        const card = list.find(id);
         if (!card) return;
-        try {
-          put(await api.changeCard(id, { version: card.version, ...capture() }));
-          useNotes.getState().tell('done', `“${card.name}” is the view as it is now`);
-        } catch (error) {
-          await fail(`“${card.name}” isn’t changed`, error);
-        }
+        const { camera, widthPx, heightPx, shows } = card;
+        const before = { camera, widthPx, heightPx, shows, picture: await pictureOf(card) };
+        canUndo('update', () => change(card, before));
+        useNotes.getState().tell('done', `“${card.name}” is the view as it is now`);
+        await change(card, await capture());
       },
-      async change(id, change) {
-        const card = cardOf(id);
+      async change(id, changed) {
+        const card = list.find(id);
         if (!card) return;
-        try {
-          put(await api.changeCard(id, { version: card.version, ...change }));
-        } catch (error) {
-          await fail(`“${card.name}” isn’t changed`, error);
-        }
+        const { name, group } = card;
+        canUndo('name' in changed ? 'rename' : 'group', () => change(card, 'name' in changed ? { name } : { group }));
+        await change(card, changed);
       },
       async move(id, before) {
-        const card = cardOf(id);
-        const others = (get().cards ?? []).filter((one) => one.id !== id);
+        const card = list.find(id);
         if (!card) return;
-        const found = before === null ? -1 : others.findIndex((one) => one.id === before);
-        const at = found < 0 ? others.length : found;
-        const [low, high] = [others[at - 1]?.position, others[at]?.position];
-        const position = low === undefined ? (high ?? 1) - 1 : high === undefined ? low + 1 : low + (high - low) / 2;
-        put({ ...card, position });
-        try {
-          put(await api.changeCard(id, { version: card.version, position }));
-        } catch (error) {
-          put(card);
-          await fail(`“${card.name}” isn’t moved`, error);
-        }
+        const { position } = card;
+        canUndo('move', () => change(card, { position }));
+        await change(card, { position: positionBefore(list.items, id, before) });
       },
       async remove(id) {
-        const card = cardOf(id);
+        const card = list.find(id);
         if (!card) return;
+        const picture = pictureOf(card);
+        canUndo('delete', async () => add({ ...card, picture: await picture, version: 0 }));
         try {
-          await api.removeCard(id);
-          set({ cards: (get().cards ?? []).filter((one) => one.id !== id), deleted: [...get().deleted, card] });
+          await picture;
+          await list.remove(id);
         } catch (error) {
-          await fail(`“${card.name}” isn’t deleted`, error);
+          fail(`“${card.name}” isn’t deleted`, error);
         }
       },
-      async undoRemove() {
-        const card = get().deleted.at(-1);
-        if (!card) return;
-        try {
-          const { id, name, group, camera, position, widthPx, heightPx, shows, picture: own } = card;
-          put(
-            await api.keepCard(drawingId, {
-              ...{ id, name, group, camera, position, widthPx, heightPx, shows, picture: own },
-            }),
-          );
-          set({ deleted: get().deleted.slice(0, -1) });
-        } catch (error) {
-          await fail(`“${card.name}” can’t be brought back`, error);
-        }
+      async undo() {
+        const last = undoable.pop();
+        set({ undoes: undoable.at(-1)?.name ?? null });
+        await last?.run();
       },
+      async settle(id, takesMine) {
+        const conflict = get().conflicts.find(({ theirs }) => theirs.id === id);
+        if (!conflict) return;
+        set({ conflicts: get().conflicts.filter((one) => one !== conflict) });
+        if (takesMine) await change(conflict.theirs, conflict.mine);
+      },
+      heard: (card) => list.heard(card),
+      heardGone: (id) => list.heardGone(id),
     };
   });
+}
+
+/** Names a card as it was at one time. */
+export const keyOfVersion = ({ id, version }: Pick<CardDto, 'id' | 'version'>): string => `${id} ${version}`;
+
+/** A card's picture as a data address, wherever it is; empty if it can't be had. */
+async function pictureOf({ picture }: Pick<CardDto, 'picture'>): Promise<string> {
+  if (picture === '' || picture.startsWith('data:')) return picture;
+  try {
+    return await api.picture(picture);
+  } catch {
+    return '';
+  }
 }
 
 /** The camera of a card in a pane: the very same in one of its size, in another one with all that was seen. */
 export const fittingCamera = (card: Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx'>, viewport: Viewport): Camera =>
   fitView(cameraFromDto(card.camera), card, viewport);
-
 /** In words, what restoring a card would change. */
 export function differences(card: CardDto, camera: Camera, viewport: Viewport, now: CardShowsDto): string[] {
   const then = fittingCamera(card, viewport);

@@ -9,6 +9,8 @@ export interface PaneSight {
   surface: Surface | null;
   /** A small picture of it as a data address. */
   picture: (() => string) | null;
+  /** What it is drawn on, from below to above. */
+  canvases: readonly HTMLCanvasElement[];
 }
 
 /** What a pane's view is made of: where it looks, what it shows of its drawing, what cuts it open. */

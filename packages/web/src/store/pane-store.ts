@@ -65,6 +65,8 @@ export interface PaneState {
   readonly drifts: boolean;
   /** While a model turns, only what is picked shows. */
   readonly turnsAlone: boolean;
+  /** Whether the chart of directions is open here; null for as it usually is. */
+  readonly dial: 'open' | 'folded' | null;
   /** The whole drawing is shown small in a corner, with the frame of what the pane shows. */
   readonly hasOverview: boolean;
   /** Which kinds of things are shown, and how. */
@@ -99,6 +101,7 @@ export interface PaneActions {
   readonly setDrifts: (drifts: boolean) => void;
   readonly setTurnsAlone: (turnsAlone: boolean) => void;
   readonly setOverview: (hasOverview: boolean) => void;
+  readonly setDial: (dial: PaneState['dial']) => void;
   /** A drift stands still; nothing else changes. */
   readonly endDrift: () => void;
   /** Shows a view as part of a drag, and what it turns about. */
@@ -255,6 +258,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       drifts: false,
       turnsAlone: false,
       hasOverview: false,
+      dial: null,
       kinds: allLooks,
 
       resize(viewport) {
@@ -414,6 +418,9 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       isHeld,
       setTurnsAlone(turnsAlone) {
         set({ turnsAlone });
+      },
+      setDial(dial) {
+        set({ dial });
       },
       setOverview(hasOverview) {
         set({ hasOverview });

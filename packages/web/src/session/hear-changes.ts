@@ -1,0 +1,58 @@
+import type { ChangeEvent } from '@gull-pane/protocol/events';
+import { useArrangements } from '../store/arrangements-store';
+import { useNotes } from '../store/notes-store';
+import { useSaver } from '../store/saver';
+import type { Session } from './session';
+
+/**
+ * Keeps a window in step with what all others change, and tells whether the server is there: what couldn't be sent
+ * goes out as soon as it is.
+ * @returns a function that stops it
+ */
+export function hearChanges(session: Session): () => void {
+  const { load, heard, heardGone } = useArrangements.getState();
+  void load();
+  const take = (event: ChangeEvent): void => {
+    switch (event.kind) {
+      case 'card':
+        session.cardsOf(event.card.drawingId)?.heard(event.card);
+        return;
+      case 'card-gone':
+        session.cardsOf(event.drawingId)?.heardGone(event.id);
+        return;
+      case 'arrangement':
+        heard(event.arrangement);
+        return;
+      case 'arrangement-gone':
+        heardGone(event.id);
+        return;
+      case 'drawing': {
+        const { id, name, revision } = event.drawing;
+        const shown = session.contentOf(id)?.drawing;
+        session.heardDrawing(event.drawing);
+        if (shown && revision !== shown.revision)
+          useNotes.getState().tell('done', `“${name}” has come in anew: reload the page to see it.`);
+        return;
+      }
+      case 'drawing-gone': {
+        const shown = session.contentOf(event.id)?.drawing;
+        if (shown) useNotes.getState().tell('failed', `“${shown.name}” was deleted in another window.`);
+        return;
+      }
+    }
+  };
+  let isFirst = true;
+  const source = new EventSource('/api/events');
+  source.addEventListener('begin', () => {
+    useSaver.getState().retry();
+    // what was changed while nobody listened
+    if (!isFirst) {
+      void load();
+      session.reloadCards();
+    }
+    isFirst = false;
+  });
+  source.addEventListener('change', (event: MessageEvent<string>) => take(JSON.parse(event.data) as ChangeEvent));
+  source.addEventListener('error', () => useSaver.getState().setReachable(false));
+  return () => source.close();
+}

@@ -1,0 +1,100 @@
+import { Dropdown, Input, type MenuProps } from 'antd';
+import { MoreVertical } from 'lucide-react';
+import { useState, type DragEvent, type ReactElement, type ReactNode } from 'react';
+import './views.css';
+
+/** A text of a card that is changed where it stands. */
+export interface CardField {
+  readonly label: string;
+  readonly value: string;
+  /** @param text without blanks round it; null if it was given up */
+  readonly onDone: (text: string | null) => void;
+}
+
+interface CardFrameProps {
+  readonly item: { readonly id: string; readonly name: string; readonly picture: string };
+  /** Tells cards of one list from those of others, while they are dragged. */
+  readonly dragged: string;
+  readonly isCurrent: boolean;
+  /** What pressing the picture does. */
+  readonly goName: string;
+  readonly onGo: () => void;
+  /** Another card of the list was dropped on this one. */
+  readonly onDropped: (id: string) => void;
+  readonly field: CardField | null;
+  readonly onRename: () => void;
+  readonly menu: MenuProps['items'];
+  readonly children?: ReactNode;
+}
+
+/** Something that is kept: a picture to press, its name to change, a menu; dragged to another place in its list. */
+export function CardFrame(props: CardFrameProps): ReactElement {
+  const { item, dragged, isCurrent, goName, onGo, onDropped, field, onRename, menu, children } = props;
+  const { id, name, picture } = item;
+  const [isOver, setOver] = useState(false);
+  const drop = (event: DragEvent): void => {
+    setOver(false);
+    const other = event.dataTransfer.getData(dragged);
+    if (other !== '' && other !== id) onDropped(other);
+  };
+  return (
+    <div
+      className="view-card"
+      role="listitem"
+      aria-label={name}
+      data-current={isCurrent}
+      data-over={isOver}
+      draggable={field === null}
+      onDragStart={(event) => event.dataTransfer.setData(dragged, id)}
+      onDragOver={(event) => {
+        if (!event.dataTransfer.types.includes(dragged)) return;
+        event.preventDefault();
+        setOver(true);
+      }}
+      onDragLeave={() => setOver(false)}
+      onDrop={drop}
+    >
+      <button type="button" className="view-go" aria-label={goName} onClick={onGo}>
+        {picture === '' ? (
+          <span className="view-blank" />
+        ) : (
+          <img src={picture} alt="" draggable={false} loading="lazy" />
+        )}
+      </button>
+      <div className="view-row">
+        {field ? (
+          <FieldInput key={field.label} field={field} />
+        ) : (
+          <span className="view-name" title={name} onDoubleClick={onRename}>
+            {name}
+          </span>
+        )}
+        <Dropdown trigger={['click']} menu={{ items: menu ?? [] }}>
+          <button type="button" className="icon-button" aria-label={`More for ${name}`}>
+            <MoreVertical size={15} aria-hidden />
+          </button>
+        </Dropdown>
+      </div>
+      {children}
+    </div>
+  );
+}
+
+function FieldInput({ field: { label, value, onDone } }: { readonly field: CardField }): ReactElement {
+  return (
+    <Input
+      size="small"
+      autoFocus
+      maxLength={120}
+      aria-label={label}
+      defaultValue={value}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return;
+        event.stopPropagation();
+        onDone(null);
+      }}
+      onPressEnter={(event) => event.currentTarget.blur()}
+      onBlur={(event) => onDone(event.target.value.trim())}
+    />
+  );
+}

@@ -6,6 +6,8 @@ import { expect, inspect } from './app.ts';
 /** All panes in reading order, once there are so many and nothing moves any more. */
 export async function panesSettled(page: Page, count: number): Promise<InspectedPane[]> {
   await page.waitForFunction((wanted) => {
+    // a window that has just come up has nothing to tell yet
+    if (!('gullPane' in window)) return false;
     const { panes } = window.gullPane.inspect();
     return panes.length === wanted && panes.every((pane) => pane.settled);
   }, count);

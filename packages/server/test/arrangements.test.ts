@@ -50,7 +50,8 @@ describe('arrangements', () => {
     const found = await server.json<ArrangementDto>(`/api/arrangements/${kept.id}`);
     expect(found).toEqual(kept);
     expect(found.arranged).toEqual(two('', 0).arranged);
-    const { arranged: _, ...head } = kept;
+    const { arranged, ...head } = kept;
+    expect(arranged.panes).toHaveLength(2);
     expect(await list()).toEqual([head]);
   });
 

@@ -168,7 +168,7 @@ describe('the echo of a cursor', () => {
           const seen = worldToScreen(solid.camera, viewport, point);
           expect(Math.hypot(seen.x - at.x, seen.y - at.y)).toBeLessThan(0.05);
           expect(point.z).toBeGreaterThanOrEqual(heights.low - 1e-3);
-          const echo = echoIn(plan, pointed!)!;
+          const echo = echoIn(plan, pointed)!;
           const own = worldToScreen(plan.camera, viewport, { ...point, z: 0 });
           const ends = echo.kind === 'line' ? [echo.from, echo.to] : [echo.at, echo.at];
           const way = Math.hypot(ends[0]!.x - ends[1]!.x, ends[0]!.y - ends[1]!.y);

@@ -34,19 +34,22 @@ const options = { bodyLimit: MOST_ARRANGEMENT_BYTES };
 
 /** Arrangements of panes that are kept, with optimistic concurrency like the view cards'. */
 export function arrangementRoutes(app: FastifyInstance, { db, changes }: Services): void {
-  const find = async (id: string): Promise<ArrangementDto> => {
+  const findBoth = async (id: string): Promise<{ arrangement: ArrangementHeadDto; arranged: ArrangedDto }> => {
     const [row] = await db
       .select({ ...head, arranged: whole })
       .from(arrangements)
       .where(eq(arrangements.id, id));
     if (!row) throw new Problem('arrangement-not-found');
-    return { ...headOf(row), arranged: row.arranged };
+    return { arrangement: headOf(row), arranged: row.arranged };
+  };
+  const find = async (id: string): Promise<ArrangementDto> => {
+    const { arrangement, arranged } = await findBoth(id);
+    return { ...arrangement, arranged };
   };
   const told = async (id: string): Promise<ArrangementDto> => {
-    const found = await find(id);
-    const { arranged: _, ...arrangement } = found;
+    const { arrangement, arranged } = await findBoth(id);
     changes.tell({ kind: 'arrangement', arrangement });
-    return found;
+    return { ...arrangement, arranged };
   };
 
   app.get('/api/arrangements', async (): Promise<ArrangementHeadDto[]> => {

@@ -104,8 +104,8 @@ export const echoAction: Action = {
   keys: ['7'],
   icon: Radio,
   run() {
-    const { echoes, set } = usePreferences.getState();
-    set({ echoes: !echoes });
+    const own = usePreferences.getState();
+    own.set({ echoes: !own.echoes });
   },
   isOn: () => usePreferences.getState().echoes,
 };

@@ -93,8 +93,6 @@ export function keptLayout(): ArrangedDto | null {
 
 /** Keeps the layout with the page's place in the browser's history, so that a reload brings it back. */
 export function keepLayout(path: string, arranged: ArrangedDto | null): void {
-  const state = { ...(history.state as object | null) } as Record<string, unknown>;
-  if (arranged) state[KEPT] = arranged;
-  else delete state[KEPT];
-  history.replaceState(state, '', path);
+  const state = { ...(history.state as object | null) };
+  history.replaceState({ ...state, [KEPT]: arranged ?? undefined }, '', path);
 }

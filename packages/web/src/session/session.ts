@@ -108,9 +108,9 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
         return;
       }
       const holds = { place: true, scale: true, direction: 'same' } as const;
-      const { limits, travel } = copy.pane.getState();
+      const own = copy.pane.getState();
       const leader = { ...tiedView(source), camera: destinationOf(source) };
-      travel((camera) => followed(leader, { ...tiedView(copy), camera }, holds, limits));
+      own.travel((camera) => followed(leader, { ...tiedView(copy), camera }, holds, own.limits));
     },
     follow: (tie) => ties.begin(tie),
     capture: () => arranged(),

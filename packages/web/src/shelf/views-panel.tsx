@@ -81,6 +81,7 @@ const GUESSED_PX = { card: 186, heading: 30 } as const;
 /** Only the cards in sight are there: a drawing may have thousands. */
 function CardList({ target, rows }: { readonly target: ActionTarget; readonly rows: readonly Row[] }): ReactElement {
   const frame = useRef<HTMLDivElement>(null);
+  // eslint-disable-next-line react-hooks/incompatible-library -- it is called anew at each scroll, which is what it is for
   const list = useVirtualizer({
     count: rows.length,
     getScrollElement: () => frame.current,

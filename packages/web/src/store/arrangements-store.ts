@@ -35,7 +35,10 @@ interface ArrangementsState {
   readonly heardGone: (id: string) => void;
 }
 
-const headOf = ({ arranged: _, ...head }: ArrangementDto): ArrangementHeadDto => head;
+const headOf = ({ arranged, ...head }: ArrangementDto): ArrangementHeadDto => ({
+  ...head,
+  panes: arranged.panes.length,
+});
 
 /** Arrangements of panes that are kept on the server, for every drawing. */
 export const useArrangements = create<ArrangementsState>()((set, get) => {

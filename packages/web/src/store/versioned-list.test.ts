@@ -56,7 +56,7 @@ function open(): VersionedList<Thing, Omit<Thing, 'version'>, Change> {
   });
 }
 const names = (): string[] => shown.map(({ name }) => name);
-const { version: _, ...bodyOf } = thing('new', 9);
+const bodyOf = { id: 'new', name: 'NEW', group: '', position: 9 };
 
 describe('a list that others change, too', () => {
   beforeEach(() => {

@@ -102,7 +102,7 @@ export class VersionedList<Item extends Versioned, New extends object, Change ex
         this.#known.set(id, item);
       });
     } catch (error) {
-      const theirs = currentOf<Item>(error);
+      const theirs = currentOf(error) as Item | null;
       if (!theirs) throw error;
       this.#known.set(id, theirs);
       // an answer may have been lost on its way
@@ -135,7 +135,7 @@ export class VersionedList<Item extends Versioned, New extends object, Change ex
     try {
       return await this.api.keep(body);
     } catch (error) {
-      const theirs = currentOf<Item>(error);
+      const theirs = currentOf(error) as Item | null;
       if (theirs) return theirs; // it was sent before, and its answer lost
       throw error;
     }
@@ -150,10 +150,8 @@ export class VersionedList<Item extends Versioned, New extends object, Change ex
   }
 }
 
-const currentOf = <Item>(error: unknown): Item | null =>
-  error instanceof ApiError && error.status === 409 && typeof error.current === 'object' && error.current !== null
-    ? (error.current as Item)
-    : null;
+const currentOf = (error: unknown): object | null =>
+  error instanceof ApiError && error.status === 409 && typeof error.current === 'object' ? error.current : null;
 
 /** Whether something is as a change wanted it. Pictures aren't compared: there they are addresses. */
 function isAlready(item: object, change: object): boolean {

@@ -65,7 +65,7 @@ const settled = (page: Page): Promise<unknown> =>
   page.waitForFunction(() => window.gullPane.inspect().panes.some((pane) => pane.settled), null, { timeout: 180_000 });
 
 /** Moves the hand over the pane, a step a frame. @returns how long each frame took, ms */
-async function framesOfDrag(page: Page, how: 'pan' | 'hover'): Promise<number[]> {
+export async function framesOfDrag(page: Page, how: 'pan' | 'hover'): Promise<number[]> {
   const isPan = how === 'pan';
   // there and, unmeasured, back again, so that all takes show the same
   const there = Array.from({ length: MOVES }, (_, i) => i + 1);
@@ -77,12 +77,14 @@ async function framesOfDrag(page: Page, how: 'pan' | 'hover'): Promise<number[]>
   ];
   const frames = await page.evaluate(
     async ([list, buttons]) => {
-      const surface = document.querySelector('[role="application"]')!;
+      const surface = document.querySelector('[data-active="true"] [role="application"]')!;
+      const box = surface.getBoundingClientRect();
+      const middle = { x: box.x + box.width / 2 - 100, y: box.y + box.height / 2 - 40 };
       surface.setPointerCapture = () => undefined; // pointers that are made up can't be captured
       const times: number[] = [];
       let last = await new Promise(requestAnimationFrame);
       for (const { type, button, step, isTimed } of list) {
-        const at = { clientX: 600 + 5 * step, clientY: 320 + 2 * step };
+        const at = { clientX: middle.x + 5 * step, clientY: middle.y + 2 * step };
         const pointer = { bubbles: true, pointerId: 7, pointerType: 'mouse', button, buttons };
         surface.dispatchEvent(new PointerEvent(type, { ...pointer, ...at }));
         if (!isTimed) continue;

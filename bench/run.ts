@@ -2,7 +2,7 @@
  * Measures what must be fast and small, in one go on this machine, and writes bench/results.json. Fails nothing.
  * usage: npm run bench [-- --quick] [--only frames]
  *   --quick  fewer samples of a smaller drawing
- *   --only   import (always), frames, pan, hands, finding, solids, memory; what is left out isn't written to the results
+ *   --only   import (always), frames, pan, hands, panes, finding, solids, memory; what is left out isn't in the results
  */
 import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
@@ -20,6 +20,7 @@ import { browserMemory } from './browser-memory.ts';
 import { measureFinding, measurePicking } from './finding.ts';
 import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
+import { measureCards, measureFourPanes, measureNinePanes } from './panes.ts';
 import { measureSolidFrames } from './solid-frames.ts';
 import { measureSolids } from './solids.ts';
 import { median, plain, ratio, table, type Figure } from './statistics.ts';
@@ -27,7 +28,7 @@ import { median, plain, ratio, table, type Figure } from './statistics.ts';
 const { values } = parseArgs({
   options: { quick: { type: 'boolean', default: false }, only: { type: 'string', multiple: true } },
 });
-const isAsked = (part: 'frames' | 'pan' | 'hands' | 'finding' | 'solids' | 'memory'): boolean =>
+const isAsked = (part: 'frames' | 'pan' | 'hands' | 'panes' | 'finding' | 'solids' | 'memory'): boolean =>
   !values.only || values.only.includes(part);
 const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SAMPLES = values.quick ? 5 : 15;
@@ -79,6 +80,11 @@ try {
   if (isAsked('frames')) await measureFrames(page, drawing, bare);
   if (isAsked('pan')) await measurePan(browser, page, app);
   if (isAsked('hands')) await measureHands(browser, app, SAMPLES, keep);
+  if (isAsked('panes')) {
+    await measureFourPanes(browser, app, drawing, SAMPLES, keep);
+    await measureNinePanes(page, app, site, (name, bytes) => bare.set(name, bytes), SAMPLES, keep);
+    await measureCards(browser, app, values.quick, keep);
+  }
   if (isAsked('finding')) {
     const { id, revision } = drawing;
     await measurePicking(join(dataFolder, 'drawings', id, `r${revision}`, 'tiles'), keep);

@@ -190,6 +190,17 @@ await shoot('standing');
 await page.keyboard.press('Escape');
 await settled(page);
 
+await press('i', 'Shift+F8', 'Shift+F2');
+await page.getByRole('tab', { name: 'Panes' }).click();
+await page.locator('[data-active="true"] .pane-surface').focus();
+await press('1');
+await page.getByRole('button', { name: 'Keep this arrangement' }).click();
+await page.getByRole('listitem', { name: /3 panes$/ }).waitFor();
+await page.mouse.move(520, 330);
+await page.locator('.echo').first().waitFor();
+await trailIsMade();
+await shoot('plan-and-model');
+
 await page.goto(app.url);
 await page.getByRole('button', { name: /Night watch/ }).click();
 await page.getByRole('link', { name: /intake tower/ }).click();

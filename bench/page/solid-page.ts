@@ -1,16 +1,7 @@
 /** The parts of the product that draw solids, beside the floor that they are held against. */
-import {
-  LinearSRGBColorSpace,
-  Matrix4,
-  PerspectiveCamera,
-  Scene,
-  AmbientLight,
-  WebGLRenderer,
-  Box3,
-  Vector3,
-} from 'three';
+import { LinearSRGBColorSpace, PerspectiveCamera, Scene, AmbientLight, WebGLRenderer, Box3, Vector3 } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
-import { cameraAxes, planCamera, type Camera } from '@gull-pane/core/camera/camera';
+import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { HOME_DIRECTION } from '@gull-pane/core/camera/directions';
 import { fitPoints } from '@gull-pane/core/camera/fit';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
@@ -26,6 +17,7 @@ import { SolidPicture } from '../../packages/web/src/render/solid-picture.ts';
 import { SolidScene } from '../../packages/web/src/render/solid-scene.ts';
 import { TextPainter } from '../../packages/web/src/render/text-painter.ts';
 import { startSolidTileWorker } from '../../packages/web/src/tiles/start-solid-tile-worker.ts';
+import { bareMatrix, cornersOf } from './bare-of-solid.ts';
 import { BareTriangles } from './bare-triangles.ts';
 
 const viewport = { widthPx: 1280, heightPx: 800 };
@@ -152,40 +144,19 @@ export class SolidBench {
 
   /** Loads every triangle of the whole solid into one buffer. @returns how many */
   loadBare(): number {
-    const { tileset } = this.#scene;
-    const { target } = this.#home;
-    const chunks: Float32Array[] = [];
-    let length = 0;
-    tileset.tiles.forEach(({ origin }, tile) => {
-      const content = this.#scene.body(tile)?.content;
-      if (!content) return;
-      const corners = new Float32Array(3 * content.triangles.length);
-      content.triangles.forEach((vertex, i) => {
-        corners[3 * i] = content.positions[3 * vertex]! + origin.x - target.x;
-        corners[3 * i + 1] = content.positions[3 * vertex + 1]! + origin.y - target.y;
-        corners[3 * i + 2] = content.positions[3 * vertex + 2]! + origin.z - target.z;
-      });
-      chunks.push(corners);
-      length += corners.length;
-    });
-    this.#corners = new Float32Array(length);
-    let at = 0;
-    for (const chunk of chunks) {
-      this.#corners.set(chunk, at);
-      at += chunk.length;
-    }
+    this.#corners = cornersOf(this.#scene, this.#home.target);
     this.#bare = new BareTriangles(viewport.widthPx, viewport.heightPx);
     this.#bare.load(this.#corners);
-    return length / 9;
+    return this.#corners.length / 9;
   }
 
   drawBare(): number {
-    return this.#bare!.draw(this.#matrix());
+    return this.#bare!.draw(bareMatrix(this.#home, viewport));
   }
 
   /** Keeps of the bare triangles those that own a pixel. @returns how many */
   keepOwners(): number {
-    const owners = [...this.#bare!.owners(this.#matrix())];
+    const owners = [...this.#bare!.owners(bareMatrix(this.#home, viewport))];
     const kept = new Float32Array(9 * owners.length);
     owners.forEach((triangle, i) => kept.set(this.#corners.subarray(9 * triangle, 9 * triangle + 9), 9 * i));
     this.#bare!.load(kept);
@@ -215,22 +186,6 @@ export class SolidBench {
 
   #view(camera: Camera): PaneView {
     return { camera, viewport, hidden, looks: allLooks, look: 'shaded-edges', clips: this.#clips, sheet: null };
-  }
-
-  /** From places about the target to the frame that runs from −1 to 1. */
-  #matrix(): Float32Array {
-    const { right, up, back } = cameraAxes(this.#home);
-    const turn = new Matrix4().set(
-      ...[right.x, right.y, right.z, 0, up.x, up.y, up.z, 0, back.x, back.y, back.z, 0, 0, 0, 0, 1],
-    );
-    const { unitsPerPx } = this.#home;
-    const depth = unitsPerPx * 4 * viewport.widthPx;
-    const scale = new Matrix4().makeScale(
-      2 / (unitsPerPx * viewport.widthPx),
-      2 / (unitsPerPx * viewport.heightPx),
-      -1 / depth,
-    );
-    return Float32Array.from(scale.multiply(turn).elements);
   }
 }
 

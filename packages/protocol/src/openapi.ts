@@ -8,6 +8,7 @@ import { CardDto, ChangeCardDto, KeepCardDto } from './cards.ts';
 import { DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './drawings.ts';
 import { JobDto } from './jobs.ts';
 import { problemCatalogue, type ProblemCode } from './problems.ts';
+import { LinkIdDto, LinkedDto } from './links.ts';
 import { OpenSessionDto } from './session.ts';
 import { TrailDto } from './trail.ts';
 
@@ -175,6 +176,21 @@ export const operations: readonly Operation[] = [
   {
     ...{ method: 'get', path: '/api/arrangements/{id}/picture', summary: 'The picture of an arrangement' },
     ...{ answer: { ...bytes('image/webp'), ...bytes('image/png') }, problems: ['arrangement-not-found', 'not-found'] },
+  },
+  {
+    ...{
+      method: 'post',
+      path: '/api/links',
+      summary: 'Keeps what a short link opens; the same has the same id',
+      status: 201,
+      body: json(ref(LinkedDto)),
+      answer: json(ref(LinkIdDto)),
+      problems: ['bad-request'],
+    },
+  },
+  {
+    ...{ method: 'get', path: '/api/links/{id}', summary: 'What a short link opens', answer: json(ref(LinkedDto)) },
+    problems: ['link-not-found'],
   },
   {
     ...{

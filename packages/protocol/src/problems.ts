@@ -29,6 +29,11 @@ export const problemCatalogue = {
     title: 'There is no such arrangement',
     hint: 'It may have been deleted in another window.',
   },
+  'link-not-found': {
+    status: 404,
+    title: 'This server knows no such link',
+    hint: 'It may have been made on another server, or not copied whole. Ask for the long link, which needs no server.',
+  },
   'version-conflict': {
     status: 409,
     title: 'This was changed somewhere else in the meantime',

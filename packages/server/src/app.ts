@@ -9,6 +9,7 @@ import { drawingRoutes } from './plugins/drawings.ts';
 import { eventRoutes } from './plugins/events.ts';
 import { healthRoutes } from './plugins/health.ts';
 import { jobRoutes } from './plugins/jobs.ts';
+import { linkRoutes } from './plugins/links.ts';
 import { loopbackGuard } from './plugins/loopback-guard.ts';
 import { openApiRoutes } from './plugins/openapi.ts';
 import { problemHandling } from './plugins/problems.ts';
@@ -29,6 +30,7 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   cardRoutes,
   arrangementRoutes,
   eventRoutes,
+  linkRoutes,
 ];
 
 /** Largest body that isn't a file. */

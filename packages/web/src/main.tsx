@@ -9,6 +9,7 @@ import { RouterProvider, createBrowserRouter } from 'react-router';
 import { installInspection } from './inspect/inspection';
 import { DrawingPage } from './pages/drawing-page';
 import { DrawingsPage } from './pages/drawings-page';
+import { LinkPage } from './pages/link-page';
 import { NothingHere } from './pages/nothing-here';
 import { TokenPage } from './pages/token-page';
 import { useAccess } from './store/access-store';
@@ -18,6 +19,7 @@ import { componentTheme } from './theme/themes';
 const router = createBrowserRouter([
   { path: '/', element: <DrawingsPage /> },
   { path: '/d/:drawingId', element: <DrawingPage /> },
+  { path: '/v/:linkId?', element: <LinkPage /> },
   { path: '*', element: <NothingHere /> },
 ]);
 

@@ -2,6 +2,7 @@ import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
 import type { KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { CountsDto, ExtentsDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { LinkedDto } from '@gull-pane/protocol/links';
 import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import {
@@ -133,4 +134,11 @@ export const arrangements = pgTable('arrangement', {
   arranged: jsonb().$type<ArrangedDto>().notNull(),
   picture: text().notNull().default(''),
   updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});
+
+/** What short links open; an id is made of the content. */
+export const links = pgTable('link', {
+  id: text().primaryKey(),
+  linked: jsonb().$type<LinkedDto>().notNull(),
+  createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
 });

@@ -112,7 +112,7 @@ export function arrangementRoutes(app: FastifyInstance, { db, changes }: Service
 }
 
 /** @throws Problem bad-request if the tiling names other panes than those that are told */
-function checkPanes({ tiling, panes, active, ties }: ArrangedDto): void {
+export function checkPanes({ tiling, panes, active, ties }: ArrangedDto): void {
   const tiled = panesOf(tiling);
   const told = panes.map(({ pane }) => pane);
   const areSame = tiled.length === told.length && tiled.every((pane) => told.includes(pane));

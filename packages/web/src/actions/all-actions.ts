@@ -6,6 +6,7 @@ import { findAction, nextHitAction, previousHitAction } from './find-actions';
 import { railAction, restoreWorkspaceAction, shelfAction, trailStripAction } from './home-actions';
 import { handsAction, keysAction, menuAction } from './help-actions';
 import { paneActions } from './pane-actions';
+import { shareActions } from './share-actions';
 import { fitSheetAction, nextSheetAction, previousSheetAction } from './sheet-actions';
 import { hideTheseAction, onlyTheseAction, showAllAction } from './show-actions';
 import { fitWithoutStraysAction, returnAction } from './sight-actions';
@@ -76,6 +77,7 @@ export const furtherMenus: readonly { readonly name: string; readonly actions: r
   { name: 'Trail', actions: [backAction, forwardAction] },
   { name: 'Views', actions: cardActions },
   { name: 'Panes', actions: paneActions },
+  { name: 'Share', actions: shareActions },
   { name: 'Controller', actions: [sixAxisAction] },
   { name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
   { name: 'Turn', actions: turnActions },
@@ -101,6 +103,7 @@ export const allActions: readonly Action[] = [
   ...showActions,
   ...cardActions.filter((action) => action !== keepViewAction),
   ...paneActions,
+  ...shareActions,
   ...shiftActions,
   sixAxisAction,
   ...findActions,

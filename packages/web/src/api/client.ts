@@ -9,6 +9,7 @@ import type { CameraDto } from '@gull-pane/protocol/camera';
 import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
 import { readDto, readDtoList } from '@gull-pane/protocol/dto';
 import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
+import { LinkIdDto, LinkedDto } from '@gull-pane/protocol/links';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { TrailDto } from '@gull-pane/protocol/trail';
@@ -108,6 +109,10 @@ export const api = {
   removeArrangement: async (id: string): Promise<void> => {
     await send(`/api/arrangements/${id}`, { method: 'DELETE' });
   },
+  keepLink: async (linked: LinkedDto): Promise<LinkIdDto> =>
+    readDto(LinkIdDto, await send('/api/links', json('POST', linked))),
+  link: async (id: string): Promise<LinkedDto> =>
+    readDto(LinkedDto, await send(`/api/links/${encodeURIComponent(id)}`)),
   object: async (id: string, objectId: number): Promise<ObjectDto> =>
     (await send(`/api/drawings/${id}/objects/${objectId}`)) as ObjectDto,
   rename: async (id: string, name: string): Promise<DrawingDto> =>

@@ -3,13 +3,14 @@ import { useStore } from 'zustand';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { handsAction, keysAction } from '../actions/help-actions';
+import { shareAction } from '../actions/share-actions';
 
-/** Opens what tells and what sets how hands move the view. */
+/** Opens what is told to others, and what tells and sets how hands move the view. */
 export function HelpButtons({ target }: { readonly target: ActionTarget }): ReactElement {
   const panel = useStore(target.ui, (state) => state.panel);
   return (
-    <div role="group" aria-label="Keys and hands" className="help-buttons">
-      {[handsAction, keysAction].map((action) => (
+    <div role="group" aria-label="Share, hands and keys" className="help-buttons">
+      {[shareAction, handsAction, keysAction].map((action) => (
         <ActionTip key={action.id} {...action} actionId={action.id} placement="bottomRight">
           <button
             type="button"

@@ -20,6 +20,7 @@ import { hearChanges } from '../session/hear-changes';
 import { keepPlace } from '../session/keep-place';
 import type { Session } from '../session/session';
 import { startSession, type Opening } from '../session/start-session';
+import { SharePanel } from '../share/share-panel';
 import { ClipsPanel } from '../shelf/clips-panel';
 import { ConflictDialog } from '../shelf/conflict-dialog';
 import { LayersPanel } from '../shelf/layers-panel';
@@ -74,6 +75,7 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
       <KeysSheet target={target} />
       <HandsPanel target={target} />
       <ConflictDialog target={target} />
+      <SharePanel session={session} target={target} />
       <Notes />
     </div>
   );

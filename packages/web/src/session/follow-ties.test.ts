@@ -37,7 +37,7 @@ beforeEach(() => {
   };
   panes = createPanesStore('1', {
     ...{ add: () => undefined, drop: () => undefined, copyView: () => undefined, fitAll: () => undefined },
-    ...{ planAndModel: () => Promise.resolve(), openApart: () => undefined },
+    ...{ planAndModel: () => Promise.resolve(), openApart: () => undefined, copyLink: () => Promise.resolve() },
     ...{ capture: () => null, restore: () => undefined },
     follow: (tie) => follower.begin(tie),
   });

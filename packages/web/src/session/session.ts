@@ -3,6 +3,7 @@ import { followed, sharesGrid } from '@gull-pane/core/panes/tie';
 import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { ActionTarget } from '../actions/action';
+import { api } from '../api/client';
 import { PaneHands } from '../input/pane-hands';
 import type { CardsState } from '../store/cards-store';
 import type { DrawingContent } from '../store/drawing-store';
@@ -19,6 +20,7 @@ import { echoCursor } from './echo-cursor';
 import { TieFollower, destinationOf, tiedView } from './follow-ties';
 import { counterpartOf } from './counterpart';
 import { fetchContent } from './fetch-content';
+import { linkedNow, shortLink } from './link';
 import { openDrawing, type OpenDrawing } from './open-drawing';
 import { contentOf, createPaneTarget, suggestedName, type PaneStart } from './pane-target';
 
@@ -99,6 +101,15 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     openApart(pane) {
       if (apart.open(pane)) return;
       useNotes.getState().tell('failed', 'The browser keeps windows from opening: allow them for this page.');
+    },
+    async copyLink() {
+      try {
+        const { id } = await api.keepLink(linkedNow({ arranged, contentOf: (drawing) => contents.get(drawing) }));
+        await navigator.clipboard.writeText(shortLink(id));
+        useNotes.getState().tell('done', 'The link is copied');
+      } catch (error) {
+        useNotes.getState().tell('failed', `The link isn’t copied: ${troubleOf(error).title}`);
+      }
     },
     copyView(from, to) {
       const [source, copy] = [targetOf(from), targetOf(to)];

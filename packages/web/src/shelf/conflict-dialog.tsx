@@ -101,7 +101,7 @@ function Version({
 }): ReactElement {
   return (
     <section aria-label={title} className="conflict-version">
-      <h3>{title}</h3>
+      <h2>{title}</h2>
       {picture === undefined || picture === '' ? <span className="view-blank" /> : <img src={picture} alt="" />}
       <strong>{name}</strong>
       <p className="muted">{told.join(', ')}</p>

@@ -12,6 +12,7 @@ beforeEach(() => {
     add: vi.fn((pane: string) => void open.add(pane)),
     drop: vi.fn((pane: string) => void open.delete(pane)),
     ...{ copyView: vi.fn(), fitAll: vi.fn(), planAndModel: vi.fn(() => Promise.resolve()), openApart: vi.fn() },
+    copyLink: vi.fn(() => Promise.resolve()),
     ...{ follow: vi.fn(), capture: vi.fn(() => panes.getState().tiling), restore: vi.fn() },
   };
   panes = createPanesStore('1', around);

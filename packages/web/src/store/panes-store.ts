@@ -75,6 +75,8 @@ export interface PanesState {
   readonly planAndModel: () => Promise<void>;
   /** Opens a window of its own for a pane, which leaves the tiling. */
   readonly openApart: (pane: string) => void;
+  /** Copies a short link to all that is shown. */
+  readonly copyLink: () => Promise<void>;
   /** The arrangement can be gone back to. @param isWhole with what each pane shows, not only how they lie */
   readonly remember: (isWhole: boolean) => void;
   readonly undo: () => void;
@@ -97,6 +99,7 @@ export interface PanesSurroundings {
   readonly fitAll: () => void;
   readonly planAndModel: () => Promise<void>;
   readonly openApart: (pane: string) => void;
+  readonly copyLink: () => Promise<void>;
   /** Brings a tie about: the other pane follows the first. */
   readonly follow: (tie: Tie) => void;
   /** Everything that the panes are and show. */
@@ -227,6 +230,7 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
       fitAll: around.fitAll,
       planAndModel: around.planAndModel,
       openApart: around.openApart,
+      copyLink: around.copyLink,
       setEcho(echo) {
         if (echo !== get().echo) set({ echo });
       },

@@ -13,7 +13,7 @@ export interface FootDrag {
 export interface UiState {
   /** Where the short menu is, CSS px in the pane; null if it is closed. */
   readonly menuAt: { readonly x: number; readonly y: number } | null;
-  readonly panel: 'keys' | 'hands' | null;
+  readonly panel: 'keys' | 'hands' | 'share' | null;
   /** A pane's foot that is dragged, and the pane it is over; page CSS px. */
   readonly footDrag: FootDrag | null;
   set(change: Partial<Omit<UiState, 'set'>>): void;

@@ -1,0 +1,22 @@
+import { Link, Share2 } from 'lucide-react';
+import type { Action } from './action';
+
+export const copyLinkAction: Action = {
+  id: 'copy-link',
+  name: 'Copy a link',
+  sentence: 'Copies a short link that opens just what all panes show now.',
+  keys: ['F7'],
+  icon: Link,
+  run: ({ panes }) => void panes.getState().copyLink(),
+};
+
+export const shareAction: Action = {
+  id: 'share',
+  name: 'Share',
+  sentence: 'Links to what the panes show: a short one, one that needs no server, and a picture to photograph.',
+  keys: ['Shift+F7'],
+  icon: Share2,
+  run: ({ ui }) => ui.getState().set({ panel: 'share' }),
+};
+
+export const shareActions: readonly Action[] = [copyLinkAction, shareAction];

@@ -167,7 +167,7 @@ const framesOfCards = (page: Page): Promise<number[]> =>
   page.evaluate(async (scrolls) => {
     const list = document.querySelector('.view-list')!;
     const field = document.querySelector<HTMLInputElement>('[aria-label="Search the views"]')!;
-    const setValue = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!.set!;
+    const value = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')!;
     const times: number[] = [];
     let last = await new Promise(requestAnimationFrame);
     const frame = async (): Promise<void> => {
@@ -180,7 +180,7 @@ const framesOfCards = (page: Page): Promise<number[]> =>
       await frame();
     }
     for (const text of ['v', 'va', 'va-', 'va-0', 'va-00', 'va-001', 'va-00', 'va', '']) {
-      setValue.call(field, text);
+      value.set!.call(field, text);
       field.dispatchEvent(new Event('input', { bubbles: true }));
       await frame();
       await frame();

@@ -18,14 +18,12 @@ import { ApartPanes } from './apart';
 import { arrangedNow, arrangedPane, dressAs, startOf, withoutPanes } from './arranged';
 import { echoCursor } from './echo-cursor';
 import { TieFollower, destinationOf, tiedView } from './follow-ties';
-import { counterpartOf } from './counterpart';
 import { fetchContent } from './fetch-content';
 import { linkedNow, shortLink } from './link';
+import { layPlanAndModel } from './plan-and-model';
+import { shareHome, sharePicks } from './share-between';
 import { openDrawing, type OpenDrawing } from './open-drawing';
 import { contentOf, createPaneTarget, suggestedName, type PaneStart } from './pane-target';
-
-/** A model that takes so small a part of its pane at a plan's scale is too small to be compared: one in so many. */
-const TINY = 2.5;
 
 /** A pane that is open. */
 interface OpenPane {
@@ -97,7 +95,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     fitAll() {
       for (const { target } of open.values()) target.pane.getState().fitAll();
     },
-    planAndModel: () => planAndModel(),
+    planAndModel: () => layPlanAndModel({ panes, targetOf, drawingOf, fetched, addPane, removePane, closeUnused }),
     openApart(pane) {
       if (apart.open(pane)) return;
       useNotes.getState().tell('failed', 'The browser keeps windows from opening: allow them for this page.');
@@ -148,25 +146,6 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     return own;
   };
 
-  /** What is picked in one pane is picked in all of its drawing. */
-  const sharePicks = ({ picks, drawing }: ActionTarget): (() => void) =>
-    picks.subscribe(({ picked }, before) => {
-      if (picked === before.picked) return;
-      const { id } = drawing.getState().drawing;
-      for (const { target } of open.values())
-        if (target.drawing.getState().drawing.id === id && target.picks.getState().picked !== picked)
-          target.picks.setState({ picked });
-    });
-  /** Home is the drawing's: each pane of it goes to the same. */
-  const shareHome = ({ drawing }: ActionTarget): (() => void) =>
-    drawing.subscribe(({ drawing: dto }, before) => {
-      if (dto === before.drawing) return;
-      for (const { target } of open.values()) {
-        const own = target.drawing.getState().drawing;
-        if (own.id === dto.id && own !== dto) target.drawing.setState({ drawing: dto });
-      }
-    });
-
   const addPane = (pane: string, content: DrawingContent, own: PaneStart): void => {
     const drawing = openedDrawing(content);
     const { target, watch } = createPaneTarget(pane, drawing, { panes, tools, ui }, own);
@@ -180,7 +159,8 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
         for (const stop of stops) stop();
       },
     });
-    stops.push(watch(), ties.watch(pane), sharePicks(target), shareHome(target));
+    const others = (): ActionTarget[] => [...open.values()].map((other) => other.target);
+    stops.push(watch(), ties.watch(pane), sharePicks(target, others), shareHome(target, others));
     const isAlone = (): boolean =>
       !isApart && panesOf(panes.getState().tiling).length + panes.getState().apart.length < 2;
     stops.push(echoCursor(target, isAlone));
@@ -249,41 +229,6 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
       useNotes.getState().tell('failed', `The drawing can’t be opened: ${troubleOf(error).title}`);
       return null;
     }
-  };
-
-  /** The active pane's drawing and the one of the other kind at its place, side by side. */
-  const planAndModel = async (): Promise<void> => {
-    const { active } = panes.getState();
-    const own = targetOf(active).drawing.getState().drawing;
-    const other = await counterpartOf(own, targetOf(active).pane.getState().camera.target);
-    if (!other) {
-      const missing = own.kind === 'flat' ? 'No model' : 'No plan';
-      useNotes.getState().tell('failed', `${missing} in the same unit lies where “${own.name}” does.`);
-      return;
-    }
-    const content = await fetched(other);
-    if (!content) return;
-    panes.getState().remember(true);
-    const isPlan = own.kind === 'flat';
-    const start = panesOf(panes.getState().tiling).filter((pane) => pane !== active);
-    const added = start.find((pane) => drawingOf(pane) === other) ?? (active === '2' ? '1' : '2');
-    if (!open.has(added) || drawingOf(added) !== other) {
-      removePane(added);
-      addPane(added, content, {});
-    }
-    for (const pane of [...open.keys()])
-      if (pane !== active && pane !== added && !panes.getState().apart.includes(pane)) removePane(pane);
-    closeUnused();
-    const parts = isPlan ? [{ pane: active }, { pane: added }] : [{ pane: added }, { pane: active }];
-    panes.getState().take({ tiling: { along: 'row', parts, shares: [0.5, 0.5] }, active, ties: [] });
-    const [{ camera }, model] = [targetOf(active).pane.getState(), targetOf(added).pane.getState()];
-    const { width, height } = panes.getState().area;
-    const whole = model.fitted(model.camera, { widthPx: width / 2, heightPx: height });
-    // a model that would be tiny at the plan's scale leads, so that there is something to compare
-    const doesAddedLead = isPlan && whole.unitsPerPx < camera.unitsPerPx / TINY;
-    if (doesAddedLead) model.follow(whole, 'jump');
-    const [leads, follows] = doesAddedLead ? [added, active] : [active, added];
-    panes.getState().tie(leads, follows, { place: true, scale: true, direction: 'free' });
   };
 
   addPane('1', first, start);

@@ -10,6 +10,7 @@ import { api } from '../api/client';
 import { troubleOf } from './drawings-store';
 import { useNotes } from './notes-store';
 import { useSaver } from './saver';
+import { UndoList } from './undo-list';
 import { VersionedList, positionBefore, type Conflict } from './versioned-list';
 
 export type ArrangementChange = Omit<ChangeArrangementDto, 'version'>;
@@ -54,11 +55,7 @@ export const useArrangements = create<ArrangementsState>()((set, get) => {
       onConflict: (conflict) => set({ conflicts: [...get().conflicts, conflict] }),
     },
   );
-  const undoable: { readonly name: string; readonly run: () => Promise<void> }[] = [];
-  const canUndo = (name: string, run: () => Promise<void>): void => {
-    undoable.push({ name, run });
-    set({ undoes: name });
-  };
+  const undoable = new UndoList((undoes) => set({ undoes }));
   const fail = (what: string, error: unknown): void =>
     useNotes.getState().tell('failed', `${what}: ${troubleOf(error).title}`);
   const add = async (body: KeepArrangementDto & { readonly id: string }): Promise<void> => {
@@ -93,7 +90,7 @@ export const useArrangements = create<ArrangementsState>()((set, get) => {
       const id = crypto.randomUUID();
       const position = (list.items.at(-1)?.position ?? 0) + 1;
       set({ current: id });
-      canUndo('keeping', () => list.remove(id));
+      undoable.add('keeping', () => list.remove(id));
       await add({ id, name, position, arranged, picture });
     },
     async fetch(id) {
@@ -109,17 +106,17 @@ export const useArrangements = create<ArrangementsState>()((set, get) => {
     async change(id, changed) {
       const head = list.find(id);
       if (!head) return;
-      if (changed.name !== undefined) canUndo('rename', () => change(head, { name: head.name }));
+      if (changed.name !== undefined) undoable.add('rename', () => change(head, { name: head.name }));
       else {
         const whole = await api.arrangement(id).catch(() => null);
-        if (whole) canUndo('update', () => change(head, { arranged: whole.arranged }));
+        if (whole) undoable.add('update', () => change(head, { arranged: whole.arranged }));
       }
       await change(head, changed);
     },
     async move(id, before) {
       const head = list.find(id);
       if (!head) return;
-      canUndo('move', () => change(head, { position: head.position }));
+      undoable.add('move', () => change(head, { position: head.position }));
       await change(head, { position: positionBefore(list.items, id, before) });
     },
     async remove(id) {
@@ -128,17 +125,13 @@ export const useArrangements = create<ArrangementsState>()((set, get) => {
       try {
         const { arranged, name, position } = await api.arrangement(id);
         const picture = head.picture === '' ? '' : await api.picture(head.picture).catch(() => '');
-        canUndo('delete', () => add({ id, name, position, arranged, picture }));
+        undoable.add('delete', () => add({ id, name, position, arranged, picture }));
         await list.remove(id);
       } catch (error) {
         fail(`“${head.name}” isn’t deleted`, error);
       }
     },
-    async undo() {
-      const last = undoable.pop();
-      set({ undoes: undoable.at(-1)?.name ?? null });
-      await last?.run();
-    },
+    undo: () => undoable.undo(),
     async settle(id, takesMine) {
       const conflict = get().conflicts.find(({ theirs }) => theirs.id === id);
       if (!conflict) return;

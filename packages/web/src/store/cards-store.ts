@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { fitView } from '@gull-pane/core/camera/fit-view';
+import { inOtherSize } from '@gull-pane/core/camera/other-size';
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import type { CardDto, CardShowsDto, ChangeCardDto, KeepCardDto } from '@gull-pane/protocol/cards';
 import { api } from '../api/client';
@@ -9,6 +9,7 @@ import { useNotes } from './notes-store';
 import type { PaneParts } from './pane-parts';
 import { showAs, shownNow } from './pane-shows';
 import { useSaver } from './saver';
+import { UndoList } from './undo-list';
 import { VersionedList, positionBefore, type Conflict } from './versioned-list';
 
 /** What of a card comes back. */
@@ -57,9 +58,6 @@ export interface KeepingPane extends PaneParts {
   readonly contentOf: (camera: Camera, viewport: Viewport) => Promise<string | null>;
 }
 
-/** So many changes can be taken back. */
-const MOST_UNDONE = 100;
-
 /**
  * Views of a drawing that are kept, by everybody on every machine that uses this server.
  * @param shown the pane of the drawing that was active last
@@ -78,12 +76,7 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         onConflict: (conflict) => set({ conflicts: [...get().conflicts, conflict] }),
       },
     );
-    const undoable: { readonly name: string; readonly run: () => Promise<void> }[] = [];
-    const canUndo = (name: string, run: () => Promise<void>): void => {
-      undoable.push({ name, run });
-      if (undoable.length > MOST_UNDONE) undoable.shift();
-      set({ undoes: name });
-    };
+    const undoable = new UndoList((undoes) => set({ undoes }));
     const fail = (what: string, error: unknown): void =>
       useNotes.getState().tell('failed', `${what}: ${troubleOf(error).title}`);
     const capture = async (): Promise<Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx' | 'shows' | 'picture'>> => {
@@ -104,9 +97,9 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
       }
     };
     const add = async (card: CardDto): Promise<void> => {
-      const { id, name, group, position, camera, widthPx, heightPx, shows, picture } = card;
+      const { id, name, group, camera, position, widthPx, heightPx, shows, picture } = card;
       try {
-        await list.add(card, { id, name, group, position, camera, widthPx, heightPx, shows, picture });
+        await list.add(card, { id, name, group, camera, position, widthPx, heightPx, shows, picture });
       } catch (error) {
         fail(`“${name}” isn’t kept`, error);
       }
@@ -145,7 +138,7 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         };
         set({ current: card.id });
         useNotes.getState().tell('done', `Kept as “${name}”`);
-        canUndo('keeping', () => list.remove(card.id));
+        undoable.add('keeping', () => list.remove(card.id));
         await add(card);
       },
       restore(id, what) {
@@ -163,7 +156,7 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         if (!card) return;
         const { camera, widthPx, heightPx, shows } = card;
         const before = { camera, widthPx, heightPx, shows, picture: await pictureOf(card) };
-        canUndo('update', () => change(card, before));
+        undoable.add('update', () => change(card, before));
         useNotes.getState().tell('done', `“${card.name}” is the view as it is now`);
         await change(card, await capture());
       },
@@ -171,21 +164,23 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         const card = list.find(id);
         if (!card) return;
         const { name, group } = card;
-        canUndo('name' in changed ? 'rename' : 'group', () => change(card, 'name' in changed ? { name } : { group }));
+        undoable.add('name' in changed ? 'rename' : 'group', () =>
+          change(card, 'name' in changed ? { name } : { group }),
+        );
         await change(card, changed);
       },
       async move(id, before) {
         const card = list.find(id);
         if (!card) return;
         const { position } = card;
-        canUndo('move', () => change(card, { position }));
+        undoable.add('move', () => change(card, { position }));
         await change(card, { position: positionBefore(list.items, id, before) });
       },
       async remove(id) {
         const card = list.find(id);
         if (!card) return;
         const picture = pictureOf(card);
-        canUndo('delete', async () => add({ ...card, picture: await picture, version: 0 }));
+        undoable.add('delete', async () => add({ ...card, picture: await picture, version: 0 }));
         try {
           await picture;
           await list.remove(id);
@@ -193,11 +188,7 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
           fail(`“${card.name}” isn’t deleted`, error);
         }
       },
-      async undo() {
-        const last = undoable.pop();
-        set({ undoes: undoable.at(-1)?.name ?? null });
-        await last?.run();
-      },
+      undo: () => undoable.undo(),
       async settle(id, takesMine) {
         const conflict = get().conflicts.find(({ theirs }) => theirs.id === id);
         if (!conflict) return;
@@ -225,7 +216,7 @@ async function pictureOf({ picture }: Pick<CardDto, 'picture'>): Promise<string>
 
 /** The camera of a card in a pane: the very same in one of its size, in another one with all that was seen. */
 export const fittingCamera = (card: Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx'>, viewport: Viewport): Camera =>
-  fitView(cameraFromDto(card.camera), card, viewport);
+  inOtherSize(cameraFromDto(card.camera), card, viewport);
 /** In words, what restoring a card would change. */
 export function differences(card: CardDto, camera: Camera, viewport: Viewport, now: CardShowsDto): string[] {
   const then = fittingCamera(card, viewport);

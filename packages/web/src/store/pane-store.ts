@@ -21,7 +21,7 @@ import { orbitByHand, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import { middleOfSeen } from '@gull-pane/core/camera/middle-of-seen';
 import { focusedAt, zoomAboutPoint } from '@gull-pane/core/camera/projection';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
-import { fitView } from '@gull-pane/core/camera/fit-view';
+import { inOtherSize } from '@gull-pane/core/camera/other-size';
 import type { Intent } from '@gull-pane/core/intent/intents';
 import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 import { allLooks, type PaneLooks } from '../render/pane-view';
@@ -266,7 +266,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         if (!hasSize && viewport.widthPx > 0 && viewport.heightPx > 0) {
           hasSize = true;
           const { initial, initialSize = viewport } = around;
-          const camera = begun ?? (initial ? fitView(initial, initialSize, viewport) : showAll(get().camera, viewport));
+          const camera =
+            begun ?? (initial ? inOtherSize(initial, initialSize, viewport) : showAll(get().camera, viewport));
           const trail = around.trail ? record(around.trail, camera, 'open', now()) : startTrail(camera, now());
           set({ viewport, camera, trail });
         } else set({ viewport });

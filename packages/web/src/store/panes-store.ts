@@ -265,7 +265,8 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
   });
 }
 
-function unusedBeside(used: readonly string[]): string {
+/** A name for a new pane beside others. */
+export function unusedBeside(used: readonly string[]): string {
   let number = 1;
   while (used.includes(String(number))) number++;
   return String(number);

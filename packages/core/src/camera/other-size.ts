@@ -5,7 +5,7 @@ import type { Camera, Viewport } from './camera.ts';
  * @param from the pane that the view was taken in
  * @param to the pane that shows it
  */
-export function fitView(camera: Camera, from: Viewport, to: Viewport): Camera {
+export function inOtherSize(camera: Camera, from: Viewport, to: Viewport): Camera {
   if (from.widthPx === to.widthPx && from.heightPx === to.heightPx) return camera;
   const factor = Math.max(from.widthPx / Math.max(to.widthPx, 1), from.heightPx / Math.max(to.heightPx, 1));
   return { ...camera, unitsPerPx: camera.unitsPerPx * factor };

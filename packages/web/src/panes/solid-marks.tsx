@@ -7,6 +7,8 @@ import type { ActionTarget } from '../actions/action';
 
 /** So far inside the edge the tick stands, CSS px. */
 const INSET_PX = 14;
+/** In narrower panes the words would lie over the drawing, CSS px. */
+const ROOM_FOR_WORDS_PX = 420;
 const ORIGIN = { x: 0, y: 0, z: 0 };
 
 /** What a solid shows over its picture: the pivot while it turns, and the origin or the way to it. */
@@ -57,13 +59,15 @@ function OriginMark({
   return (
     <g className="origin-mark">
       <path d="M-9 0h12M-3 -5l6 5l-6 5" transform={`translate(${edge.x} ${edge.y}) rotate(${angle})`} />
-      <text
-        x={edge.x + (isLeft ? 12 : -12)}
-        y={Math.min(Math.max(edge.y + 4, 16), heightPx - 6)}
-        textAnchor={isLeft ? 'start' : 'end'}
-      >
-        Origin {formatLength(distance)}
-      </text>
+      {widthPx >= ROOM_FOR_WORDS_PX && (
+        <text
+          x={edge.x + (isLeft ? 12 : -12)}
+          y={Math.min(Math.max(edge.y + 4, 16), heightPx - 6)}
+          textAnchor={isLeft ? 'start' : 'end'}
+        >
+          Origin {formatLength(distance)}
+        </text>
+      )}
     </g>
   );
 }

@@ -17,6 +17,7 @@ import { PictureShifter, shiftBetween, type Shift, type Strip } from './picture-
 import type { DrawnCounts, Picture } from './scene';
 import { RestSmoother, passShift, passesFor } from './rest-smoother';
 import type { TextPainter } from './text-painter';
+import type { Work } from './turns';
 import type { TilePart } from '../tiles/tile-worker';
 import type { TileDrawable } from './tile-drawable';
 import { tileObjects } from './tile-objects';
@@ -105,6 +106,12 @@ export class PanePicture implements Picture {
   /** Draws again from the beginning, though the view is the same. */
   invalidate(): void {
     this.#view = null;
+  }
+
+  workOn(view: PaneView): Work {
+    if (!this.#isSameView(view)) return 'moving';
+    // between the last move and the rest nothing is drawn
+    return this.#phase === 'moving' ? 'idle' : this.#phase;
   }
 
   /**

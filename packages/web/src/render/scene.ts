@@ -5,6 +5,7 @@ import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import type { ScreenBox } from '@gull-pane/core/pick/solid-box';
 import type { Snap } from '@gull-pane/core/snap/snap';
 import type { PaneView } from './pane-view';
+import type { Work } from './turns';
 
 export interface DrawnCounts {
   readonly segments: number;
@@ -21,6 +22,8 @@ export interface Picture {
   readonly isSettled: boolean;
   /** Draws again from the beginning, though the view is the same. */
   invalidate(): void;
+  /** What drawing a view now would be. */
+  workOn(view: PaneView): Work;
   /**
    * Does the next piece of work.
    * @param nowMs one steady clock

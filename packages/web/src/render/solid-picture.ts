@@ -23,6 +23,7 @@ import { shaderClips } from './shader-clips';
 import { lookRules } from './solid-materials';
 import type { SolidScene } from './solid-scene';
 import type { TextPainter } from './text-painter';
+import type { Work } from './turns';
 
 /** Time without a move after which a picture is at rest, ms. */
 const QUIET_MS = 140;
@@ -102,6 +103,12 @@ export class SolidPicture implements Picture {
 
   invalidate(): void {
     this.#view = null;
+  }
+
+  workOn(view: PaneView): Work {
+    if (!this.#isSameView(view)) return 'moving';
+    // between the last move and the rest nothing is drawn
+    return this.#phase === 'moving' ? 'idle' : this.#phase;
   }
 
   draw(view: PaneView, nowMs: number): { readonly didDraw: boolean; readonly wantsMore: boolean } {

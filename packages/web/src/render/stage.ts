@@ -3,9 +3,13 @@ import { makePicture } from './make-picture';
 import type { PaneView } from './pane-view';
 import type { DrawnCounts, Picture, Scene } from './scene';
 import { TextPainter } from './text-painter';
+import { Turns } from './turns';
 
 // A drawing's colours are shown as they are: nothing is lit, so nothing is converted.
 ColorManagement.enabled = false;
+
+/** All stages of a page draw in one thread. */
+const turns = new Turns<Stage>();
 
 /** What the stage asks of a pane at every frame. */
 export interface PaneSource {
@@ -84,6 +88,7 @@ export class Stage {
   };
 
   dispose(): void {
+    turns.leave(this);
     cancelAnimationFrame(this.#request);
     this.#picture.dispose();
     this.#renderer.dispose();
@@ -93,8 +98,14 @@ export class Stage {
   readonly #frame = (nowMs: number): void => {
     this.#request = 0;
     this.pane.advance();
-    const { didDraw, wantsMore } = this.#picture.draw(this.pane.view(), nowMs);
+    const view = this.pane.view();
+    if (!turns.mayDraw(this, this.#picture.workOn(view), nowMs)) {
+      this.wake();
+      return;
+    }
+    const { didDraw, wantsMore } = this.#picture.draw(view, nowMs);
     if (didDraw) this.#frames++;
     if (wantsMore) this.wake();
+    else turns.leave(this);
   };
 }

@@ -190,7 +190,9 @@ await shoot('standing');
 await page.keyboard.press('Escape');
 await settled(page);
 
-await press('i', 'Shift+F8', 'Shift+F2');
+await press('i', 'Shift+F8');
+await page.waitForFunction(() => window.gullPane.inspect().panes.length === 2);
+await press('Shift+F2');
 await page.getByRole('tab', { name: 'Panes' }).click();
 await page.locator('[data-active="true"] .pane-surface').focus();
 await press('1');

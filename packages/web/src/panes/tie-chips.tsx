@@ -66,7 +66,11 @@ function TieChip({ target: { panes, pane }, other, holds, colour }: TieChipProps
       content={
         <div className="tie-panel" role="group" aria-label={`Tie to ${name}`}>
           <strong>Tied to {name}</strong>
-          <Checkbox checked={place} onChange={({ target }) => change({ place: target.checked })}>
+          <Checkbox
+            checked={place}
+            disabled={!panes.getState().sharesPlace(id, other)}
+            onChange={({ target }) => change({ place: target.checked })}
+          >
             Same place
           </Checkbox>
           <Checkbox checked={scale} onChange={({ target }) => change({ scale: target.checked })}>

@@ -37,7 +37,12 @@ beforeEach(() => {
   };
   panes = createPanesStore('1', {
     ...{ add: () => undefined, drop: () => undefined, copyView: () => undefined, fitAll: () => undefined },
-    ...{ planAndModel: () => Promise.resolve(), openApart: () => undefined, copyLink: () => Promise.resolve() },
+    ...{
+      planAndModel: () => Promise.resolve(),
+      openApart: () => undefined,
+      copyLink: () => Promise.resolve(),
+      sharesPlace: () => true,
+    },
     ...{ capture: () => null, restore: () => undefined },
     follow: (tie) => follower.begin(tie),
   });

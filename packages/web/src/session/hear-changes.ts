@@ -53,6 +53,13 @@ export function hearChanges(session: Session): () => void {
     isFirst = false;
   });
   source.addEventListener('change', (event: MessageEvent<string>) => take(JSON.parse(event.data) as ChangeEvent));
-  source.addEventListener('error', () => useSaver.getState().setReachable(false));
+  // something on the way may keep events back while all else goes through
+  source.addEventListener('error', () => {
+    const tell = (isThere: boolean): void => useSaver.getState().setReachable(isThere);
+    fetch('/api/health').then(
+      ({ ok }) => tell(ok),
+      () => tell(false),
+    );
+  });
   return () => source.close();
 }

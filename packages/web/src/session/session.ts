@@ -83,6 +83,11 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
   };
   const drawingOf = (pane: string): string => targetOf(pane).drawing.getState().drawing.id;
 
+  const sharesPlace = (one: string, other: string): boolean => {
+    const [a, b] = [one, other].map((pane) => targetOf(pane).drawing.getState().drawing) as [DrawingDto, DrawingDto];
+    return a.id === b.id || sharesGrid(gridOf(a), gridOf(b));
+  };
+
   const panes = createPanesStore('1', {
     add(pane, like) {
       const model = targetOf(like);
@@ -116,11 +121,12 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
         copy.pane.getState().travel(() => destinationOf(source));
         return;
       }
-      const holds = { place: true, scale: true, direction: 'same' } as const;
+      const holds = { place: sharesPlace(from, to), scale: true, direction: 'same' } as const;
       const own = copy.pane.getState();
       const leader = { ...tiedView(source), camera: destinationOf(source) };
       own.travel((camera) => followed(leader, { ...tiedView(copy), camera }, holds, own.limits));
     },
+    sharesPlace: (one, other) => sharesPlace(one, other),
     follow: (tie) => ties.begin(tie),
     capture: () => arranged(),
     restore: (captured, isWhole) => arrange(captured as ArrangedDto, isWhole),

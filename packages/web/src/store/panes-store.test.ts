@@ -12,7 +12,7 @@ beforeEach(() => {
     add: vi.fn((pane: string) => void open.add(pane)),
     drop: vi.fn((pane: string) => void open.delete(pane)),
     ...{ copyView: vi.fn(), fitAll: vi.fn(), planAndModel: vi.fn(() => Promise.resolve()), openApart: vi.fn() },
-    copyLink: vi.fn(() => Promise.resolve()),
+    ...{ copyLink: vi.fn(() => Promise.resolve()), sharesPlace: vi.fn(() => true) },
     ...{ follow: vi.fn(), capture: vi.fn(() => panes.getState().tiling), restore: vi.fn() },
   };
   panes = createPanesStore('1', around);
@@ -80,6 +80,15 @@ describe('panes', () => {
     state().close(c);
     expect(state().ties).toEqual([]);
     expect(state().echo).toBeNull();
+  });
+
+  it('that show nothing of one place are tied by what they can have in common', () => {
+    state().split('row');
+    around.sharesPlace.mockReturnValue(false);
+    state().tie('1', '2', { place: true, scale: true, direction: 'free' });
+    expect(state().ties).toEqual([{ one: '1', other: '2', place: false, scale: true, direction: 'free' }]);
+    state().tie('1', '2', { place: true, scale: false, direction: 'free' });
+    expect(state().ties).toEqual([]);
   });
 
   it('go to windows of their own and come back, but the last one stays', () => {

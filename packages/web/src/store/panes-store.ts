@@ -65,6 +65,8 @@ export interface PanesState {
   readonly copyView: (from: string, to: string) => void;
   readonly tie: (one: string, other: string, holds: TieHolds) => void;
   readonly untie: (one: string, other: string) => void;
+  /** Whether two panes show drawings on one grid, so that a place of one is a place of the other. */
+  readonly sharesPlace: (one: string, other: string) => boolean;
   readonly setEcho: (echo: EchoSource | null) => void;
   /** A pane leaves the tiling for a window of its own. */
   readonly sendApart: (pane: string) => void;
@@ -100,6 +102,7 @@ export interface PanesSurroundings {
   readonly planAndModel: () => Promise<void>;
   readonly openApart: (pane: string) => void;
   readonly copyLink: () => Promise<void>;
+  readonly sharesPlace: (one: string, other: string) => boolean;
   /** Brings a tie about: the other pane follows the first. */
   readonly follow: (tie: Tie) => void;
   /** Everything that the panes are and show. */
@@ -216,8 +219,10 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
       copyView(from, to) {
         if (from !== to) around.copyView(from, to);
       },
-      tie(one, other, holds) {
+      sharesPlace: around.sharesPlace,
+      tie(one, other, wanted) {
         if (one === other) return;
+        const holds = { ...wanted, place: wanted.place && around.sharesPlace(one, other) };
         const others = get().ties.filter((tie) => !isBetween(tie, one, other));
         const isAny = holds.place || holds.scale || holds.direction !== 'free';
         const tie = { one, other, ...holds };

@@ -111,6 +111,28 @@ describe('a list that others change, too', () => {
     expect(server.things.get('a')).toMatchObject({ name: 'Mine', version: 3 });
   });
 
+  it('is a conflict, too, if the other change is heard of while the own one still waits', async () => {
+    let letGo = (): void => undefined;
+    let last = new Promise<void>((resolve) => (letGo = resolve));
+    const list = new VersionedList<Thing, Omit<Thing, 'version'>, Change>(server, {
+      save: (send) => (last = last.then(send)),
+      onChange: (items) => (shown = items),
+      onConflict: (conflict) => conflicts.push(conflict),
+    });
+    list.told([...server.things.values()]);
+    const waiting = list.change('a', { name: 'Mine' });
+    const again = list.change('a', { group: 'G' });
+    server.things.set('a', { ...thing('a', 1, 2), name: 'Theirs' });
+    list.heard(server.things.get('a')!);
+    list.told([...server.things.values()]);
+    expect(names()).toEqual(['Mine', 'B']);
+    letGo();
+    await Promise.all([waiting, again]);
+    expect(conflicts.map(({ mine }) => mine)).toEqual([{ name: 'Mine' }]);
+    // what touches nothing of theirs goes on top of it
+    expect(server.things.get('a')).toMatchObject({ name: 'Theirs', group: 'G' });
+  });
+
   it('hears what others do, but nothing that is older than what it knows', () => {
     const list = open();
     list.told([...server.things.values()]);

@@ -38,6 +38,8 @@ const inOrder = (a: Versioned, b: Versioned): number => a.position - b.position 
 export class VersionedList<Item extends Versioned, New extends object, Change extends object> {
   readonly #known = new Map<string, Item>();
   readonly #gone = new Set<string>();
+  /** The version that this window's last change of something has led to. */
+  readonly #lastOwn = new Map<string, number>();
   #edits: readonly { readonly id: string; readonly change: Change }[] = [];
 
   constructor(
@@ -79,7 +81,7 @@ export class VersionedList<Item extends Versioned, New extends object, Change ex
     this.#gone.delete(item.id);
     this.#tell();
     try {
-      await this.around.save(async () => this.heard(await this.#keep(body)));
+      await this.around.save(async () => this.#saved(await this.#keep(body)));
     } catch (error) {
       this.heardGone(item.id);
       throw error;
@@ -89,6 +91,8 @@ export class VersionedList<Item extends Versioned, New extends object, Change ex
   /** @throws what the server refused it with, but for a conflict */
   async change(id: string, change: Change): Promise<void> {
     const edit = { id, change };
+    // whatever is heard of others until it is sent, it was made of this one
+    const madeOf = this.#known.get(id)?.version ?? 0;
     this.#edits = [...this.#edits, edit];
     this.#tell();
     const settle = (): void => {
@@ -97,14 +101,13 @@ export class VersionedList<Item extends Versioned, New extends object, Change ex
     };
     try {
       await this.around.save(async () => {
-        const version = this.#known.get(id)?.version ?? 0;
-        const item = await this.api.change(id, { ...change, version });
-        this.#known.set(id, item);
+        const version = Math.max(madeOf, this.#lastOwn.get(id) ?? 0);
+        this.#saved(await this.api.change(id, { ...change, version }));
       });
     } catch (error) {
       const theirs = currentOf(error) as Item | null;
       if (!theirs) throw error;
-      this.#known.set(id, theirs);
+      this.#saved(theirs);
       // an answer may have been lost on its way
       if (!isAlready(theirs, change)) this.around.onConflict({ theirs, mine: change });
     } finally {
@@ -139,6 +142,12 @@ export class VersionedList<Item extends Versioned, New extends object, Change ex
       if (theirs) return theirs; // it was sent before, and its answer lost
       throw error;
     }
+  }
+
+  /** What this window's change has led to. */
+  #saved(item: Item): void {
+    this.#lastOwn.set(item.id, item.version);
+    this.heard(item);
   }
 
   #edited(item: Item): Item {

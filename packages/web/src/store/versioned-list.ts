@@ -107,9 +107,12 @@ export class VersionedList<Item extends Versioned, New extends object, Change ex
     } catch (error) {
       const theirs = currentOf(error) as Item | null;
       if (!theirs) throw error;
-      this.#saved(theirs);
       // an answer may have been lost on its way
-      if (!isAlready(theirs, change)) this.around.onConflict({ theirs, mine: change });
+      if (isAlready(theirs, change)) this.#saved(theirs);
+      else {
+        this.heard(theirs);
+        this.around.onConflict({ theirs, mine: change });
+      }
     } finally {
       settle();
     }

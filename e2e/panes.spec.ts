@@ -318,3 +318,48 @@ test('a measurement begun in one pane ends in another', async ({ page, app }) =>
   // both panes draw it, each where it lies
   await expect(page.locator('.tool-lines polyline')).toHaveCount(2);
 });
+
+test('each pane shows its own: kinds of things, layers, hidden objects; what is picked is picked in all', async ({
+  page,
+  app,
+}) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await openSitePlan(page, app);
+  await pressKey(page, '+', 1);
+  await pressKey(page, '+', 1);
+  const both = await pressKey(page, 'F2', 2);
+  expect(both[0]!.drawn.texts).toBeGreaterThan(0);
+  expect(both[1]!.drawn.texts).toBe(both[0]!.drawn.texts);
+  const own = page.getByRole('region', { name: /^Pane 2 of 2/ });
+  await own.getByRole('button', { name: 'Shows all kinds' }).click();
+  await page.getByRole('checkbox', { name: 'Texts' }).click();
+  await page.getByRole('checkbox', { name: 'Filled areas' }).click();
+  await page.keyboard.press('Escape');
+  await expect(own.getByRole('button', { name: 'Without texts, filled areas' })).toBeVisible();
+  const plain = await panesSettled(page, 2);
+  expect(plain[1]!.drawn.texts).toBe(0);
+  expect(plain[1]!.drawn.triangles).toBeLessThan(both[1]!.drawn.triangles);
+  expect(plain[0]!.drawn).toEqual(both[0]!.drawn);
+
+  await page.getByRole('checkbox', { name: /^Membrane racks/ }).click();
+  await page.getByRole('checkbox', { name: /^Contours/ }).click();
+  const fewer = await panesSettled(page, 2);
+  expect(fewer[1]!.drawn.segments).toBeLessThan(plain[1]!.drawn.segments);
+  expect(fewer[0]!.drawn).toEqual(both[0]!.drawn);
+
+  // picked in one, seen in both; hidden in one, still there in the other
+  const { rect } = fewer[1]!;
+  await page.mouse.move(rect.x + 60, rect.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(rect.x + 260, rect.y + 300, { steps: 4 });
+  await page.mouse.up();
+  await expect.poll(async () => (await panesSettled(page, 2))[1]!.picked).toBeGreaterThan(3);
+  const picked = await panesSettled(page, 2);
+  expect(picked[0]!.picked).toBe(picked[1]!.picked);
+  await pressKey(page, 'e', 2);
+  await expect(page.getByText(/objects hidden/)).toBeVisible();
+  await pressKey(page, 'F6', 2);
+  await expect(page.getByText(/objects hidden/)).toBeHidden();
+  expect((await panesSettled(page, 2))[0]!.drawn.texts).toBe(both[0]!.drawn.texts);
+  await expect(page.getByRole('checkbox', { name: /^Contours/ })).toBeChecked();
+});

@@ -1,3 +1,4 @@
+import { actGroups } from '../help/act-rows';
 import { expect, it } from 'vitest';
 import { handProfiles } from '@gull-pane/core/intent/profiles';
 import { allActions } from './all-actions';
@@ -30,4 +31,10 @@ it('every key is written as a press of it is understood', () => {
 it('every action has a name and a sentence of its own', () => {
   expect(new Set(allActions.map(({ name }) => name)).size).toBe(allActions.length);
   for (const { sentence } of allActions) expect(sentence).toMatch(/^[A-Z].*\.$/);
+});
+
+it('every act is told in the sheet of keys, once', () => {
+  const told = actGroups.flatMap(({ rows }) => rows.map(({ id }) => id));
+  expect(allActions.map(({ id }) => id).filter((id) => !told.includes(id))).toEqual([]);
+  expect(told.filter((id, index) => told.indexOf(id) !== index)).toEqual([]);
 });

@@ -1,8 +1,11 @@
 import { lastingActs, type ActId } from '@gull-pane/core/intent/inputs';
 import type { Action } from '../actions/action';
 import { directionActions, solidViewActions, turnActions } from '../actions/solid-actions';
-import { findActions, homeActions, pickActions, railGroups, showActions } from '../actions/all-actions';
+import { findActions, homeActions, pickActions, railGroups, sheetActions, showActions } from '../actions/all-actions';
+import { cardActions } from '../actions/card-actions';
 import { clipActions } from '../actions/clip-actions';
+import { paneActions } from '../actions/pane-actions';
+import { shareActions } from '../actions/share-actions';
 import { lastingNames } from '../actions/bindings';
 import { handsAction, keysAction, menuAction } from '../actions/help-actions';
 import { fitWithoutStraysAction, returnAction } from '../actions/sight-actions';
@@ -25,7 +28,16 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
     name: 'Moving about',
     rows: [...lastingActs.map((id) => ({ id, ...lastingNames[id] })), ...rowsOf([...shiftActions, sixAxisAction])],
   },
-  { name: 'Frames', rows: rowsOf([...frames, centreHereAction, fitWithoutStraysAction, returnAction]) },
+  {
+    name: 'Frames',
+    rows: rowsOf([
+      ...frames,
+      ...sheetActions.filter((action) => !frames.includes(action)),
+      centreHereAction,
+      fitWithoutStraysAction,
+      returnAction,
+    ]),
+  },
   { name: 'Steps', rows: rowsOf([...steps, ...trail]) },
   { name: 'Twist', rows: rowsOf(twists) },
   { name: 'Turning models', rows: rowsOf([...turnActions, ...solidViewActions]) },
@@ -33,6 +45,11 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
   { name: 'Picking', rows: rowsOf(pickActions) },
   { name: 'Showing', rows: rowsOf(showActions) },
   { name: 'Clips', rows: rowsOf(clipActions) },
+  { name: 'Panes', rows: rowsOf(paneActions) },
+  {
+    name: 'Views and links',
+    rows: rowsOf([...cardActions.filter((action) => !trail.includes(action)), ...shareActions]),
+  },
   { name: 'Finding', rows: rowsOf(findActions) },
   { name: 'The page', rows: rowsOf(homeActions) },
   { name: 'Measuring and help', rows: rowsOf([...measuring, menuAction, keysAction, handsAction]) },

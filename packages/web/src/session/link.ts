@@ -1,6 +1,7 @@
 import { readDto } from '@gull-pane/protocol/dto';
 import { LinkedDto } from '@gull-pane/protocol/links';
-import type { Session } from './session';
+import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
+import type { DrawingContent } from '../store/drawing-store';
 
 /** Before what a long link holds: another number when it is written in another way. */
 const WRITTEN_AS = '1.';
@@ -10,8 +11,14 @@ export class LinkError extends Error {
   override readonly name = 'LinkError';
 }
 
+/** What a link is made of. */
+export interface Linkable {
+  readonly arranged: () => ArrangedDto;
+  readonly contentOf: (drawingId: string) => DrawingContent | undefined;
+}
+
 /** All that a link to what the panes show now opens. Trails stay here: they are nobody else's. */
-export function linkedNow({ arranged, contentOf }: Pick<Session, 'arranged' | 'contentOf'>): LinkedDto {
+export function linkedNow({ arranged, contentOf }: Linkable): LinkedDto {
   const { panes, ...rest } = arranged();
   const ids = [...new Set(panes.map(({ drawingId }) => drawingId))];
   return {

@@ -40,6 +40,8 @@ export class PaneHands {
 
   readonly feed = (sample: Sample): void => {
     if (sample.type === 'down' || sample.type === 'wheel') this.#isHoldUsed = true;
+    if (sample.type === 'down' || sample.type === 'move' || sample.type === 'touch')
+      this.target.tools.getState().enter(this.target.pane.getState().id);
     if (sample.type === 'down' || sample.type === 'wheel' || sample.type === 'touch' || sample.type === 'escape')
       this.target.pane.getState().endDrift();
     const tool = toolInHand(this.target.tools.getState());
@@ -125,7 +127,7 @@ export class PaneHands {
     const { pane, tools } = this.target;
     const { camera, viewport } = pane.getState();
     const view: ToolView = { camera, viewport, snap, hands: this.#hands() };
-    this.#apply(tools.getState().feed(sample, view, pane.getState().id), sample.timeMs);
+    this.#apply(tools.getState().feed(sample, view), sample.timeMs);
   }
 
   #snapAt(at: { x: number; y: number }): Promise<Snap | null> {

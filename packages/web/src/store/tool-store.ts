@@ -62,8 +62,10 @@ export interface ToolState {
   borrow(act: string | null): void;
   setSnap(snap: Snap | null): void;
   setRatio(ratio: number): void;
-  /** Lets the tool in hand see a sample. @param pane where it was made @returns what it wants of the view */
-  feed(sample: Sample, view: ToolView, pane: string): readonly Intent[];
+  /** Lets the tool in hand see a sample. @returns what it wants of the view */
+  feed(sample: Sample, view: ToolView): readonly Intent[];
+  /** A hand is over a pane now, whatever of an earlier one still waits for its snap. */
+  readonly enter: (pane: string) => void;
   /** Points of tools are forgotten: another drawing is worked in, which has places of its own. */
   readonly forgetPoints: () => void;
 }
@@ -141,8 +143,10 @@ export function createToolStore(): ToolStore {
         const { lens } = get().states;
         set({ states: { ...fresh(), lens: { ...lens, at: null } }, snap: null });
       },
-      feed(sample, view, pane) {
+      enter(pane) {
         if (get().inPane !== pane) set({ inPane: pane });
+      },
+      feed(sample, view) {
         const tool = leftButtonFor(get());
         const { state, intents } = stepOf(tool, get().states, sample, view);
         if (state !== get().states[tool]) set({ states: { ...get().states, [tool]: state } });

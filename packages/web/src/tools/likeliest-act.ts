@@ -19,7 +19,7 @@ export function likeliestAct(target: ActionTarget, { frame, level, distance }: T
     const { camera, viewport } = pane.getState();
     const hands = { actOf: () => undefined, percentPerNotch: 20, isWheelReversed: false, hasTool: true };
     const sample: Sample = { type, timeMs: performance.now() };
-    const intents = tools.getState().feed(sample, { camera, viewport, snap: null, hands }, pane.getState().id);
+    const intents = tools.getState().feed(sample, { camera, viewport, snap: null, hands });
     for (const intent of intents) pane.getState().apply(intent, sample.timeMs);
   };
   const leave = { name: 'Put the tool away', keyName: 'Escape', run: say('escape') };

@@ -81,6 +81,7 @@ test('middles and crossings draw the cursor, told in words', async ({ page, app 
 });
 
 test('the scale is set exactly: by the standard’s, by typing, on a measured screen', async ({ page, app }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' }); // a panel that still opens would move away under the press
   await openSitePlan(page, app);
   const scaleNow = async (): Promise<number> => (await settled(page)).scaleDenominator;
   const open = (): Promise<void> => page.getByRole('button', { name: /^Scale, / }).click();

@@ -17,6 +17,7 @@ const coreOrder = [
   'pick',
   'find',
   'panes',
+  'tour',
 ];
 const allowedInCore = {
   geometry: [],
@@ -33,14 +34,16 @@ const allowedInCore = {
   pick: ['geometry', 'camera', 'drawing', 'pyramid'],
   find: [],
   panes: ['geometry', 'camera'],
+  tour: ['geometry', 'camera'],
 };
 const allowedPackages = {
   core: [],
   protocol: ['core'],
   importers: ['core'],
   exporters: ['core'],
+  exchange: ['core', 'protocol'],
   demo: ['core'],
-  server: ['core', 'protocol', 'importers', 'exporters', 'demo'],
+  server: ['core', 'protocol', 'importers', 'exporters', 'exchange', 'demo'],
   web: ['core', 'protocol'],
 };
 

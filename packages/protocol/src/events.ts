@@ -1,11 +1,14 @@
 import type { ArrangementHeadDto } from './arrangements.ts';
 import type { CardDto } from './cards.ts';
 import type { DrawingDto } from './drawings.ts';
+import type { TourDto } from './tours.ts';
 
 /** What has changed on the server, told to every window that listens at `/api/events`. */
 export type ChangeEvent =
   | { readonly kind: 'card'; readonly card: CardDto }
   | { readonly kind: 'card-gone'; readonly drawingId: string; readonly id: string }
+  | { readonly kind: 'tour'; readonly tour: TourDto }
+  | { readonly kind: 'tour-gone'; readonly drawingId: string; readonly id: string }
   | { readonly kind: 'arrangement'; readonly arrangement: ArrangementHeadDto }
   | { readonly kind: 'arrangement-gone'; readonly id: string }
   /** Renamed, another home, or imported anew. */

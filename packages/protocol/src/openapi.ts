@@ -10,6 +10,7 @@ import { JobDto } from './jobs.ts';
 import { problemCatalogue, type ProblemCode } from './problems.ts';
 import { LinkIdDto, LinkedDto } from './links.ts';
 import { OpenSessionDto } from './session.ts';
+import { ChangeTourDto, KeepTourDto, TourDto } from './tours.ts';
 import { TrailDto } from './trail.ts';
 
 type Dto = new () => object;
@@ -152,6 +153,24 @@ export const operations: readonly Operation[] = [
     ...{ answer: { ...bytes('image/webp'), ...bytes('image/png') }, problems: ['card-not-found', 'not-found'] },
   },
   {
+    ...{ method: 'get', path: '/api/drawings/{id}/tours', summary: 'Tours through its views, in their order' },
+    ...{ answer: listOf(TourDto), problems: ['drawing-not-found'] },
+  },
+  {
+    ...{ method: 'post', path: '/api/drawings/{id}/tours', summary: 'Keeps a tour', status: 201 },
+    ...{ body: json(ref(KeepTourDto)), answer: json(ref(TourDto)) },
+    problems: ['drawing-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    ...{ method: 'patch', path: '/api/tours/{id}', summary: 'Changes a tour, if it is still as it was told' },
+    ...{ body: json(ref(ChangeTourDto)), answer: json(ref(TourDto)) },
+    problems: ['tour-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    ...{ method: 'delete', path: '/api/tours/{id}', summary: 'Deletes a tour', status: 204 },
+    problems: ['tour-not-found'],
+  },
+  {
     ...{ method: 'get', path: '/api/arrangements', summary: 'Arrangements of panes that are kept, in their order' },
     answer: listOf(ArrangementHeadDto),
   },
@@ -196,7 +215,7 @@ export const operations: readonly Operation[] = [
     ...{
       method: 'get',
       path: '/api/events',
-      summary: 'Every change of cards, arrangements and drawings, as it is made',
+      summary: 'Every change of cards, tours, arrangements and drawings, as it is made',
     },
     answer: bytes('text/event-stream'),
   },

@@ -24,6 +24,11 @@ export const problemCatalogue = {
     title: 'There is no such view card',
     hint: 'It may have been deleted in another window.',
   },
+  'tour-not-found': {
+    status: 404,
+    title: 'There is no such tour',
+    hint: 'It may have been deleted in another window.',
+  },
   'arrangement-not-found': {
     status: 404,
     title: 'There is no such arrangement',

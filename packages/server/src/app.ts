@@ -15,6 +15,7 @@ import { openApiRoutes } from './plugins/openapi.ts';
 import { problemHandling } from './plugins/problems.ts';
 import type { Services } from './plugins/services.ts';
 import { tileRoutes } from './plugins/tiles.ts';
+import { tourRoutes } from './plugins/tours.ts';
 import { trailRoutes } from './plugins/trails.ts';
 import { Problem } from './problem.ts';
 import { webApp } from './plugins/web-app.ts';
@@ -29,6 +30,7 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   trailRoutes,
   cardRoutes,
   arrangementRoutes,
+  tourRoutes,
   eventRoutes,
   linkRoutes,
 ];

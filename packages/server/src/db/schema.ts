@@ -3,6 +3,7 @@ import type { KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { CountsDto, ExtentsDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { LinkedDto } from '@gull-pane/protocol/links';
+import type { StopDto } from '@gull-pane/protocol/tours';
 import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import {
@@ -123,6 +124,24 @@ export const cards = pgTable(
     updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
   (table) => [index('view_card_drawing').on(table.drawingId)],
+);
+
+export const tours = pgTable(
+  'tour',
+  {
+    id: uuid().primaryKey(),
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
+    name: text().notNull(),
+    position: doublePrecision().notNull(),
+    loops: boolean().notNull().default(false),
+    /** Rises with each change: a change of an older one is a conflict. */
+    version: integer().notNull().default(1),
+    stops: jsonb().$type<StopDto[]>().notNull(),
+    updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [index('tour_drawing').on(table.drawingId)],
 );
 
 export const arrangements = pgTable('arrangement', {

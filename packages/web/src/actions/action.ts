@@ -11,6 +11,8 @@ import type { CardsStore } from '../store/cards-store';
 import type { SixAxisStore } from '../store/six-axis-store';
 import type { StanceStore } from '../store/stance-store';
 import type { ToolStore } from '../store/tool-store';
+import type { TourPlayer } from '../store/tour-player';
+import type { ToursStore } from '../store/tours-store';
 import type { UiStore } from '../store/ui-store';
 
 /** What an action works on. */
@@ -24,6 +26,10 @@ export interface ActionTarget extends PaneParts {
   readonly panes: PanesStore;
   /** Views that are kept. */
   readonly cards: CardsStore;
+  /** Tours through them. */
+  readonly tours: ToursStore;
+  /** What plays them in this pane. */
+  readonly player: TourPlayer;
   /** The plan on a solid's ground. */
   readonly groundPlan: GroundPlanStore;
   /** What a controller with six axes does. */

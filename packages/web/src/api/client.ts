@@ -12,6 +12,7 @@ import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
 import { LinkIdDto, LinkedDto } from '@gull-pane/protocol/links';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
+import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
 import { useAccess } from '../store/access-store';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
@@ -97,6 +98,14 @@ export const api = {
     const bytes = new Uint8Array(await response.arrayBuffer());
     const type = response.headers.get('content-type') ?? 'image/webp';
     return `data:${type};base64,${btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''))}`;
+  },
+  tours: async (id: string): Promise<TourDto[]> => readDtoList(TourDto, await send(`/api/drawings/${id}/tours`)),
+  keepTour: async (id: string, tour: KeepTourDto): Promise<TourDto> =>
+    readDto(TourDto, await send(`/api/drawings/${id}/tours`, json('POST', tour))),
+  changeTour: async (id: string, change: ChangeTourDto): Promise<TourDto> =>
+    readDto(TourDto, await send(`/api/tours/${id}`, json('PATCH', change))),
+  removeTour: async (id: string): Promise<void> => {
+    await send(`/api/tours/${id}`, { method: 'DELETE' });
   },
   arrangements: async (): Promise<ArrangementHeadDto[]> =>
     readDtoList(ArrangementHeadDto, await send('/api/arrangements')),

@@ -20,6 +20,12 @@ export function hearChanges(session: Session): () => void {
       case 'card-gone':
         session.cardsOf(event.drawingId)?.heardGone(event.id);
         return;
+      case 'tour':
+        session.toursOf(event.tour.drawingId)?.heard(event.tour);
+        return;
+      case 'tour-gone':
+        session.toursOf(event.drawingId)?.heardGone(event.id);
+        return;
       case 'arrangement':
         heard(event.arrangement);
         return;

@@ -7,6 +7,7 @@ import { startPickWorker } from '../picking/start-pick-worker';
 import { createCardsStore, type CardsStore, type KeepingPane } from '../store/cards-store';
 import type { DrawingContent } from '../store/drawing-store';
 import { usePreferences } from '../store/preferences-store';
+import { createToursStore, type ToursStore } from '../store/tours-store';
 import { groundOf } from '../theme/themes';
 import { startSolidTileWorker } from '../tiles/start-solid-tile-worker';
 import { startTileWorker } from '../tiles/start-tile-worker';
@@ -15,6 +16,7 @@ import { startTileWorker } from '../tiles/start-tile-worker';
 export interface OpenDrawing {
   readonly content: DrawingContent;
   readonly cards: CardsStore;
+  readonly tours: ToursStore;
   readonly found: FindClient;
   /** Of flat drawings. */
   readonly picking: PickLine;
@@ -35,6 +37,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
   return {
     content,
     cards: createCardsStore(id, shown),
+    tours: createToursStore(id),
     found,
     picking,
     enterScene(pane) {

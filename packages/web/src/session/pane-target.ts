@@ -16,6 +16,7 @@ import { createDrawingStore, type DrawingStore } from '../store/drawing-store';
 import { createFindStore } from '../store/find-store';
 import { createGroundPlanStore } from '../store/ground-plan-store';
 import type { PaneSight } from '../store/pane-parts';
+import { showAs } from '../store/pane-shows';
 import { createPaneStore } from '../store/pane-store';
 import type { PanesStore } from '../store/panes-store';
 import { createPickStore } from '../store/pick-store';
@@ -24,9 +25,11 @@ import { createSightStore } from '../store/sight-store';
 import { createSixAxisStore } from '../store/six-axis-store';
 import { createStanceStore } from '../store/stance-store';
 import type { ToolStore } from '../store/tool-store';
+import { createTourPlayer } from '../store/tour-player';
 import type { UiStore } from '../store/ui-store';
 import { viewName } from '../store/view-name';
 import type { OpenDrawing } from './open-drawing';
+import { waysThatSee } from './raise-ways';
 
 /** What a pane begins with. */
 export interface PaneStart {
@@ -52,7 +55,7 @@ export function createPaneTarget(
   { panes, tools, ui }: Common,
   start: PaneStart,
 ): { readonly target: ActionTarget; readonly watch: () => () => void } {
-  const { content, found, cards } = open;
+  const { content, found, cards, tours } = open;
   const { solid } = content;
   const drawing = createDrawingStore(content, start.hidden ?? null);
   const seen: PaneSight = { surface: null, picture: null, canvases: [] };
@@ -115,14 +118,29 @@ export function createPaneTarget(
     clipped = volumes;
     lookAgain();
   });
+  const player = createTourPlayer({
+    ...{ pane, tours, cards },
+    dress: ({ shows }) => showAs(shows, { pane, drawing, clips }),
+    now: () => performance.now(),
+    prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
+    raise: waysThatSee(asked, () => pane.getState().viewport),
+  });
   const target: ActionTarget = {
-    ...{ pane, drawing, clips, seen, picks, asked, sight, panes, tools, ui, cards },
+    ...{ pane, drawing, clips, seen, picks, asked, sight, panes, tools, ui, cards, tours, player },
     groundPlan: createGroundPlanStore(content.drawing),
     sixAxis: createSixAxisStore(pane),
     stance: createStanceStore({ pane, tools, world: () => seen.surface }),
     finds: createFindStore(found, pane, drawing, picks),
   };
-  return { target, watch };
+  return {
+    target,
+    watch: () => {
+      const ends = [watch(), player.getState().watch()];
+      return () => {
+        for (const end of ends) end();
+      };
+    },
+  };
 }
 
 /** What a pane's view might be called: by what is in its middle. */

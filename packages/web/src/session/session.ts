@@ -6,6 +6,7 @@ import type { ActionTarget } from '../actions/action';
 import { api } from '../api/client';
 import { PaneHands } from '../input/pane-hands';
 import type { CardsState } from '../store/cards-store';
+import type { ToursState } from '../store/tours-store';
 import type { DrawingContent } from '../store/drawing-store';
 import { showAs, shownNow } from '../store/pane-shows';
 import { createPanesStore, type PanesStore } from '../store/panes-store';
@@ -46,6 +47,7 @@ export interface Session {
   readonly contentOf: (drawingId: string) => DrawingContent | undefined;
   /** The views of a drawing, while it is open. */
   readonly cardsOf: (drawingId: string) => CardsState | undefined;
+  readonly toursOf: (drawingId: string) => ToursState | undefined;
   readonly reloadCards: () => void;
   /** Another window has changed what a drawing is called, or where its home is. */
   readonly heardDrawing: (drawing: DrawingDto) => void;
@@ -149,6 +151,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     });
     opened.set(id, own);
     void own.cards.getState().load();
+    void own.tours.getState().load();
     return own;
   };
 
@@ -253,8 +256,12 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     openOf: (pane) => open.get(pane)!.open,
     contentOf: (id) => contents.get(id),
     cardsOf: (id) => opened.get(id)?.cards.getState(),
+    toursOf: (id) => opened.get(id)?.tours.getState(),
     reloadCards() {
-      for (const { cards } of opened.values()) void cards.getState().load();
+      for (const { cards, tours } of opened.values()) {
+        void cards.getState().load();
+        void tours.getState().load();
+      }
     },
     heardDrawing({ id, name, home }) {
       for (const { target } of open.values()) {

@@ -4,8 +4,8 @@ export type Easing = (typeof easings)[number];
 
 /** A share of the way by a share of the time, both 0 … 1, and its slope. */
 export interface EasingCurve {
-  at(time: number): number;
-  slope(time: number): number;
+  readonly at: (time: number) => number;
+  readonly slope: (time: number) => number;
 }
 
 /** Of an even way, so much of the time is spent on getting up to speed, and as much on slowing down. */

@@ -22,6 +22,7 @@ import {
   sameLayerAction,
 } from './pick-actions';
 import { directionActions, homeAction, orbitAction, solidViewActions, standAction, turnActions } from './solid-actions';
+import { tourActions } from './tour-actions';
 import { quarterLeftAction, quarterRightAction, squareUpAction } from './twist-actions';
 import {
   backAction,
@@ -76,6 +77,7 @@ export const furtherMenus: readonly { readonly name: string; readonly actions: r
   { name: 'Sheets', actions: sheetActions },
   { name: 'Trail', actions: [backAction, forwardAction] },
   { name: 'Views', actions: cardActions },
+  { name: 'Tours', actions: tourActions },
   { name: 'Panes', actions: paneActions },
   { name: 'Share', actions: shareActions },
   { name: 'Controller', actions: [sixAxisAction] },
@@ -104,6 +106,7 @@ export const allActions: readonly Action[] = [
   ...cardActions.filter((action) => action !== keepViewAction),
   ...paneActions,
   ...shareActions,
+  ...tourActions,
   ...shiftActions,
   sixAxisAction,
   ...findActions,

@@ -6,6 +6,7 @@ import { cardActions } from '../actions/card-actions';
 import { clipActions } from '../actions/clip-actions';
 import { paneActions } from '../actions/pane-actions';
 import { shareActions } from '../actions/share-actions';
+import { tourActions } from '../actions/tour-actions';
 import { lastingNames } from '../actions/bindings';
 import { handsAction, keysAction, menuAction } from '../actions/help-actions';
 import { fitWithoutStraysAction, returnAction } from '../actions/sight-actions';
@@ -50,6 +51,7 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
     name: 'Views and links',
     rows: rowsOf([...cardActions.filter((action) => !trail.includes(action)), ...shareActions]),
   },
+  { name: 'Tours', rows: rowsOf(tourActions) },
   { name: 'Finding', rows: rowsOf(findActions) },
   { name: 'The page', rows: rowsOf(homeActions) },
   { name: 'Measuring and help', rows: rowsOf([...measuring, menuAction, keysAction, handsAction]) },

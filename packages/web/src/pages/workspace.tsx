@@ -1,7 +1,8 @@
 import { Bookmark, Layers, LayoutGrid, ListTree, MousePointerClick, Scissors } from 'lucide-react';
-import { useEffect, useRef, useState, type ReactElement } from 'react';
+import { Suspense, lazy, useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { useActionKeys } from '../actions/use-action-keys';
+import { panesOf } from '@gull-pane/core/panes/tiling';
 import type { ActionTarget } from '../actions/action';
 import { api } from '../api/client';
 import { DrawingSwitcher } from '../bar/drawing-switcher';
@@ -33,10 +34,13 @@ import { keepTrail } from '../store/keep-trail';
 import { usePreferences } from '../store/preferences-store';
 import { attachSixAxis } from '../store/six-axis-store';
 import { ToolRail } from '../tools/tool-rail';
+import { Presentation } from '../tour/presentation';
 import type { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { TrailStrip } from '../trail/trail-strip';
 import { Notes } from './notes';
 import './workspace.css';
+
+const TourBar = lazy(() => import('../tour/tour-bar'));
 
 /** What is open: shelf, tools, panes, and the line that says what comes next. All but the panes is for the active one. */
 export function Workspace({ opening }: { readonly opening: Opening }): ReactElement {
@@ -50,13 +54,15 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
   const [maker, setMaker] = useState<ThumbnailMaker | null>(null);
   useActionKeys(target, session.handsOf(active));
   const { apart } = opening;
+  const { hasTourBar, presenting } = useStore(target.ui);
+  usePresentedPane(target, presenting !== null);
   useSession(session, apart);
   useActivePane(target);
   useEffect(() => {
     document.title = `${name} · Gull Pane`;
   }, [name]);
   return (
-    <div className="workspace">
+    <div className="workspace" data-presenting={presenting === 'tour'}>
       <TopBar>
         <DrawingSwitcher session={session} target={target} />
         <FindField key={serial} target={target} />
@@ -70,12 +76,20 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
           <PaneGrid session={session} onMaker={setMaker} />
         </main>
       </div>
-      {!apart && <TrailStrip key={serial} target={target} maker={maker} />}
+      {!apart &&
+        (hasTourBar ? (
+          <Suspense fallback={null}>
+            <TourBar key={serial} target={target} />
+          </Suspense>
+        ) : (
+          <TrailStrip key={serial} target={target} maker={maker} />
+        ))}
       <StatusLine target={target} />
       <KeysSheet target={target} />
       <HandsPanel target={target} />
       <ConflictDialog target={target} />
       <SharePanel session={session} target={target} />
+      <Presentation target={target} />
       <Notes />
     </div>
   );
@@ -131,6 +145,19 @@ function useSession(session: Session, apart: ApartOpening | null): void {
         document.querySelector<HTMLElement>('[data-active="true"] .pane-surface')?.focus({ preventScroll: true });
     });
   }, [session]);
+}
+
+/** While a tour is presented, its pane has all room; the others come back after it just as they were. */
+function usePresentedPane({ panes, pane }: ActionTarget, isPresenting: boolean): void {
+  useEffect(() => {
+    const own = panes.getState();
+    const { id } = pane.getState();
+    if (!isPresenting || own.filled === id || panesOf(own.tiling).length < 2) return undefined;
+    own.fill(id);
+    return () => {
+      if (panes.getState().filled === id) panes.getState().fill(id);
+    };
+  }, [panes, pane, isPresenting]);
 }
 
 /** What is of the active pane, while it is. */

@@ -5,6 +5,7 @@ import type { ActionTarget } from '../actions/action';
 import type { SnapFinder } from '../input/pane-hands';
 import { reportPane } from '../inspect/inspection';
 import { DrawingScene } from '../render/drawing-scene';
+import { FrameMaker } from '../render/frame-maker';
 import { GroundSheet } from '../render/ground-sheet';
 import type { PaneView } from '../render/pane-view';
 import type { Scene } from '../render/scene';
@@ -82,6 +83,7 @@ export function showDrawing(
   measure();
   void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
   seen.picture = () => smallPicture(CARD_PX, lines, letters);
+  seen.startFrames = (size) => new FrameMaker(scene, id, size, () => ({ ...shownBy(target), sheet: ground.sheet }));
   seen.canvases = [lines, letters];
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
   let maker: ThumbnailMaker | null = null;
@@ -92,6 +94,7 @@ export function showDrawing(
     laid,
     () => {
       seen.picture = null;
+      seen.startFrames = null;
       seen.canvases = [];
     },
     () => ground.sheet?.dispose(),

@@ -30,6 +30,7 @@ import type { UiStore } from '../store/ui-store';
 import { viewName } from '../store/view-name';
 import type { OpenDrawing } from './open-drawing';
 import { waysThatSee } from './raise-ways';
+import { runTour } from './run-tour';
 
 /** What a pane begins with. */
 export interface PaneStart {
@@ -58,7 +59,7 @@ export function createPaneTarget(
   const { content, found, cards, tours } = open;
   const { solid } = content;
   const drawing = createDrawingStore(content, start.hidden ?? null);
-  const seen: PaneSight = { surface: null, picture: null, canvases: [] };
+  const seen: PaneSight = { surface: null, picture: null, startFrames: null, canvases: [] };
   let clipped: readonly ClipVolume[] = [];
   const pane = createPaneStore(id, {
     limits: scaleLimitsFor(content.drawing.extents ?? emptyBox),
@@ -135,7 +136,7 @@ export function createPaneTarget(
   return {
     target,
     watch: () => {
-      const ends = [watch(), player.getState().watch()];
+      const ends = [watch(), player.getState().watch(), runTour(player)];
       return () => {
         for (const end of ends) end();
       };

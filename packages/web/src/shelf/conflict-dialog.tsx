@@ -14,6 +14,7 @@ interface Side {
 /** Two windows have changed the same thing: both versions, and a choice between them. */
 export function ConflictDialog({ target }: { readonly target: ActionTarget }): ReactElement | null {
   const ofCards = useStore(target.cards, (state) => state.conflicts);
+  const ofTours = useStore(target.tours, (state) => state.conflicts);
   const ofArrangements = useArrangements((state) => state.conflicts);
   const [card, arrangement] = [ofCards[0], ofArrangements[0]];
   if (card) {
@@ -29,6 +30,21 @@ export function ConflictDialog({ target }: { readonly target: ActionTarget }): R
           told: [...groupTold(mine.group ?? theirs.group), ...changedInWords(mine)],
         }}
         settle={settle}
+      />
+    );
+  }
+  const [tour] = ofTours;
+  if (tour) {
+    const { theirs, mine } = tour;
+    return (
+      <Choice
+        what={`The tour “${theirs.name}”`}
+        theirs={{ name: theirs.name, told: [`${theirs.stops.length} stops`] }}
+        mine={{
+          name: mine.name ?? theirs.name,
+          told: [`${(mine.stops ?? theirs.stops).length} stops`, ...changedInWords(mine)],
+        }}
+        settle={(takesMine) => () => void target.tours.getState().settle(theirs.id, takesMine)}
       />
     );
   }
@@ -53,6 +69,7 @@ function changedInWords(mine: object): readonly string[] {
   return [
     ...('name' in mine ? ['renamed here'] : []),
     ...('group' in mine ? ['put in this group here'] : []),
+    ...('stops' in mine ? ['stops or times changed here'] : []),
     ...('position' in mine ? ['moved here'] : []),
     ...('camera' in mine || 'arranged' in mine ? ['set to what is shown here'] : []),
   ];

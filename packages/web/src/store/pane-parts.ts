@@ -1,3 +1,4 @@
+import type { FrameMaker, FrameSize } from '../render/frame-maker';
 import type { Surface } from '../render/scene';
 import type { ClipsStore } from './clips-store';
 import type { DrawingStore } from './drawing-store';
@@ -9,6 +10,8 @@ export interface PaneSight {
   surface: Surface | null;
   /** A small picture of it as a data address. */
   picture: (() => string) | null;
+  /** Something that makes whole pictures of this pane's views in another size; whoever asks disposes of it. */
+  startFrames: ((size: FrameSize) => FrameMaker) | null;
   /** What it is drawn on, from below to above. */
   canvases: readonly HTMLCanvasElement[];
 }

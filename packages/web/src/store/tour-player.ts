@@ -125,7 +125,10 @@ export function createTourPlayer(around: PlayerSurroundings): TourPlayer {
         const { plan, timeMs, isByHand, next } = get();
         const timeline = plan?.timeline;
         if (!timeline) return;
-        if (isByHand) return next();
+        if (isByHand) {
+          next();
+          return;
+        }
         if (timeMs >= timeline.durationMs) set({ timeMs: 0 });
         start(null);
       },
@@ -148,7 +151,10 @@ export function createTourPlayer(around: PlayerSurroundings): TourPlayer {
           stop();
           return;
         }
-        if (leg) return start(leg.to === 0 ? durationMs : leg.endMs);
+        if (leg) {
+          start(leg.to === 0 ? durationMs : leg.endMs);
+          return;
+        }
         const at = Math.max(
           stays.findLastIndex(({ arriveMs }) => arriveMs <= timeMs),
           0,

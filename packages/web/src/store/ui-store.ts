@@ -16,9 +16,20 @@ export interface UiState {
   readonly panel: 'keys' | 'hands' | 'share' | null;
   /** A pane's foot that is dragged, and the pane it is over; page CSS px. */
   readonly footDrag: FootDrag | null;
+  /** The bar in which tours are made and played. */
+  readonly hasTourBar: boolean;
+  /** A tour has the whole screen: its title, then the tour. */
+  readonly presenting: 'title' | 'tour' | null;
   set(change: Partial<Omit<UiState, 'set'>>): void;
 }
 export type UiStore = StoreApi<UiState>;
 
 export const createUiStore = (): UiStore =>
-  createStore<UiState>((set) => ({ menuAt: null, panel: null, footDrag: null, set: (change) => set(change) }));
+  createStore<UiState>((set) => ({
+    menuAt: null,
+    panel: null,
+    footDrag: null,
+    hasTourBar: false,
+    presenting: null,
+    set: (change) => set(change),
+  }));

@@ -1,0 +1,38 @@
+import { Play, Presentation, Route } from 'lucide-react';
+import type { Action } from './action';
+
+export const toursAction: Action = {
+  id: 'tours',
+  name: 'Tours',
+  sentence: 'Opens or closes the bar where views are put in time, one after the other, and played.',
+  keys: ['F10'],
+  icon: Route,
+  run({ ui }) {
+    const own = ui.getState();
+    own.set({ hasTourBar: !own.hasTourBar });
+  },
+  isOn: ({ ui }) => ui.getState().hasTourBar,
+};
+
+export const playTourAction: Action = {
+  id: 'play-tour',
+  name: 'Play the tour',
+  sentence: 'Plays the tour that is open in this pane, or pauses it; any hand on the view pauses it, too.',
+  keys: ['F3'],
+  icon: Play,
+  run: ({ player }) => player.getState().toggle(),
+  isEnabled: ({ player }) => (player.getState().plan?.stops.length ?? 0) > 0,
+  isOn: ({ player }) => player.getState().isPlaying,
+};
+
+export const presentAction: Action = {
+  id: 'present',
+  name: 'Present the tour',
+  sentence: 'The whole screen for the drawing and a caption; keys and a presenter’s clicker go from stop to stop.',
+  keys: ['Shift+F3'],
+  icon: Presentation,
+  run: ({ ui }) => ui.getState().set({ presenting: 'title' }),
+  isEnabled: ({ player }) => (player.getState().plan?.stops.length ?? 0) > 0,
+};
+
+export const tourActions: readonly Action[] = [toursAction, playTourAction, presentAction];

@@ -44,7 +44,7 @@ const allowedPackages = {
   exchange: ['core', 'protocol'],
   demo: ['core'],
   server: ['core', 'protocol', 'importers', 'exporters', 'exchange', 'demo'],
-  web: ['core', 'protocol'],
+  web: ['core', 'protocol', 'exchange'],
 };
 
 const coreRules = coreOrder.map((folder) => ({

@@ -6,7 +6,7 @@ export default defineConfig({
       {
         test: {
           name: 'unit',
-          include: ['packages/{core,importers,protocol,demo,web}/src/**/*.test.ts'],
+          include: ['packages/{core,importers,exchange,exporters,protocol,demo,web}/src/**/*.test.ts'],
           environment: 'node',
         },
       },

@@ -44,6 +44,14 @@ export class CardClipDto {
   @IsNumber() @Min(-1.000001) @Max(1.000001) qw!: number;
 }
 
+/** What somebody has written about a view. */
+export class CardCommentDto {
+  @IsString() @MaxLength(200) author!: string;
+  /** When, by ISO 8601. */
+  @IsDateString() date!: string;
+  @IsString() @MaxLength(4000) text!: string;
+}
+
 /** How a pane shows its drawing: all that a card keeps but where it looks from. */
 export class CardShowsDto {
   /** Of a solid. */
@@ -54,6 +62,8 @@ export class CardShowsDto {
   @IsArray() @ArrayMaxSize(2000) @IsString({ each: true }) hiddenLayers!: string[];
   /** Objects by their numbers, as ranges: `3-17,20`. Those of another import are another's. */
   @MaxLength(MOST_RANGES) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) hiddenObjects!: string;
+  /** Objects that were picked out in another program, as ranges; they are kept and passed on. */
+  @IsOptional() @MaxLength(MOST_RANGES) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) picked?: string;
   /** What lay in the frame, as one number: another one means that it has changed. Absent if that isn't known. */
   @IsOptional() @IsString() @MaxLength(80) content?: string;
   /** The import that these objects are of. */
@@ -73,6 +83,12 @@ class ViewDto {
   @IsPositive() widthPx!: number;
   @IsPositive() heightPx!: number;
   @ValidateNested() @Type(() => CardShowsDto) shows!: CardShowsDto;
+  @IsOptional()
+  @IsArray()
+  @ArrayMaxSize(200)
+  @ValidateNested({ each: true })
+  @Type(() => CardCommentDto)
+  comments?: CardCommentDto[];
 }
 
 /** A view that is to be kept. */

@@ -38,3 +38,22 @@ export function multiply(a: Quaternion, b: Quaternion): Quaternion {
     w: a.w * b.w - a.x * b.x - a.y * b.y - a.z * b.z,
   };
 }
+
+/**
+ * The unit quaternion that turns x, y, z into three unit vectors at right angles.
+ * Source: S. W. Shepperd, "Quaternion from rotation matrix", J. Guidance and Control 1(3), 1978.
+ */
+export function quaternionOfAxes(x: Vec3, y: Vec3, z: Vec3): Quaternion {
+  const trace = x.x + y.y + z.z;
+  const largest = Math.max(trace, x.x, y.y, z.z);
+  const q =
+    largest === trace
+      ? { w: 1 + trace, x: y.z - z.y, y: z.x - x.z, z: x.y - y.x }
+      : largest === x.x
+        ? { w: y.z - z.y, x: 1 + x.x - y.y - z.z, y: x.y + y.x, z: z.x + x.z }
+        : largest === y.y
+          ? { w: z.x - x.z, x: x.y + y.x, y: 1 + y.y - x.x - z.z, z: y.z + z.y }
+          : { w: x.y - y.x, x: z.x + x.z, y: y.z + z.y, z: 1 + z.z - x.x - y.y };
+  const length = Math.hypot(q.x, q.y, q.z, q.w);
+  return { x: q.x / length, y: q.y / length, z: q.z / length, w: q.w / length };
+}

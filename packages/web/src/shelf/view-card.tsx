@@ -47,7 +47,22 @@ export function ViewCard({ target, card }: { readonly target: ActionTarget; read
     >
       <ContentNote target={target} card={card} />
       {isCurrent && <Differences target={target} card={card} />}
+      {isCurrent && <Comments card={card} />}
     </CardFrame>
+  );
+}
+
+/** What was written about it in another program. */
+function Comments({ card: { comments = [] } }: { readonly card: CardDto }): ReactElement | null {
+  if (comments.length === 0) return null;
+  return (
+    <ul aria-label="Comments">
+      {comments.map(({ author, date, text }) => (
+        <li key={`${date} ${text}`} className="view-comment">
+          <strong>{author}</strong> <span className="muted">{date.slice(0, 10)}</span> {text}
+        </li>
+      ))}
+    </ul>
   );
 }
 

@@ -10,6 +10,7 @@ import { ActionTip } from '../actions/action-tip';
 import { grouped } from '../pages/figures';
 import { inGroups } from './card-groups';
 import { ViewCard } from './view-card';
+import { ViewsExchange } from './views-exchange';
 import './views.css';
 
 /** Views that are kept, with pictures: go to one, find it, put them in order, say what differs. */
@@ -35,6 +36,7 @@ export function ViewsPanel({ target }: { readonly target: ActionTarget }): React
             Keep this view
           </Button>
         </ActionTip>
+        <ViewsExchange target={target} />
         {undoes !== null && (
           <Button
             size="small"

@@ -33,6 +33,8 @@ export interface CardsState {
   readonly compare: (id: string) => Promise<void>;
   /** Keeps the view as it is. */
   readonly keep: () => Promise<void>;
+  /** Keeps views that came from a file, after those that there are. */
+  readonly keepAll: (views: readonly TakenView[]) => Promise<void>;
   readonly restore: (id: string, what: Restores) => void;
   /** The card becomes the view as it is. */
   readonly update: (id: string) => Promise<void>;
@@ -49,6 +51,12 @@ export interface CardsState {
   readonly heardGone: (id: string) => void;
 }
 export type CardsStore = StoreApi<CardsState>;
+
+/** A view that came from a file. */
+export type TakenView = Pick<
+  KeepCardDto,
+  'name' | 'group' | 'camera' | 'widthPx' | 'heightPx' | 'shows' | 'picture' | 'comments'
+>;
 
 /** The pane whose views are kept now. */
 export interface KeepingPane extends PaneParts {
@@ -97,9 +105,12 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
       }
     };
     const add = async (card: CardDto): Promise<void> => {
-      const { id, name, group, camera, position, widthPx, heightPx, shows, picture } = card;
+      const { id, name, group, camera, position, widthPx, heightPx, shows, picture, comments } = card;
       try {
-        await list.add(card, { id, name, group, camera, position, widthPx, heightPx, shows, picture });
+        await list.add(card, {
+          ...{ id, name, group, camera, position, widthPx, heightPx, shows, picture },
+          ...(comments ? { comments } : {}),
+        });
       } catch (error) {
         fail(`“${name}” isn’t kept`, error);
       }
@@ -140,6 +151,18 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         useNotes.getState().tell('done', `Kept as “${name}”`);
         undoable.add('keeping', () => list.remove(card.id));
         await add(card);
+      },
+      async keepAll(views) {
+        const last = get().cards?.at(-1)?.position ?? 0;
+        const updatedAt = new Date().toISOString();
+        const kept = views.map((view, k): CardDto => ({
+          ...view,
+          ...{ id: crypto.randomUUID(), drawingId, position: last + 1 + k, version: 0, updatedAt },
+        }));
+        undoable.add('reading in', async () => {
+          await Promise.all(kept.map(({ id }) => list.remove(id)));
+        });
+        await Promise.all(kept.map(add));
       },
       restore(id, what) {
         const card = list.find(id);

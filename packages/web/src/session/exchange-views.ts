@@ -1,0 +1,111 @@
+import { bytesOfBase64 } from '@gull-pane/exchange/base64';
+import { viewFormats, readViews } from '@gull-pane/exchange/view-formats';
+import type { ExchangedDrawing, ExchangedView } from '@gull-pane/exchange/view';
+import type { CardDto } from '@gull-pane/protocol/cards';
+import type { ActionTarget } from '../actions/action';
+import { saveFile } from '../pages/save-file';
+import { MOST_CLIPS } from '../render/solid-materials';
+import type { TakenView } from '../store/cards-store';
+
+/** The picture of a view card, px. */
+const CARD_PX = { width: 320, height: 200 } as const;
+const MOST_PICTURE = 40_000;
+
+/** A drawing as files of views tell it. */
+function exchanged({ drawing }: ActionTarget): ExchangedDrawing {
+  const { drawing: dto, solid, layers } = drawing.getState();
+  return {
+    ...{ name: dto.name, kind: dto.kind, unit: dto.unit, revision: dto.revision, objects: dto.counts.objects },
+    ...(solid
+      ? {
+          objectNames: solid.names,
+          objectsOfLayer: (name: string): number[] => {
+            const id = layers.find((layer) => layer.name === name)?.id;
+            return solid.layers.flatMap((layer, object) => (layer === id ? [object] : []));
+          },
+        }
+      : {}),
+  };
+}
+
+/** Writes all views of a drawing and hands the file to the browser. @returns what the format couldn't tell */
+export async function writeViewsOut(target: ActionTarget, formatId: string): Promise<readonly string[]> {
+  const format = viewFormats.find(({ id }) => id === formatId)!;
+  const cards = target.cards.getState().cards ?? [];
+  const views = await Promise.all(cards.map((card) => viewOf(card, format.hasPictures)));
+  const own = exchanged(target);
+  const { bytes, losses } = format.write(views, own, {
+    ...{ author: 'Gull Pane', date: new Date().toISOString(), newId: () => crypto.randomUUID() },
+  });
+  saveFile(`${own.name}, views.${format.extension}`, new Blob([bytes], { type: format.mediaType }));
+  return losses;
+}
+
+/**
+ * Keeps the views of a file as cards.
+ * @returns how many came in, and what couldn't be taken over
+ * @throws ExchangeError in words for the user
+ */
+export async function readViewsIn(
+  target: ActionTarget,
+  file: Blob,
+): Promise<{ readonly count: number; readonly losses: readonly string[] }> {
+  const { camera, viewport } = target.pane.getState();
+  const limits = { mostClips: MOST_CLIPS, depth: camera.unitsPerPx * viewport.heightPx };
+  const { views, losses } = readViews(new Uint8Array(await file.arrayBuffer()), exchanged(target), limits);
+  const taken = await Promise.all(
+    views.map(async ({ picture, ...view }): Promise<TakenView> => ({
+      ...view,
+      picture: picture ? await cardPicture(picture) : '',
+    })),
+  );
+  await target.cards.getState().keepAll(taken);
+  return { count: taken.length, losses };
+}
+
+async function viewOf(card: CardDto, hasPictures: boolean): Promise<ExchangedView> {
+  const { name, group, camera, widthPx, heightPx, shows, comments, picture } = card;
+  const png = hasPictures && picture !== '' ? await pngOf(picture).catch(() => null) : null;
+  return {
+    ...{ name, group, camera, widthPx, heightPx, shows },
+    ...(comments ? { comments } : {}),
+    ...(png ? { picture: png } : {}),
+  };
+}
+
+async function pngOf(address: string): Promise<Uint8Array | null> {
+  const own = address.startsWith('data:')
+    ? new Blob([bytesOfBase64(address.slice(address.indexOf(',') + 1))])
+    : await (await fetch(address)).blob();
+  const paper = await paperWith(own, null);
+  const png = await new Promise<Blob | null>((resolve) => paper.canvas.toBlob(resolve, 'image/png'));
+  return png && new Uint8Array(await png.arrayBuffer());
+}
+
+/** A picture from a file, as cards have them; empty if it can't be read. */
+async function cardPicture(bytes: Uint8Array): Promise<string> {
+  try {
+    const { canvas } = await paperWith(new Blob([bytes as Uint8Array<ArrayBuffer>]), CARD_PX);
+    const picture = canvas.toDataURL('image/webp', 0.75);
+    return picture.length < MOST_PICTURE ? picture : '';
+  } catch {
+    return '';
+  }
+}
+
+/** @param size the picture's middle in this shape; as it is with null */
+async function paperWith(
+  picture: Blob,
+  size: { readonly width: number; readonly height: number } | null,
+): Promise<CanvasRenderingContext2D> {
+  const bitmap = await createImageBitmap(picture);
+  const canvas = document.createElement('canvas');
+  const { width, height } = size ?? bitmap;
+  Object.assign(canvas, { width, height });
+  const paper = canvas.getContext('2d')!;
+  const scale = Math.max(width / bitmap.width, height / bitmap.height);
+  const [w, h] = [bitmap.width * scale, bitmap.height * scale];
+  paper.drawImage(bitmap, (width - w) / 2, (height - h) / 2, w, h);
+  bitmap.close();
+  return paper;
+}

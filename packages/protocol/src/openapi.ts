@@ -6,6 +6,7 @@ import { ArrangementDto, ArrangementHeadDto, ChangeArrangementDto, KeepArrangeme
 import { CameraDto } from './camera.ts';
 import { CardDto, ChangeCardDto, KeepCardDto } from './cards.ts';
 import { DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './drawings.ts';
+import { ExportPartDto } from './export.ts';
 import { JobDto } from './jobs.ts';
 import { problemCatalogue, type ProblemCode } from './problems.ts';
 import { LinkIdDto, LinkedDto } from './links.ts';
@@ -151,6 +152,19 @@ export const operations: readonly Operation[] = [
   {
     ...{ method: 'get', path: '/api/cards/{id}/picture', summary: 'The picture of a view card' },
     ...{ answer: { ...bytes('image/webp'), ...bytes('image/png') }, problems: ['card-not-found', 'not-found'] },
+  },
+  {
+    ...{
+      method: 'post',
+      path: '/api/drawings/{id}/export/{format}',
+      summary: 'The drawing, or a part of it, as svg, geojson, glb or 3d-tiles',
+      body: json(ref(ExportPartDto)),
+    },
+    answer: {
+      ...{ ...bytes('image/svg+xml'), ...bytes('application/geo+json') },
+      ...{ ...bytes('model/gltf-binary'), ...bytes('application/zip') },
+    },
+    problems: ['drawing-not-found', 'drawing-not-ready', 'bad-request', 'not-found', 'nothing-to-export'],
   },
   {
     ...{ method: 'get', path: '/api/drawings/{id}/tours', summary: 'Tours through its views, in their order' },

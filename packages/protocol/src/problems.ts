@@ -24,6 +24,11 @@ export const problemCatalogue = {
     title: 'There is no such view card',
     hint: 'It may have been deleted in another window.',
   },
+  'nothing-to-export': {
+    status: 422,
+    title: 'Nothing of the drawing would be written',
+    hint: 'Show some layers or objects, or choose the whole drawing.',
+  },
   'tour-not-found': {
     status: 404,
     title: 'There is no such tour',

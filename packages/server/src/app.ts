@@ -7,6 +7,7 @@ import { arrangementRoutes } from './plugins/arrangements.ts';
 import { cardRoutes } from './plugins/cards.ts';
 import { drawingRoutes } from './plugins/drawings.ts';
 import { eventRoutes } from './plugins/events.ts';
+import { exportRoutes } from './plugins/exports.ts';
 import { healthRoutes } from './plugins/health.ts';
 import { jobRoutes } from './plugins/jobs.ts';
 import { linkRoutes } from './plugins/links.ts';
@@ -31,6 +32,7 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   cardRoutes,
   arrangementRoutes,
   tourRoutes,
+  exportRoutes,
   eventRoutes,
   linkRoutes,
 ];

@@ -19,6 +19,8 @@ export interface GeoJsonLimits {
 }
 
 const MM_PER_M = 1000;
+/** Says, before all features, that coordinates lie on a plane: in metres, or in units that nobody knows. */
+const PLANE = /^[^[]{0,2000}"plane"\s*:\s*"(metres|units)"/;
 /** Arms of the cross that a point is drawn as, mm. */
 const CROSS_MM = 500;
 /** Layers beyond this share the last one. */
@@ -26,6 +28,7 @@ const MAX_LAYERS = 4096;
 /** Properties of one feature that can be looked for, and how long each may be. */
 const MAX_FACTS = 24;
 const MAX_FACT_LENGTH = 200;
+const MAX_TEXT = 4000;
 /** Inks of the layers, in turns: told from each other and from paper. */
 const inks = ['#1f5f8b', '#8b3a1f', '#2e7d4f', '#6b4a8b', '#8f5d14', '#1f7a8c', '#7a2e52', '#465a2c'];
 const AREA_ALPHA = 36;
@@ -52,6 +55,8 @@ export class GeoJsonReader {
   #column = 1;
   #meridianDeg: number | null = null;
   #isPlane = false;
+  /** Of a plane's coordinates. */
+  #perUnit = MM_PER_M;
   #elements = 0;
   #steps = 0;
   #features = 0;
@@ -82,6 +87,7 @@ export class GeoJsonReader {
 
   /** @throws ReadError where the text is no JSON, with its line and column, or a limit is reached */
   write(text: string): void {
+    if (this.#written === 0) this.#head(text);
     try {
       this.#parser.write(text);
     } catch (error) {
@@ -103,12 +109,21 @@ export class GeoJsonReader {
     if (!this.#hasRoot) throw new ReadError('not-geojson', 'The file holds no GeoJSON object.');
     const layers = [...this.#layers.keys()].map((name) => ({ name }));
     return {
-      unit: 'mm',
+      unit: this.#perUnit === 1 ? 'none' : 'mm',
       layers,
       layerOfNode: layers.map((_, index) => index),
       styles: this.#styles.styles,
       warnings: this.#warnings.list(),
     };
+  }
+
+  /** A plane that is told needn't be guessed. */
+  #head(text: string): void {
+    const [, plane] = PLANE.exec(text) ?? [];
+    if (plane === undefined) return;
+    this.#isPlane = true;
+    this.#meridianDeg = 0;
+    if (plane === 'units') this.#perUnit = 1;
   }
 
   get #place(): { line: number; column: number } {
@@ -172,6 +187,7 @@ export class GeoJsonReader {
       Array.isArray(value) ? (value as readonly Json[]) : [];
     switch (type) {
       case 'Point':
+        if (this.#text(coordinates, properties)) return;
         this.#cross(path, coordinates);
         break;
       case 'MultiPoint':
@@ -198,18 +214,14 @@ export class GeoJsonReader {
   }
 
   #draw(path: PathBuilder, properties: JsonObject, type: string, isArea: boolean): void {
-    this.#elements++;
-    this.#steps += path.ops.length;
-    const { maxElements, maxSteps } = this.limits;
-    if (this.#elements > maxElements)
-      throw new ReadError('limit-exceeded', `The drawing has more than ${maxElements} elements.`, this.#place);
-    if (this.#steps > maxSteps)
-      throw new ReadError('limit-exceeded', `The paths have more than ${maxSteps} steps in all.`, this.#place);
+    this.#count(path.ops.length);
     const layer = this.#layerOf(properties, type);
+    const width = properties['stroke-width'];
+    const widthMm = typeof width === 'number' && width > 0 ? width * this.#perUnit : LINE_WIDTH_MM;
     const ink = colourOf(properties.stroke) ?? colourOf(inks[layer % inks.length])!;
     const fill = colourOf(properties.fill) ?? ink;
     const alpha = typeof properties['fill-opacity'] === 'number' ? properties['fill-opacity'] * 255 : AREA_ALPHA;
-    const lineStyle = this.#styles.index('line', layer, ink, LINE_WIDTH_MM, []);
+    const lineStyle = this.#styles.index('line', layer, ink, widthMm, []);
     const a = Math.round(Math.min(Math.max(alpha, 0), 255));
     const fillStyle = isArea && a > 0 ? this.#styles.index('fill', layer, { ...fill, a }, 0, []) : -1;
     this.sink.path({ layer, lineStyle, fillStyle, fillRule: 'evenodd', path });
@@ -218,6 +230,44 @@ export class GeoJsonReader {
       .slice(0, MAX_FACTS)
       .map((fact) => fact.slice(0, MAX_FACT_LENGTH));
     if (facts.length > 0) this.sink.facts?.(facts);
+  }
+
+  /** @throws ReadError if there is too much of it */
+  #count(steps: number): void {
+    this.#elements++;
+    this.#steps += steps;
+    const { maxElements, maxSteps } = this.limits;
+    if (this.#elements > maxElements)
+      throw new ReadError('limit-exceeded', `The drawing has more than ${maxElements} elements.`, this.#place);
+    if (this.#steps > maxSteps)
+      throw new ReadError('limit-exceeded', `The paths have more than ${maxSteps} steps in all.`, this.#place);
+  }
+
+  /** A place that is told with a text and its size is that text. @returns whether it was */
+  #text(coordinates: Json | undefined, properties: JsonObject): boolean {
+    const { text, textSize, angle, anchor, weight } = properties;
+    if (typeof text !== 'string' || text === '' || typeof textSize !== 'number' || !(textSize > 0)) return false;
+    const at = this.#point(coordinates);
+    if (!at) return true;
+    const layer = this.#layerOf(properties, 'Text');
+    const ink = colourOf(properties.fill) ?? colourOf(inks[layer % inks.length])!;
+    this.#count(1);
+    this.sink.text({
+      layer,
+      style: this.#styles.index('text', layer, ink, 0, []),
+      mark: {
+        ...{
+          text: text.slice(0, MAX_TEXT),
+          x: at.x,
+          y: at.y,
+          size: textSize * (this.#isPlane ? this.#perUnit : MM_PER_M),
+        },
+        angleRad: typeof angle === 'number' ? (angle * Math.PI) / 180 : 0,
+        anchor: anchor === 'middle' || anchor === 'end' ? anchor : 'start',
+        weight: weight === 'bold' ? 'bold' : 'normal',
+      },
+    });
+    return true;
   }
 
   /** By the property that names it, else by the kind of geometry. */
@@ -268,7 +318,7 @@ export class GeoJsonReader {
         : `longitudes and latitudes are laid on a plane along ${this.#meridianDeg}°: transverse Mercator, WGS 84, scale 1, millimetres from there and from the equator`;
       this.#warn('approximated', told);
     }
-    if (this.#isPlane) return { x: a * MM_PER_M, y: b * MM_PER_M };
+    if (this.#isPlane) return { x: a * this.#perUnit, y: b * this.#perUnit };
     if (!isDegrees || Math.abs(a - this.#meridianDeg) > 80) {
       this.#warn('bad-geometry', 'a place too far from the others to lie on one plane with them is left out');
       return null;

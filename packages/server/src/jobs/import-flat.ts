@@ -34,6 +34,7 @@ export async function importFlat(
   }
   const root = placeItems(collector.items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
   await writeTileset(root, collector.items, read.styles, join(order.outFolder, 'tiles'), order.tileAddressPrefix);
+  writeFileSync(join(order.outFolder, 'styles.json'), JSON.stringify(read.styles));
   const layerOf = (object: number): number => read.layerOfNode[objects.nodeOf(object)] ?? 0;
   await writeObjectIndex(collector, objects, read.styles, layerOf, order.outFolder);
   const { minX, minY, maxX, maxY } = collector.box;

@@ -15,7 +15,7 @@ import { Growable } from '@gull-pane/core/geometry/growable';
 import { HullBuilder } from '@gull-pane/core/geometry/hull';
 import { Painted } from '@gull-pane/core/pick/object-index';
 import { ItemTable } from '@gull-pane/core/pyramid/items';
-import type { ObjectWriter } from './object-store.ts';
+import { packStyle, type ObjectWriter } from './object-store.ts';
 
 /** An outline that crosses itself more often than this isn't filled: it would take for ever, and nobody could read it. */
 const MAX_CROSSINGS = 100_000;
@@ -58,7 +58,7 @@ export class Collector implements DrawingSink {
   constructor(private readonly objectWriter: ObjectWriter) {}
 
   path({ layer, lineStyle, fillStyle, fillRule, path }: PathElement): void {
-    const object = this.objectWriter.addPath(path, layer);
+    const object = this.objectWriter.addPath(path, layer, packStyle(lineStyle, fillStyle, fillRule));
     const group = this.#group(layer);
     const segments = countSegments(path);
     this.objects++;
@@ -96,7 +96,7 @@ export class Collector implements DrawingSink {
   }
 
   text({ layer, style, mark }: TextElement): void {
-    const object = this.objectWriter.addText(mark, layer);
+    const object = this.objectWriter.addText(mark, layer, packStyle(style, -1, 'nonzero'));
     this.objects++;
     this.#group(layer).objects++;
     this.texts.push({ objectId: object, node: layer, mark });

@@ -1,9 +1,9 @@
-import { closeSync, openSync, writeSync, type readSync } from 'node:fs';
+import { closeSync, openSync, readFileSync, readSync, writeSync } from 'node:fs';
 import { open, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Op, coordsOfOp, visitPath, type Path } from '@gull-pane/core/drawing/path';
 import { Growable } from '@gull-pane/core/geometry/growable';
-import type { TextMark } from '@gull-pane/core/drawing/model';
+import type { FillRule, TextMark } from '@gull-pane/core/drawing/model';
 import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
 import type { ObjectDto, SegmentDto, SolidDto } from '@gull-pane/protocol/objects';
 
@@ -11,12 +11,26 @@ import type { ObjectDto, SegmentDto, SolidDto } from '@gull-pane/protocol/object
  * The exact doubles of every object, in two files: `objects.bin` holds the records one after another, `objects.index`
  * holds two doubles an object, where its record begins and which layer it is on.
  *
- * A record: kind (uint32; 0 path, 1 text, 2 solid), number of steps or of text bytes (uint32), number of doubles (uint32), 0;
+ * A record: kind (uint32; 0 path, 1 text, 2 solid), number of steps or of text bytes (uint32), number of doubles (uint32), its style (uint32; see packStyle);
  *  the steps, or the text or solid as JSON, padded to eight bytes; the doubles. Little-endian.
  */
 const HEADER_BYTES = 16;
 const FLUSH_BYTES = 1 << 20;
 const padded = (length: number): number => (length + 7) & ~7;
+
+const MOST_STYLES = 0x7ffe;
+
+/** How an object is drawn, in one number: the style of its lines or letters, that of its area, its rule. 0 for unknown. */
+export function packStyle(line: number, fill: number, rule: FillRule): number {
+  if (line > MOST_STYLES || fill > MOST_STYLES) return 0;
+  return (((rule === 'evenodd' ? 1 : 0) << 30) | ((fill + 1) << 15) | (line + 1)) >>> 0;
+}
+
+const unpackStyle = (packed: number) => ({
+  line: (packed & 0x7fff) - 1,
+  fill: ((packed >>> 15) & 0x7fff) - 1,
+  fillRule: (packed >>> 30 === 1 ? 'evenodd' : 'nonzero') satisfies FillRule as FillRule,
+});
 
 export class ObjectWriter {
   readonly #file: number;
@@ -31,21 +45,23 @@ export class ObjectWriter {
   }
 
   /** @returns the object's id */
-  addPath(path: Path, layerNode: number): number {
+  addPath(path: Path, layerNode: number, style = 0): number {
     const steps = padded(path.ops.length);
     const record = Buffer.alloc(HEADER_BYTES + steps + 8 * path.coords.length);
     record.writeUInt32LE(path.ops.length, 4);
     record.writeUInt32LE(path.coords.length, 8);
+    record.writeUInt32LE(style, 12);
     for (let i = 0; i < path.ops.length; i++) record[HEADER_BYTES + i] = path.ops[i]!;
     for (let i = 0; i < path.coords.length; i++) record.writeDoubleLE(path.coords[i]!, HEADER_BYTES + steps + 8 * i);
     return this.#add(record, layerNode);
   }
 
-  addText(mark: TextMark, layerNode: number): number {
+  addText(mark: TextMark, layerNode: number, style = 0): number {
     const json = Buffer.from(JSON.stringify(mark));
     const record = Buffer.alloc(HEADER_BYTES + padded(json.length));
     record.writeUInt32LE(1, 0);
     record.writeUInt32LE(json.length, 4);
+    record.writeUInt32LE(style, 12);
     json.copy(record, HEADER_BYTES);
     return this.#add(record, layerNode);
   }
@@ -269,4 +285,64 @@ export async function readAllPaths(folder: string): Promise<Path[]> {
     at = body + padded(length) + 8 * doubles;
   }
   return paths;
+}
+
+/** An object as it stands in the store. */
+export interface StoredObject {
+  readonly id: number;
+  readonly layer: number;
+  readonly path: Path | null;
+  readonly text: TextMark | null;
+  readonly solid: SolidDto | null;
+  /** Numbers of styles, −1 for none or unknown. */
+  readonly line: number;
+  readonly fill: number;
+  readonly fillRule: FillRule;
+}
+
+/** Reads a whole store object by object, in the order of the file; however large, little of it is held at a time. */
+export function* readStore(folder: string): Generator<StoredObject> {
+  const index = readFileSync(join(folder, 'objects.index'));
+  const file = openSync(join(folder, 'objects.bin'), 'r');
+  try {
+    const chunks = new ChunkReader(file);
+    for (let id = 0; id * 16 + 16 <= index.length; id++) {
+      const [offset, layer] = [index.readDoubleLE(16 * id), index.readDoubleLE(16 * id + 8)];
+      const header = chunks.bytes(offset, HEADER_BYTES);
+      const [kind, length, doubles] = [header.readUInt32LE(0), header.readUInt32LE(4), header.readUInt32LE(8)];
+      const style = unpackStyle(header.readUInt32LE(12));
+      const body = chunks.bytes(offset + HEADER_BYTES, padded(length) + 8 * doubles);
+      const numbers = (): Float64Array => {
+        const coords = new Float64Array(doubles);
+        for (let i = 0; i < doubles; i++) coords[i] = body.readDoubleLE(padded(length) + 8 * i);
+        return coords;
+      };
+      const told = (): string => body.subarray(0, length).toString();
+      const own = { id, layer, ...style, path: null, text: null, solid: null };
+      if (kind === 1) yield { ...own, text: JSON.parse(told()) as TextMark };
+      else if (kind === 2) yield { ...own, solid: solidOf(JSON.parse(told()) as SolidHead, [...numbers()]) };
+      else yield { ...own, path: { ops: Uint8Array.from(body.subarray(0, length)), coords: numbers() } };
+    }
+  } finally {
+    closeSync(file);
+  }
+}
+
+const CHUNK_BYTES = 1 << 20;
+
+/** Reads a file forwards in large pieces. */
+class ChunkReader {
+  #chunk = Buffer.alloc(0);
+  #start = 0;
+
+  constructor(private readonly file: number) {}
+
+  bytes(at: number, length: number): Buffer {
+    if (at < this.#start || at + length > this.#start + this.#chunk.length) {
+      const chunk = Buffer.alloc(Math.max(length, CHUNK_BYTES));
+      this.#chunk = chunk.subarray(0, readSync(this.file, chunk, 0, chunk.length, at));
+      this.#start = at;
+    }
+    return this.#chunk.subarray(at - this.#start, at - this.#start + length);
+  }
 }

@@ -1,0 +1,26 @@
+import type { FillRule, Style, TextMark } from '@gull-pane/core/drawing/model';
+import type { Path } from '@gull-pane/core/drawing/path';
+
+/** An object of a flat drawing on its way out, with its exact doubles. */
+export interface ExportedObject {
+  readonly id: number;
+  /** Index into the drawing's layers. */
+  readonly layer: number;
+  /** Exactly one of the two. */
+  readonly path: Path | null;
+  readonly text: TextMark | null;
+  /** How it is drawn; null where it isn't, or where nobody knows any more. */
+  readonly line: Style | null;
+  readonly fill: Style | null;
+  readonly fillRule: FillRule;
+}
+
+export interface ExportedDrawing {
+  readonly name: string;
+  readonly unit: 'mm' | 'none';
+  readonly layers: readonly { readonly name: string; readonly colour: string }[];
+  /** Of everything that goes out, drawing units. */
+  readonly box: { readonly minX: number; readonly minY: number; readonly maxX: number; readonly maxY: number };
+  /** In their order of painting; asked for as often as the format needs. */
+  readonly objects: () => Iterable<ExportedObject>;
+}

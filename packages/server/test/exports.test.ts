@@ -1,0 +1,216 @@
+/** Drawings out and in again: what comes back is what went out. */
+import { unzipSync } from 'fflate';
+import { Document, NodeIO } from '@gltf-transform/core';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ModelWriter } from '@gull-pane/demo/model-writer';
+import { box, cylinder } from '@gull-pane/demo/solid-shapes';
+import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { TextColumns } from '@gull-pane/protocol/texts';
+import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
+import { TestServer, problemOf } from './running-server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await TestServer.start();
+});
+afterAll(() => server.stop());
+
+/** Far out on the grid: lines, every kind of curve, arcs turned and cut, areas with holes, dashes, texts turned. */
+const chamber = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="412600000 -7208400000 4000 3000" width="4000mm" height="3000mm">
+<g id="Walls &amp; floors" fill="none" stroke="#345678" stroke-width="7">
+<path d="M412600010.125 -7208399990.5h3900v2900h-3900z"/>
+<path d="M412600100 -7208399000q200 -300 500 0t500 0c100 200 300 200 400 -100s300 -200 400 50" stroke-dasharray="40 20"/>
+</g>
+<g id="Pipes" stroke="#a03010" stroke-width="2" fill="#20808040">
+<ellipse cx="412602000" cy="-7208399500" rx="400" ry="150" transform="rotate(33 412602000 -7208399500)"/>
+<path d="M412603000 -7208399000a300 200 25 1 1 200 150" fill="none"/>
+<circle cx="412601000" cy="-7208398000" r="250"/>
+</g>
+<g id="Gratings" fill="#888800" fill-rule="evenodd">
+<path d="M412602000 -7208398500h900v700h-900zM412602200 -7208398300h500v300h-500zM412602300 -7208398200h100v50h-100z"/>
+</g>
+<g id="Tags" font-size="80">
+<text x="412600500" y="-7208398000" fill="#102030">KS-VA-0417 &amp; more</text>
+<text x="412603000" y="-7208397800" text-anchor="end" font-weight="bold" transform="rotate(-30 412603000 -7208397800)">Outfall</text>
+</g>
+<g id="Walls &amp; floors" fill="none" stroke="#345678" stroke-width="7"><path d="M412600020 -7208399980h50"/></g>
+</svg>`;
+
+const exported = (drawing: DrawingDto, format: string, part: object = {}): Promise<Response> =>
+  server.fetch(`/api/drawings/${drawing.id}/export/${format}`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(part),
+  });
+const layersOf = ({ id }: DrawingDto): Promise<LayerDto[]> => server.json(`/api/drawings/${id}/layers`);
+const textsOf = ({ id, revision }: DrawingDto): Promise<TextColumns> =>
+  server.json(`/api/drawings/${id}/tiles/r${revision}/texts.json`);
+
+/** The largest difference of two drawings' extents, as a share of their size. */
+function apart({ extents: a }: DrawingDto, { extents: b }: DrawingDto): number {
+  const size = Math.max(a!.max.x - a!.min.x, a!.max.y - a!.min.y, a!.max.z - a!.min.z);
+  const ends = (['x', 'y', 'z'] as const).flatMap((axis) => [a!.min[axis] - b!.min[axis], a!.max[axis] - b!.max[axis]]);
+  return Math.max(...ends.map(Math.abs)) / size;
+}
+
+describe('a flat drawing', () => {
+  let drawing: DrawingDto;
+  beforeAll(async () => {
+    ({ drawing } = await server.import(chamber, 'Valve chamber.svg'));
+  });
+
+  it.each([
+    ['svg', 'svg'],
+    ['geojson', 'geojson'],
+  ])('comes back from %s: extents, unit, layers, objects, texts', async (format, extension) => {
+    const response = await exported(drawing, format);
+    expect(response.status).toBe(200);
+    expect(response.headers.get('content-disposition')).toContain(`Valve%20chamber.${extension}`);
+    const { job, drawing: back } = await server.import(await response.text(), `Back.${extension}`);
+    expect(job.state).toBe('done');
+    expect(apart(back, drawing)).toBeLessThan(1e-6);
+    expect(back).toMatchObject({ unit: 'mm', counts: { objects: drawing.counts.objects, texts: 2, layers: 4 } });
+    const [own, were] = [await layersOf(back), await layersOf(drawing)];
+    const told = (layers: LayerDto[]) => layers.map(({ name, objects }) => [name, objects]).sort();
+    expect(told(own)).toEqual(told(were));
+    const [texts, before] = [await textsOf(back), await textsOf(drawing)];
+    // properties of features can be looked for, too
+    expect(texts.contents).toEqual(expect.arrayContaining([...before.contents]));
+    expect(before.contents).toContain('KS-VA-0417 & more');
+  });
+
+  it('keeps curves, colours, widths, dashes and rules in SVG, which is sound XML', async () => {
+    const svg = await (await exported(drawing, 'svg')).text();
+    expect(svg).toContain('<title>Walls &amp; floors</title>');
+    expect(svg.match(/<path [^>]*d="[^"]*A/g)).toHaveLength(3);
+    expect(svg).toMatch(/d="M[^"]*Q[^"]*C/);
+    expect(svg).toContain('stroke-dasharray="40 20"');
+    expect(svg).toContain('fill="#888800" fill-rule="evenodd"');
+    expect(svg).toContain('fill="#208080" fill-opacity="0.251"');
+    expect(svg).toContain('text-anchor="end" font-weight="bold"');
+    // to the last digit
+    expect(svg).toContain('M412600010.125 -7208399990.5');
+  });
+
+  it('is GeoJSON by the standard: rings closed, outer ones anticlockwise, holes in their polygons', async () => {
+    const json = JSON.parse(await (await exported(drawing, 'geojson')).text()) as {
+      readonly type: string;
+      readonly features: readonly {
+        readonly type: string;
+        readonly properties: { readonly layer: string };
+        readonly geometry: { readonly type: string; readonly coordinates: number[][][][] };
+      }[];
+    };
+    expect(json.type).toBe('FeatureCollection');
+    const grating = json.features.find(({ properties }) => properties.layer === 'Gratings')!;
+    expect(grating.geometry.type).toBe('MultiPolygon');
+    expect(grating.geometry.coordinates.map((rings) => rings.length).sort()).toEqual([1, 2]);
+    for (const [outer, ...holes] of grating.geometry.coordinates) {
+      expect(turns(outer!)).toBeGreaterThan(0);
+      for (const hole of holes) expect(turns(hole)).toBeLessThan(0);
+      for (const ring of [outer!, ...holes]) expect(ring.at(-1)).toEqual(ring[0]);
+    }
+  });
+
+  it('goes out in part: what a frame shows, without what is hidden', async () => {
+    const layers = await layersOf(drawing);
+    const gratings = layers.find(({ name }) => name === 'Gratings')!;
+    const frame = { minX: 412_601_900, maxX: 412_603_100, minY: 7_208_397_700, maxY: 7_208_398_600 };
+    const svg = await (await exported(drawing, 'svg', { box: frame })).text();
+    expect(svg).toContain('Gratings');
+    expect(svg).toContain('Outfall');
+    expect(svg).not.toContain('KS-VA-0417');
+    const less = await (await exported(drawing, 'svg', { box: frame, hiddenLayers: [gratings.id] })).text();
+    expect(less).not.toContain('Gratings');
+    const nothing = await exported(drawing, 'geojson', { box: { ...frame, minX: 1, maxX: 2 } });
+    expect(nothing.status).toBe(422);
+    expect((await problemOf(nothing)).title).toMatch(/Nothing/);
+    const hidden = await exported(drawing, 'svg', { hiddenObjects: `0-${drawing.counts.objects - 1}` });
+    expect(hidden.status).toBe(422);
+  });
+
+  it('is refused in formats that aren’t its own, with the reason', async () => {
+    expect((await problemOf(await exported(drawing, 'glb'))).detail).toMatch(/for solid drawings/);
+    expect((await exported(drawing, 'png')).status).toBe(404);
+    expect((await exported(drawing, 'svg', { box: { minX: 'a' } })).status).toBe(400);
+  });
+
+  it('is a static folder of 3D Tiles in which every tile is there', async () => {
+    const files = unzipSync(new Uint8Array(await (await exported(drawing, '3d-tiles')).arrayBuffer()));
+    await checkTiles(files);
+  });
+});
+
+/** Twice the area of a ring: more than 0 if it goes anticlockwise. */
+const turns = (ring: number[][]): number =>
+  ring.slice(1).reduce((sum, [x, y], k) => {
+    const [px, py] = ring[k]! as [number, number];
+    return sum + (px - ring[0]![0]!) * (y! - ring[0]![1]!) - (x! - ring[0]![0]!) * (py - ring[0]![1]!);
+  }, 0);
+
+/** Reads every tile that a tileset names by another reader. */
+async function checkTiles(files: Record<string, Uint8Array>): Promise<void> {
+  const tileset = JSON.parse(Buffer.from(files['tileset.json']!).toString()) as TilesetJson;
+  expect(tileset.asset.version).toBe('1.1');
+  const names: string[] = [];
+  const walk = ({ content, children = [] }: TileJson): void => {
+    if (content) names.push(content.uri);
+    children.forEach(walk);
+  };
+  walk(tileset.root);
+  expect(names.length).toBeGreaterThan(0);
+  expect(Object.keys(files).sort()).toEqual(['tileset.json', ...names].sort());
+  for (const name of names) {
+    expect(name).toMatch(/^\d+\.glb$/);
+    expect(await new NodeIO().readBinary(files[name]!)).toBeInstanceOf(Document);
+  }
+}
+
+describe('a model', () => {
+  function yard(): Uint8Array<ArrayBuffer> {
+    const model = new ModelWriter('Yard', [412_600, 7_208_400, 0]);
+    const grey = model.material('Concrete', '#b9b5ab', 0, 0.9);
+    const teal = model.material('Tank', '#1f8a86', 0.4, 0.3);
+    const slabs = model.group('Slabs');
+    model.object('Slab', slabs, 'slab', () => [[box(10, 8, 0.5), grey]], { at: [5, 4, -0.5] });
+    const tanks = model.group('Tanks');
+    const parts = (): [ReturnType<typeof box>, number][] => [
+      [cylinder(2, 6, 32), teal],
+      [box(1, 1, 7), grey],
+    ];
+    model.object('KS-TK-0007', tanks, 'tank', parts, { at: [5, 4, 0], facts: { volume: '75 m3' } });
+    return model.bytes();
+  }
+
+  it('comes back from GLB: extents, layers, objects, triangles, materials, properties', async () => {
+    const { drawing } = await server.import(yard(), 'yard.glb');
+    const response = await exported(drawing, 'glb');
+    const bytes = new Uint8Array(await response.arrayBuffer());
+    const { job, drawing: back } = await server.import(bytes, 'back.glb');
+    expect(job.state).toBe('done');
+    expect(apart(back, drawing)).toBeLessThan(1e-6);
+    expect(back.counts).toMatchObject({ objects: 2, layers: 2, triangles: drawing.counts.triangles });
+    expect((await layersOf(back)).map(({ name, colour }) => [name, colour])).toEqual(
+      (await layersOf(drawing)).map(({ name, colour }) => [name, colour]),
+    );
+    const object = await server.json<{ readonly solid: { readonly name: string; readonly facts: string[] } }>(
+      `/api/drawings/${back.id}/objects/1`,
+    );
+    expect(object.solid).toMatchObject({ name: 'KS-TK-0007' });
+    expect(object.solid.facts).toContain('volume: 75 m3');
+  });
+
+  it('goes out without what is hidden, and keeps a layer that is alone', async () => {
+    const { drawing } = await server.import(yard(), 'yard.glb');
+    const slabs = (await layersOf(drawing)).find(({ name }) => name === 'Slabs')!;
+    const part = await exported(drawing, 'glb', { hiddenLayers: [slabs.id] });
+    const { drawing: back } = await server.import(new Uint8Array(await part.arrayBuffer()), 'part.glb');
+    expect((await layersOf(back)).map(({ name }) => name)).toEqual(['Tanks']);
+    expect(back.counts.objects).toBe(1);
+  });
+
+  it('is a static folder of 3D Tiles in which every tile is there', async () => {
+    const { drawing } = await server.import(yard(), 'yard.glb');
+    await checkTiles(unzipSync(new Uint8Array(await (await exported(drawing, '3d-tiles')).arrayBuffer())));
+  });
+});

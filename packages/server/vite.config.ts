@@ -10,6 +10,7 @@ export default defineConfig({
     rolldownOptions: {
       input: {
         main: 'src/main.ts',
+        'backup-tool': 'src/backup-tool.ts',
         'database-thread': 'src/db/database-thread.ts',
         'import-thread': 'src/jobs/import-thread.ts',
       },

@@ -3,6 +3,7 @@ import 'reflect-metadata';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { ArrangementDto, ArrangementHeadDto, ChangeArrangementDto, KeepArrangementDto } from './arrangements.ts';
+import { RestoringDto } from './backups.ts';
 import { CameraDto } from './camera.ts';
 import { CardDto, ChangeCardDto, KeepCardDto } from './cards.ts';
 import { DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './drawings.ts';
@@ -10,6 +11,7 @@ import { ExportPartDto } from './export.ts';
 import { JobDto } from './jobs.ts';
 import { problemCatalogue, type ProblemCode } from './problems.ts';
 import { LinkIdDto, LinkedDto } from './links.ts';
+import { PackageTakenDto, ReceivedPackageDto, TakePackageDto, WritePackageDto } from './packages.ts';
 import { OpenSessionDto } from './session.ts';
 import { ChangeTourDto, KeepTourDto, TourDto } from './tours.ts';
 import { TrailDto } from './trail.ts';
@@ -165,6 +167,29 @@ export const operations: readonly Operation[] = [
       ...{ ...bytes('model/gltf-binary'), ...bytes('application/zip') },
     },
     problems: ['drawing-not-found', 'drawing-not-ready', 'bad-request', 'not-found', 'nothing-to-export'],
+  },
+  {
+    ...{ method: 'post', path: '/api/drawings/{id}/package', summary: 'The drawing with all that belongs to it' },
+    ...{ body: json(ref(WritePackageDto)), answer: bytes('application/zip') },
+    problems: ['drawing-not-found', 'drawing-not-ready', 'bad-request', 'source-not-kept'],
+  },
+  {
+    ...{ method: 'post', path: '/api/packages', summary: 'Receives a package and tells what is in it', status: 201 },
+    ...{ body: file, answer: json(ref(ReceivedPackageDto)) },
+    problems: ['file-missing', 'file-too-large', 'package-damaged', 'package-too-new'],
+  },
+  {
+    ...{ method: 'post', path: '/api/packages/{id}/take', summary: 'Takes a package over that was received' },
+    ...{ body: json(ref(TakePackageDto)), answer: json(ref(PackageTakenDto)) },
+    problems: ['package-not-found', 'bad-request', 'drawing-not-found', 'import-running'],
+  },
+  {
+    ...{ method: 'get', path: '/api/backup', summary: 'Everything that the server keeps' },
+    answer: bytes('application/x-tar'),
+  },
+  {
+    ...{ method: 'post', path: '/api/restore', summary: 'Starts anew with what a backup holds', status: 202 },
+    ...{ body: file, answer: json(ref(RestoringDto)), problems: ['file-missing', 'backup-refused', 'restore-running'] },
   },
   {
     ...{ method: 'get', path: '/api/drawings/{id}/tours', summary: 'Tours through its views, in their order' },

@@ -24,6 +24,36 @@ export const problemCatalogue = {
     title: 'There is no such view card',
     hint: 'It may have been deleted in another window.',
   },
+  'backup-refused': {
+    status: 422,
+    title: 'The backup can’t be restored',
+    hint: 'Nothing was changed.',
+  },
+  'restore-running': {
+    status: 409,
+    title: 'A backup is being restored already',
+    hint: 'Wait until it is in place.',
+  },
+  'package-damaged': {
+    status: 422,
+    title: 'The package is damaged',
+    hint: 'Nothing was taken from it. Write it anew, or copy it once more.',
+  },
+  'package-too-new': {
+    status: 422,
+    title: 'The package was written by a newer Gull Pane',
+    hint: 'Bring this one up to date, then try again.',
+  },
+  'package-not-found': {
+    status: 404,
+    title: 'The package isn’t here any more',
+    hint: 'Send it once more.',
+  },
+  'source-not-kept': {
+    status: 422,
+    title: 'The drawing’s file isn’t kept',
+    hint: 'It came in before files were kept. Import it once more, then write the package.',
+  },
   'nothing-to-export': {
     status: 422,
     title: 'Nothing of the drawing would be written',

@@ -4,6 +4,7 @@ import fastifyRateLimit from '@fastify/rate-limit';
 import fastify, { type FastifyInstance } from 'fastify';
 import { access } from './plugins/access.ts';
 import { arrangementRoutes } from './plugins/arrangements.ts';
+import { backupRoutes } from './plugins/backups.ts';
 import { cardRoutes } from './plugins/cards.ts';
 import { drawingRoutes } from './plugins/drawings.ts';
 import { eventRoutes } from './plugins/events.ts';
@@ -13,6 +14,7 @@ import { jobRoutes } from './plugins/jobs.ts';
 import { linkRoutes } from './plugins/links.ts';
 import { loopbackGuard } from './plugins/loopback-guard.ts';
 import { openApiRoutes } from './plugins/openapi.ts';
+import { packageRoutes } from './plugins/packages.ts';
 import { problemHandling } from './plugins/problems.ts';
 import type { Services } from './plugins/services.ts';
 import { tileRoutes } from './plugins/tiles.ts';
@@ -33,6 +35,8 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   arrangementRoutes,
   tourRoutes,
   exportRoutes,
+  packageRoutes,
+  backupRoutes,
   eventRoutes,
   linkRoutes,
 ];

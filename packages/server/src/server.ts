@@ -4,9 +4,9 @@ import { Changes } from './changes.ts';
 import type { ServerConfig } from './config.ts';
 import { openDatabase } from './db/database.ts';
 import { ImportJobs } from './jobs/import-jobs.ts';
-import type { Services } from './plugins/services.ts';
+import type { DataExchange, Services } from './plugins/services.ts';
 import { StartError } from './start-error.ts';
-import { takeDataFolder } from './storage/data-folder.ts';
+import { takeDataFolder, tellHolder } from './storage/data-folder.ts';
 
 export interface RunningServer {
   /** With a slash at the end. */
@@ -19,10 +19,40 @@ export interface RunningServer {
 }
 
 /**
- * Starts everything in order; what was begun is undone if a later part fails.
+ * Starts a server. It starts anew by itself where a backup is restored, at the same address.
  * @throws StartError with one line for the person who started it
  */
 export async function startServer(config: ServerConfig): Promise<RunningServer> {
+  let own = config;
+  let restarting = Promise.resolve();
+  const restart = ({ swap, undo }: DataExchange): void => {
+    restarting = restarting.then(async () => {
+      await running.stop();
+      await swap();
+      running = await startParts(own, restart).catch(async (error: unknown) => {
+        console.error('The restored data can’t be served; what was there before is back.', error);
+        await undo();
+        return startParts(own, restart);
+      });
+    });
+  };
+  let running = await startParts(config, restart);
+  own = { ...config, port: Number(new URL(running.url).port) };
+  return {
+    url: running.url,
+    routes: running.routes,
+    get services() {
+      return running.services;
+    },
+    async stop() {
+      await restarting;
+      await running.stop();
+    },
+  };
+}
+
+/** Starts everything in order; what was begun is undone if a later part fails. */
+async function startParts(config: ServerConfig, restart: Services['restart']): Promise<RunningServer> {
   const undo: (() => Promise<unknown>)[] = [];
   const stop = async (): Promise<void> => {
     for (let step = undo.pop(); step; step = undo.pop()) await step();
@@ -36,6 +66,8 @@ export async function startServer(config: ServerConfig): Promise<RunningServer> 
     const services: Services = {
       ...{ config, db: database.db, folder, imports, changes: new Changes() },
       isDatabaseAnswering: () => database.isAnswering(),
+      dump: () => database.dump(),
+      restart,
     };
     const routes: string[] = [];
     const app = await buildApp(services, (route) => routes.push(route));
@@ -45,7 +77,9 @@ export async function startServer(config: ServerConfig): Promise<RunningServer> 
     undo.push(() => imports.stop());
     const { port } = app.server.address() as AddressInfo;
     const host = config.host.includes(':') ? `[${config.host}]` : config.host;
-    return { url: `http://${host}:${port}/`, services, routes, stop };
+    const url = `http://${host}:${port}/`;
+    await tellHolder(folder, url);
+    return { url, services, routes, stop };
   } catch (error) {
     await stop();
     throw error;

@@ -1,8 +1,10 @@
 import { once } from 'node:events';
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
+import type { Worker } from 'node:worker_threads';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { Pool } from 'pg';
+import { StartError } from '../start-error.ts';
 import { startThread } from '../threads/start-thread.ts';
 import type { FromDatabase, ToDatabase } from './database-thread.ts';
 import * as schema from './schema.ts';
@@ -16,6 +18,8 @@ export interface OpenDatabase {
   query(text: string, values?: unknown[]): Promise<{ rows: never[]; rowCount: number }>;
   /** Whether the database answers, or has been at one statement for no longer than it may; asks nothing itself. */
   isAnswering(): boolean;
+  /** All of it at this moment, as a tar archive. */
+  dump(): Promise<Uint8Array>;
   close(): Promise<void>;
 }
 
@@ -34,9 +38,11 @@ function migrationsFolder(): string {
  * Opens the embedded database in its thread and brings its schema up to date. One connection: statements queue up, a
  * transaction holds the others back until it ends.
  * @param folder its own folder below the data folder
+ * @param archive a dump to make it of; the folder is then new
+ * @throws StartError if it was made by a newer version
  */
-export async function openDatabase(folder: string): Promise<OpenDatabase> {
-  const thread = startThread('database-thread', { folder });
+export async function openDatabase(folder: string, archive?: string): Promise<OpenDatabase> {
+  const thread = startThread('database-thread', { folder, ...(archive === undefined ? {} : { archive }) });
   const [first] = (await Promise.race([
     once(thread, 'message'),
     once(thread, 'error').then(([error]) => Promise.reject(error as Error)),
@@ -51,7 +57,20 @@ export async function openDatabase(folder: string): Promise<OpenDatabase> {
   });
   pool.on('error', (error) => console.error(`database connection: ${error.message}`));
   const db = drizzle(pool, { schema, casing: 'snake_case' });
-  await migrate(db, { migrationsFolder: migrationsFolder() });
+  const close = async (): Promise<void> => {
+    await pool.end();
+    const closed = once(thread, 'exit');
+    const request: ToDatabase = { kind: 'close' };
+    thread.postMessage(request);
+    await closed;
+  };
+  try {
+    await refuseNewer(pool);
+    await migrate(db, { migrationsFolder: migrationsFolder() });
+  } catch (error) {
+    await close();
+    throw error;
+  }
   return {
     db,
     query: async (text, values) => {
@@ -59,12 +78,40 @@ export async function openDatabase(folder: string): Promise<OpenDatabase> {
       return { rows: rows as never[], rowCount: rowCount ?? 0 };
     },
     isAnswering: () => (stream?.waitingMs ?? 0) < LONGEST_STATEMENT_MS,
-    close: async () => {
-      await pool.end();
-      const closed = once(thread, 'exit');
-      const request: ToDatabase = { kind: 'close' };
-      thread.postMessage(request);
-      await closed;
-    },
+    dump: () => dumpOf(thread),
+    close,
   };
+}
+
+async function dumpOf(thread: Worker): Promise<Uint8Array> {
+  const dumped = new Promise<Uint8Array>((resolve) => {
+    const take = (message: FromDatabase): void => {
+      if (message.kind !== 'dumped') return;
+      thread.off('message', take);
+      resolve(message.archive);
+    };
+    thread.on('message', take);
+  });
+  const request: ToDatabase = { kind: 'dump' };
+  thread.postMessage(request);
+  return dumped;
+}
+
+/** @throws StartError if steps were taken with the database that this version doesn't know */
+async function refuseNewer(pool: Pool): Promise<void> {
+  const there = await pool.query<{ there: boolean }>(
+    `select to_regclass('drizzle.__drizzle_migrations') is not null as there`,
+  );
+  if (!there.rows[0]?.there) return;
+  const { rows } = await pool.query<{ last: string | null }>(
+    'select max(created_at) as last from drizzle.__drizzle_migrations',
+  );
+  const journal = JSON.parse(readFileSync(`${migrationsFolder()}meta/_journal.json`, 'utf8')) as {
+    readonly entries: readonly { readonly when: number }[];
+  };
+  const newest = Math.max(...journal.entries.map(({ when }) => when));
+  if (Number(rows[0]?.last ?? 0) > newest)
+    throw new StartError(
+      'The data was made by a newer Gull Pane: bring this one up to date, or name other data in GULL_PANE_DATA.',
+    );
 }

@@ -1,6 +1,6 @@
 import { randomUUID } from 'node:crypto';
 import { EventEmitter } from 'node:events';
-import { rm } from 'node:fs/promises';
+import { copyFile, link, rm } from 'node:fs/promises';
 import { and, eq, inArray, sql } from 'drizzle-orm';
 import PgBoss from 'pg-boss';
 import { hasEnded, type JobDto, type JobState } from '@gull-pane/protocol/jobs';
@@ -210,6 +210,7 @@ export class ImportJobs {
         abort.signal,
         this.limits,
       );
+      await keepFile(order.sourcePath, this.folder.keptSource(row.drawingId, revision));
       await this.#replaceContent(row, revision, result);
       await this.#end(jobId, row.drawingId, 'done', null);
       this.onImported(row.drawingId);
@@ -284,6 +285,11 @@ export class ImportJobs {
   #tell(job: JobDto): void {
     this.#events.emit(job.id, { ...job, progress: { ...job.progress } });
   }
+}
+
+/** A second name for a file; a copy where the file system has no such thing. */
+async function keepFile(from: string, to: string): Promise<void> {
+  await link(from, to).catch(() => copyFile(from, to));
 }
 
 class Cancelled extends Error {}

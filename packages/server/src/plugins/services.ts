@@ -4,6 +4,12 @@ import type { Database } from '../db/database.ts';
 import type { ImportJobs } from '../jobs/import-jobs.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 
+/** Puts other data in the place of what is there, and back if a server can't start with it. */
+export interface DataExchange {
+  readonly swap: () => Promise<void>;
+  readonly undo: () => Promise<void>;
+}
+
 /** What the plugins work with. */
 export interface Services {
   readonly config: ServerConfig;
@@ -13,4 +19,8 @@ export interface Services {
   readonly folder: DataFolder;
   readonly imports: ImportJobs;
   readonly changes: Changes;
+  /** The database as it is, as a tar archive. */
+  readonly dump: () => Promise<Uint8Array>;
+  /** Starts everything anew with other data. */
+  readonly restart: (exchange: DataExchange) => void;
 }

@@ -32,6 +32,16 @@ export class DataFolder {
     return join(this.root, 'sources', `${jobId}.source`);
   }
 
+  /** The file that the content of an import was made of. */
+  keptSource(drawingId: string, revision: number): string {
+    return join(this.revision(drawingId, revision), 'source');
+  }
+
+  /** What was received of a package, until somebody says what becomes of it. */
+  package(id: string): string {
+    return join(this.root, 'packages', id);
+  }
+
   get sources(): string {
     return join(this.root, 'sources');
   }
@@ -46,10 +56,13 @@ async function makeFolder(path: string): Promise<void> {
   });
 }
 
-interface Holder {
+/** Who holds a data folder. */
+export interface Holder {
   readonly pid: number;
   readonly host: string;
   readonly since: string;
+  /** Where it answers, once it does. */
+  readonly url?: string;
 }
 
 /**
@@ -94,6 +107,19 @@ export async function takeDataFolder(root: string): Promise<{ folder: DataFolder
       await release();
     },
   };
+}
+
+/** Lets others on this machine know where the server of a data folder is. */
+export async function tellHolder({ root }: DataFolder, url: string): Promise<void> {
+  const file = join(root, 'holder.json');
+  const holder = await readHolder(file);
+  if (holder) await writeFile(file, JSON.stringify({ ...holder, url }));
+}
+
+/** The server that holds a data folder on this machine now; null if none does. */
+export async function runningHolder(root: string): Promise<Holder | null> {
+  const holder = await readHolder(join(root, 'holder.json'));
+  return holder && holder.host === hostname() && isAlive(holder.pid) ? holder : null;
 }
 
 async function readHolder(file: string): Promise<Holder | null> {

@@ -20,6 +20,10 @@ export function hearChanges(session: Session): () => void {
       case 'card-gone':
         session.cardsOf(event.drawingId)?.heardGone(event.id);
         return;
+      case 'views':
+        void load();
+        session.reloadCards();
+        return;
       case 'tour':
         session.toursOf(event.tour.drawingId)?.heard(event.tour);
         return;

@@ -1,0 +1,65 @@
+import { createReadStream } from 'node:fs';
+import { readdir, stat } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { Readable } from 'node:stream';
+import { pack, type Pack } from 'tar-stream';
+import { BACKUP_FORMAT, BACKUP_VERSION, type BackupManifestDto } from '@gull-pane/protocol/backups';
+import type { Database } from '../db/database.ts';
+import { drawings } from '../db/schema.ts';
+import type { DataFolder } from '../storage/data-folder.ts';
+
+interface Sources {
+  readonly db: Database;
+  readonly dump: () => Promise<Uint8Array>;
+  readonly folder: DataFolder;
+}
+
+/** Name of the database's own archive within a backup. */
+export const DATABASE_ENTRY = 'database.tar';
+
+/**
+ * Everything that a server keeps, as a tar archive: the database as it is at this moment, then the files of the content
+ * that it names. Content never changes once it is written, so the server goes on meanwhile.
+ */
+export async function writeBackup({ db, dump, folder }: Sources): Promise<Readable> {
+  const archive = await dump();
+  const rows = await db.select({ id: drawings.id, revision: drawings.revision }).from(drawings);
+  const paths: string[] = [];
+  for (const { id, revision } of rows)
+    if (revision > 0) paths.push(...(await filesBelow(folder.root, join('drawings', id, `r${revision}`))));
+  if (await stat(join(folder.root, 'demo-seeded')).catch(() => null)) paths.push('demo-seeded');
+  const manifest: BackupManifestDto = {
+    ...{ format: BACKUP_FORMAT, version: BACKUP_VERSION, writtenAt: new Date().toISOString() },
+    ...{ drawings: rows.length, files: paths.length + 1 },
+  };
+  const tar = pack();
+  const fill = async (): Promise<void> => {
+    tar.entry({ name: 'manifest.json' }, `${JSON.stringify(manifest, null, 2)}\n`);
+    tar.entry({ name: DATABASE_ENTRY }, Buffer.from(archive));
+    for (const path of paths) await addFile(tar, path, join(folder.root, path));
+    tar.finalize();
+  };
+  fill().catch((error: unknown) => tar.destroy(error instanceof Error ? error : new Error(String(error))));
+  return tar as unknown as Readable;
+}
+
+async function addFile(tar: Pack, name: string, path: string): Promise<void> {
+  const { size } = await stat(path);
+  await new Promise<void>((resolve, reject) => {
+    const entry = tar.entry({ name, size }, (error) => (error ? reject(error) : resolve()));
+    createReadStream(path, size > 0 ? { end: size - 1 } : {})
+      .on('error', reject)
+      .pipe(entry);
+  });
+}
+
+async function filesBelow(root: string, path: string): Promise<string[]> {
+  const entries = await readdir(join(root, path), { withFileTypes: true });
+  const found: string[] = [];
+  for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
+    const below = `${path}/${entry.name}`;
+    if (entry.isDirectory()) found.push(...(await filesBelow(root, below)));
+    else found.push(below);
+  }
+  return found;
+}

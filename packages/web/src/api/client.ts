@@ -9,7 +9,9 @@ import type { CameraDto } from '@gull-pane/protocol/camera';
 import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
 import { readDto, readDtoList } from '@gull-pane/protocol/dto';
 import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
+import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
 import { LinkIdDto, LinkedDto } from '@gull-pane/protocol/links';
+import { PackageTakenDto, ReceivedPackageDto, type PickSetDto, type Taking } from '@gull-pane/protocol/packages';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
@@ -58,6 +60,24 @@ async function send(path: string, init: RequestInit = {}): Promise<unknown> {
 export function errorOf(problem: Partial<ProblemDetails> | null, status = 500): ApiError {
   const title = problem?.title ?? 'The server gave an answer that can’t be read';
   return new ApiError(title, problem?.hint ?? 'Try again.', problem?.detail ?? '', status, problem?.current);
+}
+
+/** A file that the server makes. */
+async function sendForFile(path: string, init: RequestInit): Promise<Blob> {
+  let response: Response;
+  try {
+    response = await fetch(path, init);
+  } catch (error) {
+    throw new ApiError(
+      'The server can’t be reached',
+      'Check that Gull Pane is still running, then try again.',
+      String(error),
+      0,
+    );
+  }
+  if (response.ok) return response.blob();
+  if (response.status === 401) useAccess.getState().setNeeded(true);
+  throw errorOf((await response.json().catch(() => null)) as Partial<ProblemDetails> | null, response.status);
 }
 
 const json = (method: string, body: unknown): RequestInit => ({
@@ -122,6 +142,14 @@ export const api = {
     readDto(LinkIdDto, await send('/api/links', json('POST', linked))),
   link: async (id: string): Promise<LinkedDto> =>
     readDto(LinkedDto, await send(`/api/links/${encodeURIComponent(id)}`)),
+  export: (id: string, format: ExportFormat, part: ExportPartDto): Promise<Blob> =>
+    sendForFile(`/api/drawings/${id}/export/${format}`, json('POST', part)),
+  package: (id: string, pickSets: readonly PickSetDto[]): Promise<Blob> =>
+    sendForFile(`/api/drawings/${id}/package`, json('POST', { pickSets })),
+  sendPackage: async (file: File): Promise<ReceivedPackageDto> =>
+    readDto(ReceivedPackageDto, await send('/api/packages', form('POST', file))),
+  takePackage: async (id: string, how: Taking): Promise<PackageTakenDto> =>
+    readDto(PackageTakenDto, await send(`/api/packages/${id}/take`, json('POST', { how }))),
   object: async (id: string, objectId: number): Promise<ObjectDto> =>
     (await send(`/api/drawings/${id}/objects/${objectId}`)) as ObjectDto,
   rename: async (id: string, name: string): Promise<DrawingDto> =>

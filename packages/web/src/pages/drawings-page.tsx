@@ -1,17 +1,19 @@
 import { Alert, Button, Skeleton } from 'antd';
 import { FileUp } from 'lucide-react';
-import { useEffect, type ReactElement } from 'react';
+import { useEffect, useState, type ReactElement } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { TopBar } from '../bar/top-bar';
 import { useDrawings } from '../store/drawings-store';
 import { DrawingCard } from './drawing-card';
 import { Notice } from './notice';
+import { PackageDialog } from './package-dialog';
 import { withMaterials } from './with-materials';
 import './drawings-page.css';
 
 /** All drawings as cards; files are dropped anywhere on the page or chosen. */
 export function DrawingsPage(): ReactElement {
   const { drawings, trouble, refused, sending, refresh, send, forgetRefused } = useDrawings();
+  const [packaged, setPackaged] = useState<File | null>(null);
   useEffect(() => {
     document.title = 'Drawings · Gull Pane';
     void refresh();
@@ -20,7 +22,11 @@ export function DrawingsPage(): ReactElement {
     noClick: true,
     noKeyboard: true,
     onDrop: (files) => {
-      void withMaterials(files).then((ready) => ready.forEach((file) => void send(file)));
+      const isPackage = ({ name }: File): boolean => /\.zip$/i.test(name);
+      setPackaged(files.find(isPackage) ?? null);
+      void withMaterials(files.filter((file) => !isPackage(file))).then((ready) =>
+        ready.forEach((file) => void send(file)),
+      );
     },
   });
   return (
@@ -34,7 +40,7 @@ export function DrawingsPage(): ReactElement {
             Import a drawing
           </Button>
           <span className="muted">
-            SVG, PDF, GeoJSON, glTF, IFC, STEP, STL, OBJ, PLY · or drop files anywhere on this page
+            SVG, PDF, GeoJSON, glTF, IFC, STEP, STL, OBJ, PLY, packages · or drop files anywhere on this page
           </span>
         </div>
         {refused.map(({ file, title, detail, hint }, index) => (
@@ -76,6 +82,7 @@ export function DrawingsPage(): ReactElement {
           ))}
         </ul>
       </main>
+      {packaged && <PackageDialog key={packaged.name} file={packaged} onClose={() => setPackaged(null)} />}
       {isDragActive && (
         <div className="drop-veil" role="status">
           Let go to import

@@ -8,6 +8,7 @@ import { linkedNow, longLink, shortLink, writeLink } from '../session/link';
 import type { Session } from '../session/session';
 import { troubleOf } from '../store/drawings-store';
 import { useNotes } from '../store/notes-store';
+import { FilesOut } from './files-out';
 import './share.css';
 
 interface ShareProps {
@@ -29,6 +30,7 @@ export function SharePanel({ session, target }: ShareProps): ReactElement {
       destroyOnHidden
     >
       <Links session={session} />
+      <FilesOut target={target} />
     </Modal>
   );
 }

@@ -2,7 +2,11 @@ import tseslint from 'typescript-eslint';
 import importPlugin from 'eslint-plugin-import';
 import reactHooks from 'eslint-plugin-react-hooks';
 
-const platformFree = ['packages/core/src/**/*.ts', 'packages/importers/src/**/*.ts', 'packages/{exchange,exporters}/src/**/*.ts'];
+const platformFree = [
+  'packages/core/src/**/*.ts',
+  'packages/importers/src/**/*.ts',
+  'packages/{exchange,exporters}/src/**/*.ts',
+];
 
 export default tseslint.config(
   {

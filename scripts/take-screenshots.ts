@@ -79,7 +79,6 @@ await page.keyboard.press('c');
 await page.mouse.move(640, 300);
 await page.mouse.down();
 await page.mouse.move(760, 372, { steps: 3 });
-await shoot('frame-corners');
 await page.mouse.up();
 await settled(page);
 
@@ -101,7 +100,6 @@ await page.keyboard.press('Escape');
 await settled(page);
 await page.mouse.move(700, 320);
 await trailIsMade();
-await shoot('twisted');
 
 await page.keyboard.press('?');
 await page.getByRole('dialog', { name: 'Keys and gestures' }).waitFor();
@@ -122,6 +120,39 @@ await trailIsMade();
 await shoot('detail-at-night');
 
 await page.getByRole('button', { name: 'Chart room, light' }).click();
+await press('a', 'Shift+J');
+for (const building of ['Screen house', 'Gravity filters', 'Membrane hall', 'Chemical dosing']) {
+  await page.keyboard.press('g');
+  await page.keyboard.type(building);
+  await page.getByRole('option').first().waitFor();
+  await page.keyboard.press('Enter');
+  await settled(page);
+  await page.keyboard.press('Escape');
+  await page.locator('.pane-surface').focus();
+  await press('-', '-', 'Shift+J');
+}
+await page.getByRole('tab', { name: 'Views' }).click();
+await page.locator('.view-card').nth(3).waitFor();
+await page.keyboard.press('F10');
+await page.getByRole('button', { name: 'New tour' }).click();
+await page.keyboard.type('With the water through the works');
+await page.keyboard.press('Enter');
+await page.getByRole('slider', { name: 'Moment of the tour' }).waitFor();
+await page.getByRole('button', { name: /^Stop 4/ }).click();
+await page.mouse.move(640, 20);
+await page.locator('.ant-message-notice').first().waitFor({ state: 'hidden' });
+await settled(page);
+await shoot('tour');
+await page.getByRole('button', { name: 'Present' }).click();
+await page.getByRole('button', { name: 'Start' }).waitFor();
+await shoot('present');
+await page.keyboard.press('Escape');
+await page.keyboard.press('Shift+F7');
+await page.getByRole('img', { name: 'The short link as a QR code' }).waitFor();
+await shoot('share');
+await page.keyboard.press('Escape');
+await page.keyboard.press('F10');
+
 const body = new FormData();
 body.append('file', new File([sheetSet()], `${SHEET_SET_NAME}.pdf`));
 await fetch(`${app.url}api/drawings`, { method: 'POST', body });
@@ -142,7 +173,6 @@ await page.mouse.move(640, 20);
 await shoot('pump-hall');
 for (let i = 0; i < 5; i++) await page.keyboard.press('w');
 await settled(page);
-await shoot('hidden-line');
 for (let i = 0; i < 3; i++) await page.keyboard.press('w');
 await page.getByRole('group', { name: 'Dial' }).getByRole('button', { name: 'From west, above' }).click();
 await page.keyboard.press('g');

@@ -36,7 +36,7 @@ export async function takePackage(services: Services, content: PackageContent, h
   const { drawing: packed } = content.manifest;
   const here = (await repository.list()).find(({ id }) => id === packed.id) ?? null;
   if (how !== 'new' && !here) throw new Problem('drawing-not-found', { detail: `“${packed.name}” isn’t here.` });
-  if (how === 'replace' && here?.jobId != null) throw new Problem('import-running');
+  if (how === 'replace' && here !== null && here.jobId !== null) throw new Problem('import-running');
   // ids stay, so that a package comes home as what it was; a second drawing of the same needs others
   const isCopy = how === 'new' && here !== null;
   const drawingId = isCopy ? randomUUID() : packed.id;
@@ -55,7 +55,7 @@ export async function takePackage(services: Services, content: PackageContent, h
       await tx.delete(cards).where(eq(cards.drawingId, drawingId));
       await tx.delete(tours).where(eq(tours.drawingId, drawingId));
     }
-    return addAll(tx as unknown as Database, content, { drawingId, revision, isCopy });
+    return addAll(tx, content, { drawingId, revision, isCopy });
   });
   if (jobId !== undefined) await imports.queue(drawingId, jobId, bytesOfSource(content));
   changes.tell({ kind: 'views', drawingId });

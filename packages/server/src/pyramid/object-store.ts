@@ -26,10 +26,17 @@ export function packStyle(line: number, fill: number, rule: FillRule): number {
   return (((rule === 'evenodd' ? 1 : 0) << 30) | ((fill + 1) << 15) | (line + 1)) >>> 0;
 }
 
-const unpackStyle = (packed: number) => ({
+/** Numbers of styles, −1 for none or unknown. */
+interface PackedStyle {
+  readonly line: number;
+  readonly fill: number;
+  readonly fillRule: FillRule;
+}
+
+const unpackStyle = (packed: number): PackedStyle => ({
   line: (packed & 0x7fff) - 1,
   fill: ((packed >>> 15) & 0x7fff) - 1,
-  fillRule: (packed >>> 30 === 1 ? 'evenodd' : 'nonzero') satisfies FillRule as FillRule,
+  fillRule: packed >>> 30 === 1 ? 'evenodd' : 'nonzero',
 });
 
 export class ObjectWriter {
@@ -288,16 +295,12 @@ export async function readAllPaths(folder: string): Promise<Path[]> {
 }
 
 /** An object as it stands in the store. */
-export interface StoredObject {
+export interface StoredObject extends PackedStyle {
   readonly id: number;
   readonly layer: number;
   readonly path: Path | null;
   readonly text: TextMark | null;
   readonly solid: SolidDto | null;
-  /** Numbers of styles, −1 for none or unknown. */
-  readonly line: number;
-  readonly fill: number;
-  readonly fillRule: FillRule;
 }
 
 /** Reads a whole store object by object, in the order of the file; however large, little of it is held at a time. */

@@ -167,7 +167,7 @@ function ProfileChart({
             },
             grid: { display: false },
           },
-          y: { display: false, min: 0, suggestedMax: 0.5 },
+          y: { display: false, min: 0, suggestedMax: 0.05 },
         },
       },
       plugins: [

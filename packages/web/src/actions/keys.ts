@@ -31,12 +31,15 @@ export function inputOfKey(press: KeyPress): Input | null {
   return `${modifiersOf({ ctrl: false, alt: false, shift: press.shiftKey })}${plain}`;
 }
 
+/** The keys that move a slider. */
+const slides = /^(Arrow(Left|Right|Up|Down)|Home|End|PageUp|PageDown)$/;
+
 /** Whether a key press belongs to what has the focus: typing, and the keys that widgets use themselves. */
 export function isTakenByFocus(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
     return !['checkbox', 'radio'].includes(target.getAttribute('type') ?? '') || key.startsWith('Arrow');
-  const isWidget =
-    target.closest('[role="menu"], [role="dialog"], [role="listbox"], [role="slider"], [role="radiogroup"]') !== null;
+  if (target.getAttribute('role') === 'slider' && slides.test(key)) return true;
+  const isWidget = target.closest('[role="menu"], [role="dialog"], [role="listbox"], [role="radiogroup"]') !== null;
   return isWidget || (key === ' ' && target.closest('button, [role="button"]') !== null);
 }

@@ -13,6 +13,7 @@ export default defineConfig({
         'backup-tool': 'src/backup-tool.ts',
         'database-thread': 'src/db/database-thread.ts',
         'import-thread': 'src/jobs/import-thread.ts',
+        'export-thread': 'src/exports/export-thread.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
     },

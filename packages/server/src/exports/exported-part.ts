@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Style } from '@gull-pane/core/drawing/model';
 import { visitExtremes } from '@gull-pane/core/drawing/extents';
@@ -9,7 +9,6 @@ import type { ExportedSolid } from '@gull-pane/exporters/glb/write-glb';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { ExportPartDto } from '@gull-pane/protocol/export';
 import { readStore, type StoredObject } from '../pyramid/object-store.ts';
-import { Problem } from '../problem.ts';
 
 type Box = ExportedDrawing['box'];
 
@@ -45,15 +44,16 @@ function boxOf({ path, text }: Pick<StoredObject, 'path' | 'text'>): Box {
 const overlap = (a: Box, b: Box): boolean =>
   a.minX <= b.maxX && a.maxX >= b.minX && a.minY <= b.maxY && a.maxY >= b.minY;
 
-/** @throws Problem nothing-to-export if no object is chosen */
-export async function exportedFlat(
+/** @returns null if no object is chosen */
+export function exportedFlat(
   folder: string,
   { name, unit }: DrawingDto,
   layers: readonly LayerDto[],
   { isChosen, box: wanted }: ChosenPart,
-): Promise<ExportedDrawing> {
+): ExportedDrawing | null {
   // drawings that came in before styles were kept have none
-  const styles = JSON.parse(await readFile(join(folder, 'styles.json'), 'utf8').catch(() => '[]')) as Style[];
+  const file = join(folder, 'styles.json');
+  const styles = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Style[]) : [];
   const objects = function* (): Generator<ExportedObject> {
     for (const stored of readStore(folder)) {
       if (!isChosen(stored) || (wanted && !overlap(boxOf(stored), wanted))) continue;
@@ -69,8 +69,7 @@ export async function exportedFlat(
       ...{ maxX: Math.max(box.maxX, own.maxX), maxY: Math.max(box.maxY, own.maxY) },
     };
   }
-  if (box.minX > box.maxX) throw new Problem('nothing-to-export');
-  return { name, unit, layers, box, objects };
+  return box.minX > box.maxX ? null : { name, unit, layers, box, objects };
 }
 
 export function exportedSolids(folder: string, { isChosen }: ChosenPart): () => Iterable<ExportedSolid> {

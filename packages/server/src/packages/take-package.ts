@@ -1,6 +1,6 @@
 import { createHash, randomUUID } from 'node:crypto';
 import { createReadStream } from 'node:fs';
-import { copyFile } from 'node:fs/promises';
+import { copyFile, rm } from 'node:fs/promises';
 import { eq, inArray } from 'drizzle-orm';
 import type { CardShowsDto } from '@gull-pane/protocol/cards';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
@@ -50,13 +50,22 @@ export async function takePackage(services: Services, content: PackageContent, h
     else await repository.rename(drawingId, packed.name);
     if (packed.home) await repository.setHome(drawingId, packed.home);
   }
-  const added = await db.transaction(async (tx) => {
-    if (how === 'replace') {
-      await tx.delete(cards).where(eq(cards.drawingId, drawingId));
-      await tx.delete(tours).where(eq(tours.drawingId, drawingId));
-    }
-    return addAll(tx, content, { drawingId, revision, isCopy });
-  });
+  const undo = async (): Promise<void> => {
+    if (jobId !== undefined) await rm(folder.source(jobId), { force: true });
+    if (how === 'new') await repository.remove(drawingId);
+  };
+  const added = await db
+    .transaction(async (tx) => {
+      if (how === 'replace') {
+        await tx.delete(cards).where(eq(cards.drawingId, drawingId));
+        await tx.delete(tours).where(eq(tours.drawingId, drawingId));
+      }
+      return addAll(tx, content, { drawingId, revision, isCopy });
+    })
+    .catch(async (error: unknown) => {
+      await undo();
+      throw error;
+    });
   if (jobId !== undefined) await imports.queue(drawingId, jobId, bytesOfSource(content));
   changes.tell({ kind: 'views', drawingId });
   return {

@@ -4,6 +4,7 @@ import { Worker, type ResourceLimits } from 'node:worker_threads';
 const sources = {
   'database-thread': '../db/database-thread.ts',
   'import-thread': '../jobs/import-thread.ts',
+  'export-thread': '../exports/export-thread.ts',
 } as const;
 
 /** Starts a worker thread: the built file beside this one, or its source while developing and testing. */

@@ -1,20 +1,8 @@
 import { strFromU8, strToU8 } from 'fflate';
 import 'reflect-metadata';
 import { Type } from 'class-transformer';
-import {
-  ArrayMaxSize,
-  IsArray,
-  IsIn,
-  IsOptional,
-  IsPositive,
-  IsString,
-  Length,
-  Matches,
-  MaxLength,
-  ValidateNested,
-} from 'class-validator';
-import { CameraDto } from '@gull-pane/protocol/camera';
-import { CardCommentDto, CardShowsDto, MOST_NAME } from '@gull-pane/protocol/cards';
+import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, Matches, MaxLength, ValidateNested } from 'class-validator';
+import { PlainViewDto } from '@gull-pane/protocol/cards';
 import { DtoError, readDto } from '@gull-pane/protocol/dto';
 import { bytesOfBase64, base64OfBytes } from './base64.ts';
 import { ExchangeError, type ExchangedDrawing, type ExchangedView, type ReadViews, type WrittenViews } from './view.ts';
@@ -24,19 +12,7 @@ const VERSION = 1;
 const MOST_VIEWS = 10_000;
 
 /** A view in a file of views. */
-export class ViewInFileDto {
-  @IsString() @Length(1, MOST_NAME) @Matches(/\S/) name!: string;
-  @IsString() @MaxLength(MOST_NAME) group!: string;
-  @ValidateNested() @Type(() => CameraDto) camera!: CameraDto;
-  @IsPositive() widthPx!: number;
-  @IsPositive() heightPx!: number;
-  @ValidateNested() @Type(() => CardShowsDto) shows!: CardShowsDto;
-  @IsOptional()
-  @IsArray()
-  @ArrayMaxSize(200)
-  @ValidateNested({ each: true })
-  @Type(() => CardCommentDto)
-  comments?: CardCommentDto[];
+export class ViewInFileDto extends PlainViewDto {
   /** PNG in base 64. */
   @IsOptional() @IsString() @MaxLength(4_000_000) @Matches(/^[A-Za-z0-9+/]*=*$/) picture?: string;
 }

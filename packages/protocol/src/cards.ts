@@ -25,7 +25,8 @@ import { PointDto } from './drawings.ts';
 /** Names and pictures of a card may be so long, letters. */
 export const MOST_NAME = 120;
 const MOST_PICTURE = 40_000;
-const MOST_RANGES = 12_000;
+/** Ranges of hidden objects may be so long, letters. */
+export const MOST_RANGES = 12_000;
 /** An open format in base 64; empty for none. */
 export const DATA_PICTURE = /^(data:image\/(webp|png);base64,[A-Za-z0-9+/=]*)?$/;
 
@@ -71,13 +72,11 @@ export class CardShowsDto {
   @IsArray() @ArrayMaxSize(16) @ValidateNested({ each: true }) @Type(() => CardClipDto) clips!: CardClipDto[];
 }
 
-/** All of a view but its picture. */
-class ViewDto {
+/** A view without its picture and its place among others. */
+export class PlainViewDto {
   @IsString() @Length(1, MOST_NAME) @Matches(/\S/, { message: 'name must not be blank' }) name!: string;
   /** Cards of one group stand together; empty for none. */
   @IsString() @MaxLength(MOST_NAME) group!: string;
-  /** Cards stand in the order of these numbers. */
-  @IsNumber() position!: number;
   @ValidateNested() @Type(() => CameraDto) camera!: CameraDto;
   /** The pane that it was kept in, CSS px. */
   @IsPositive() widthPx!: number;
@@ -89,6 +88,12 @@ class ViewDto {
   @ValidateNested({ each: true })
   @Type(() => CardCommentDto)
   comments?: CardCommentDto[];
+}
+
+/** All of a view but its picture. */
+class ViewDto extends PlainViewDto {
+  /** Cards stand in the order of these numbers. */
+  @IsNumber() position!: number;
 }
 
 /** A view that is to be kept. */

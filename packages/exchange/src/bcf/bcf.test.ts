@@ -137,6 +137,16 @@ describe('files of other programs', () => {
     expect([x, y, z].map((value) => Math.round(value))).toEqual([1000, 2000, 3000]);
   });
 
+  it('that hide more single objects than a view can name show all, and say so', () => {
+    const objectNames = Array.from({ length: 30_000 }, (_, k) => `Bolt ${k}`);
+    const yard = { ...hall, objects: objectNames.length, objectNames };
+    const every2nd = objectNames.filter((_, k) => k % 2 === 0).map((name) => `<Component IfcGuid="${name}"/>`);
+    const components = `<Components><Visibility DefaultVisibility="true"><Exceptions>${every2nd.join('')}</Exceptions></Visibility></Components>`;
+    const { views, losses } = readBcf(archive(components + camera), yard, limits);
+    expect(views[0]!.shows.hiddenObjects).toBe('');
+    expect(losses.join()).toMatch(/too many single objects/);
+  });
+
   it('with more clipping planes than can cut keep the first, and say so', () => {
     const plane =
       '<ClippingPlane><Location><X>0</X><Y>0</Y><Z>0</Z></Location><Direction><X>0</X><Y>0</Y><Z>2</Z></Direction></ClippingPlane>';

@@ -2,6 +2,7 @@ import { XMLParser } from 'fast-xml-parser';
 import { SyntaxValidator } from 'fast-xml-validator';
 import { strFromU8, unzipSync } from 'fflate';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import { MOST_RANGES } from '@gull-pane/protocol/cards';
 import { clipsOfPlanes, type ClipPlane } from '../clip-planes.ts';
 import { lengthsOf, type Lengths } from '../decimal.ts';
 import { objectsByToolId } from '../object-names.ts';
@@ -197,6 +198,9 @@ function viewOf(
   const named = objectsByToolId(exceptions, drawing);
   const selected = objectsByToolId(toolIdsOf(node(components?.['Selection'])), drawing);
   if (named.unknown + selected.unknown > 0) losses.add('Some of its objects aren’t in this drawing.');
+  const hidden = isHiding ? named.ranges : allBut(named.ranges, drawing.objects);
+  const isTold = hidden.length <= MOST_RANGES;
+  if (!isTold) losses.add('Views that hide too many single objects show all of them.');
   const planes = nodes(node(info['ClippingPlanes'])?.['ClippingPlane']).map((plane): ClipPlane =>
     read('a clipping plane', () => ({
       at: placeOf(plane['Location'], lengths),
@@ -211,8 +215,8 @@ function viewOf(
     ...framed,
     shows: {
       ...{ hiddenLayers: [], clips, revision: drawing.revision },
-      hiddenObjects: isHiding ? named.ranges : allBut(named.ranges, drawing.objects),
-      ...(selected.ranges === '' ? {} : { picked: selected.ranges }),
+      hiddenObjects: isTold ? hidden : '',
+      ...(selected.ranges === '' || selected.ranges.length > MOST_RANGES ? {} : { picked: selected.ranges }),
     },
   };
 }

@@ -20,6 +20,9 @@ const { picture, ...withoutPicture } = getTableColumns(cards);
 const columns = { ...withoutPicture, hasPicture: sql<boolean>`${picture} <> ''` };
 type Row = Omit<typeof cards.$inferSelect, 'picture'> & { readonly hasPicture: boolean };
 
+/** A card with its picture and what was written about it, JSON in bytes. */
+const options = { bodyLimit: 1024 * 1024 };
+
 /** Views of a drawing that are kept, with optimistic concurrency: a change tells which version it was made of. */
 export function cardRoutes(app: FastifyInstance, { db, changes }: Services): void {
   const repository = new DrawingsRepository(db);
@@ -53,7 +56,7 @@ export function cardRoutes(app: FastifyInstance, { db, changes }: Services): voi
     return sendPicture(reply, row.picture);
   });
 
-  app.post('/api/drawings/:id/cards', async (request: OneDrawing, reply): Promise<CardDto> => {
+  app.post('/api/drawings/:id/cards', options, async (request: OneDrawing, reply): Promise<CardDto> => {
     const { id: drawingId } = await repository.find(idOf(request));
     const sent = checked(() => readDto(KeepCardDto, request.body));
     const { id = randomUUID(), position, picture: own, ...content } = sent;
@@ -70,7 +73,7 @@ export function cardRoutes(app: FastifyInstance, { db, changes }: Services): voi
     return told(row);
   });
 
-  app.patch('/api/cards/:id', async (request: OneCard): Promise<CardDto> => {
+  app.patch('/api/cards/:id', options, async (request: OneCard): Promise<CardDto> => {
     const id = idOr('card-not-found', request);
     const { version, position, picture: own, ...change } = checked(() => readDto(ChangeCardDto, request.body));
     const [before] = await db.select({ content: cards.content }).from(cards).where(eq(cards.id, id));

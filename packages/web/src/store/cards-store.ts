@@ -4,28 +4,22 @@ import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import type { CardDto, CardShowsDto, ChangeCardDto, KeepCardDto } from '@gull-pane/protocol/cards';
 import { api } from '../api/client';
 import { cameraFromDto, cameraToDto } from './camera-dto';
-import { troubleOf } from './drawings-store';
+import { keptList, type KeptState } from './kept-list';
 import { useNotes } from './notes-store';
 import type { PaneParts } from './pane-parts';
 import { showAs, shownNow } from './pane-shows';
-import { useSaver } from './saver';
-import { UndoList } from './undo-list';
-import { VersionedList, positionBefore, type Conflict } from './versioned-list';
+import { positionBefore } from './versioned-list';
 
 /** What of a card comes back. */
 export type Restores = 'all' | 'camera' | 'looks';
 /** What of a card can be changed. */
 export type CardChange = Omit<ChangeCardDto, 'version'>;
 
-export interface CardsState {
+export interface CardsState extends KeptState<CardDto, CardChange> {
   /** In their order; null until the server has told. */
   readonly cards: readonly CardDto[] | null;
   /** The card that was kept or gone to last. */
   readonly current: string | null;
-  /** What undo takes back next: `delete`, `rename` and so on; null if there is nothing. */
-  readonly undoes: string | null;
-  /** Changes of this window that another one was faster with. */
-  readonly conflicts: readonly Conflict<CardDto, CardChange>[];
   /** By card and version, whether what lay in its frame has changed since it was kept; looked up once it is asked for. */
   readonly changed: ReadonlyMap<string, boolean>;
   readonly load: () => Promise<void>;
@@ -42,13 +36,6 @@ export interface CardsState {
   /** Before another card, or to the end with null. */
   readonly move: (id: string, before: string | null) => Promise<void>;
   readonly remove: (id: string) => Promise<void>;
-  /** Takes the last change of this session back. */
-  readonly undo: () => Promise<void>;
-  /** Ends a conflict: with what there is now, or with the own change after all. */
-  readonly settle: (id: string, takesMine: boolean) => Promise<void>;
-  /** Another window has changed a card. */
-  readonly heard: (card: CardDto) => void;
-  readonly heardGone: (id: string) => void;
 }
 export type CardsStore = StoreApi<CardsState>;
 
@@ -72,21 +59,15 @@ export interface KeepingPane extends PaneParts {
  */
 export function createCardsStore(drawingId: string, shown: () => KeepingPane): CardsStore {
   return createStore<CardsState>((set, get) => {
-    const list = new VersionedList<CardDto, KeepCardDto, CardChange>(
+    const { list, state, undoable, add, change, remove, orTell } = keptList<CardDto, KeepCardDto, CardChange>(
       {
         keep: (card) => api.keepCard(drawingId, card),
         change: api.changeCard,
         remove: api.removeCard,
       },
-      {
-        save: useSaver.getState().save,
-        onChange: (cards) => set({ cards }),
-        onConflict: (conflict) => set({ conflicts: [...get().conflicts, conflict] }),
-      },
+      (cards) => set({ cards }),
+      set,
     );
-    const undoable = new UndoList((undoes) => set({ undoes }));
-    const fail = (what: string, error: unknown): void =>
-      useNotes.getState().tell('failed', `${what}: ${troubleOf(error).title}`);
     const capture = async (): Promise<Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx' | 'shows' | 'picture'>> => {
       const { pane, seen, contentOf } = shown();
       const { camera, viewport } = pane.getState();
@@ -97,29 +78,17 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         shows: content === null ? shows : { ...shows, content },
       };
     };
-    const change = async (card: CardDto, changed: CardChange): Promise<void> => {
-      try {
-        await list.change(card.id, changed);
-      } catch (error) {
-        fail(`“${card.name}” isn’t changed`, error);
-      }
-    };
-    const add = async (card: CardDto): Promise<void> => {
+    const keep = (card: CardDto): Promise<void> => {
       const { id, name, group, camera, position, widthPx, heightPx, shows, picture, comments } = card;
-      try {
-        await list.add(card, {
-          ...{ id, name, group, camera, position, widthPx, heightPx, shows, picture },
-          ...(comments ? { comments } : {}),
-        });
-      } catch (error) {
-        fail(`“${name}” isn’t kept`, error);
-      }
+      return add(card, {
+        ...{ id, name, group, camera, position, widthPx, heightPx, shows, picture },
+        ...(comments ? { comments } : {}),
+      });
     };
     return {
+      ...state,
       cards: null,
       current: null,
-      undoes: null,
-      conflicts: [],
       changed: new Map(),
       async compare(id) {
         const card = list.find(id);
@@ -132,11 +101,10 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         }
       },
       async load() {
-        try {
-          list.told(await api.cards(drawingId));
-        } catch (error) {
-          fail('The views can’t be had', error);
-        }
+        await orTell(
+          'The views can’t be had',
+          api.cards(drawingId).then((cards) => list.told(cards)),
+        );
       },
       async keep() {
         const held = capture();
@@ -149,8 +117,8 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         };
         set({ current: card.id });
         useNotes.getState().tell('done', `Kept as “${name}”`);
-        undoable.add('keeping', () => list.remove(card.id));
-        await add(card);
+        undoable('keeping', () => list.remove(card.id));
+        await keep(card);
       },
       async keepAll(views) {
         const last = get().cards?.at(-1)?.position ?? 0;
@@ -159,10 +127,10 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
           ...view,
           ...{ id: crypto.randomUUID(), drawingId, position: last + 1 + k, version: 0, updatedAt },
         }));
-        undoable.add('reading in', async () => {
+        undoable('reading in', async () => {
           await Promise.all(kept.map(({ id }) => list.remove(id)));
         });
-        await Promise.all(kept.map(add));
+        await Promise.all(kept.map(keep));
       },
       restore(id, what) {
         const card = list.find(id);
@@ -179,7 +147,7 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         if (!card) return;
         const { camera, widthPx, heightPx, shows } = card;
         const before = { camera, widthPx, heightPx, shows, picture: await pictureOf(card) };
-        undoable.add('update', () => change(card, before));
+        undoable('update', () => change(card, before));
         useNotes.getState().tell('done', `“${card.name}” is the view as it is now`);
         await change(card, await capture());
       },
@@ -187,39 +155,24 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         const card = list.find(id);
         if (!card) return;
         const { name, group } = card;
-        undoable.add('name' in changed ? 'rename' : 'group', () =>
-          change(card, 'name' in changed ? { name } : { group }),
-        );
+        undoable('name' in changed ? 'rename' : 'group', () => change(card, 'name' in changed ? { name } : { group }));
         await change(card, changed);
       },
       async move(id, before) {
         const card = list.find(id);
         if (!card) return;
         const { position } = card;
-        undoable.add('move', () => change(card, { position }));
+        undoable('move', () => change(card, { position }));
         await change(card, { position: positionBefore(list.items, id, before) });
       },
       async remove(id) {
         const card = list.find(id);
         if (!card) return;
         const picture = pictureOf(card);
-        undoable.add('delete', async () => add({ ...card, picture: await picture, version: 0 }));
-        try {
-          await picture;
-          await list.remove(id);
-        } catch (error) {
-          fail(`“${card.name}” isn’t deleted`, error);
-        }
+        undoable('delete', async () => keep({ ...card, picture: await picture, version: 0 }));
+        await picture; // it can’t be had any more once the card is gone
+        await remove(card);
       },
-      undo: () => undoable.undo(),
-      async settle(id, takesMine) {
-        const conflict = get().conflicts.find(({ theirs }) => theirs.id === id);
-        if (!conflict) return;
-        set({ conflicts: get().conflicts.filter((one) => one !== conflict) });
-        if (takesMine) await change(conflict.theirs, conflict.mine);
-      },
-      heard: (card) => list.heard(card),
-      heardGone: (id) => list.heardGone(id),
     };
   });
 }

@@ -2,30 +2,19 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import type { ChangeTourDto, KeepTourDto, StopDto, TourDto } from '@gull-pane/protocol/tours';
 import { api } from '../api/client';
-import { troubleOf } from './drawings-store';
-import { useNotes } from './notes-store';
-import { useSaver } from './saver';
-import { UndoList } from './undo-list';
-import { VersionedList, type Conflict } from './versioned-list';
+import { keptList, type KeptState } from './kept-list';
 
 export type TourChange = Omit<ChangeTourDto, 'version'>;
 
-export interface ToursState {
+export interface ToursState extends KeptState<TourDto, TourChange> {
   /** In their order; null until the server has told. */
   readonly tours: readonly TourDto[] | null;
-  /** What undo takes back next; null if there is nothing. */
-  readonly undoes: string | null;
-  readonly conflicts: readonly Conflict<TourDto, TourChange>[];
   readonly load: () => Promise<void>;
   /** Keeps a new tour through cards. @returns its id */
   readonly begin: (name: string, cards: readonly Pick<CardDto, 'id'>[]) => string;
   /** @param what names the change for its undo */
   readonly change: (id: string, change: TourChange, what: string) => Promise<void>;
   readonly remove: (id: string) => Promise<void>;
-  readonly undo: () => Promise<void>;
-  readonly settle: (id: string, takesMine: boolean) => Promise<void>;
-  readonly heard: (tour: TourDto) => void;
-  readonly heardGone: (id: string) => void;
 }
 export type ToursStore = StoreApi<ToursState>;
 
@@ -40,34 +29,19 @@ export const stopAt = (cardId: string): StopDto => ({
 
 /** Tours through the views of a drawing, kept on the server for everybody. */
 export function createToursStore(drawingId: string): ToursStore {
-  return createStore<ToursState>((set, get) => {
-    const list = new VersionedList<TourDto, KeepTourDto, TourChange>(
+  return createStore<ToursState>((set) => {
+    const { list, state, undoable, add, change, remove, orTell } = keptList<TourDto, KeepTourDto, TourChange>(
       { keep: (tour) => api.keepTour(drawingId, tour), change: api.changeTour, remove: api.removeTour },
-      {
-        save: useSaver.getState().save,
-        onChange: (tours) => set({ tours }),
-        onConflict: (conflict) => set({ conflicts: [...get().conflicts, conflict] }),
-      },
+      (tours) => set({ tours }),
+      set,
     );
-    const undoable = new UndoList((undoes) => set({ undoes }));
-    const orTell = async (what: string, doing: Promise<void>): Promise<void> => {
-      try {
-        await doing;
-      } catch (error) {
-        useNotes.getState().tell('failed', `${what}: ${troubleOf(error).title}`);
-      }
-    };
-    const add = ({ id, name, position, loops, stops }: KeepTourDto & { readonly id: string }): Promise<void> => {
+    const keep = ({ id, name, position, loops, stops }: KeepTourDto & { readonly id: string }): Promise<void> => {
       const body = { id, name, position, loops, stops };
-      const item = { ...body, drawingId, version: 0, updatedAt: new Date().toISOString() };
-      return orTell(`“${name}” isn’t kept`, list.add(item, body));
+      return add({ ...body, drawingId, version: 0, updatedAt: new Date().toISOString() }, body);
     };
-    const change = ({ id, name }: TourDto, changed: TourChange): Promise<void> =>
-      orTell(`“${name}” isn’t changed`, list.change(id, changed));
     return {
+      ...state,
       tours: null,
-      undoes: null,
-      conflicts: [],
       async load() {
         await orTell(
           'The tours can’t be had',
@@ -77,8 +51,8 @@ export function createToursStore(drawingId: string): ToursStore {
       begin(name, cards) {
         const id = crypto.randomUUID();
         const position = (list.items.at(-1)?.position ?? 0) + 1;
-        undoable.add('keeping', () => list.remove(id));
-        void add({ id, name, position, loops: false, stops: cards.map((card) => stopAt(card.id)) });
+        undoable('keeping', () => list.remove(id));
+        void keep({ id, name, position, loops: false, stops: cards.map((card) => stopAt(card.id)) });
         return id;
       },
       async change(id, changed, what) {
@@ -87,24 +61,15 @@ export function createToursStore(drawingId: string): ToursStore {
         const before = Object.fromEntries(
           Object.keys(changed).map((field) => [field, tour[field as keyof TourChange]]),
         ) as TourChange;
-        undoable.add(what, () => change(tour, before));
+        undoable(what, () => change(tour, before));
         await change(tour, changed);
       },
       async remove(id) {
         const tour = list.find(id);
         if (!tour) return;
-        undoable.add('delete', () => add(tour));
-        await orTell(`“${tour.name}” isn’t deleted`, list.remove(id));
+        undoable('delete', () => keep(tour));
+        await remove(tour);
       },
-      undo: () => undoable.undo(),
-      async settle(id, takesMine) {
-        const conflict = get().conflicts.find(({ theirs }) => theirs.id === id);
-        if (!conflict) return;
-        set({ conflicts: get().conflicts.filter((one) => one !== conflict) });
-        if (takesMine) await change(conflict.theirs, conflict.mine);
-      },
-      heard: (tour) => list.heard(tour),
-      heardGone: (id) => list.heardGone(id),
     };
   });
 }

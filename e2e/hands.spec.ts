@@ -20,25 +20,31 @@ test.use({ trace: 'off' }); // hundreds of acts: recording each would take longe
 type Camera = InspectedPane['camera'];
 type Way = (page: Page, cdp: CDPSession) => Promise<void>;
 
+/** Ways over something that is pressed on the page: they are the same whatever hands mean. */
+const pressed = new WeakSet<Way>();
+const overThePage = (way: Way): Way => {
+  pressed.add(way);
+  return way;
+};
+
 const key =
   (name: string): Way =>
   (page) =>
     page.keyboard.press(name);
-const button =
-  (name: string): Way =>
-  (page) =>
-    page.getByRole('navigation', { name: 'Tools' }).getByRole('button', { name, exact: true }).click();
+const button = (name: string): Way =>
+  overThePage((page) =>
+    page.getByRole('navigation', { name: 'Tools' }).getByRole('button', { name, exact: true }).click(),
+  );
 /** A row of the short menu, opened at the cursor's place. */
-const menu =
-  (...path: string[]): Way =>
-  async (page) => {
+const menu = (...path: string[]): Way =>
+  overThePage(async (page) => {
     await page.mouse.click(AT.x, AT.y, { button: 'right' });
     for (const [index, name] of path.entries()) {
       const row = page.getByRole('menuitem', { name, exact: false }).last();
       if (index < path.length - 1) await row.hover();
       else await row.click();
     }
-  };
+  });
 const rest: Way = (page) => page.mouse.move(AT.x, AT.y);
 const sideButton =
   (name: 'back' | 'forward'): Way =>
@@ -46,11 +52,12 @@ const sideButton =
     for (const type of ['mousePressed', 'mouseReleased'] as const)
       await cdp.send('Input.dispatchMouseEvent', { type, ...AT, button: name, clickCount: 1 });
   };
-const then =
-  (...ways: Way[]): Way =>
-  async (page, cdp) => {
+const then = (...ways: Way[]): Way => {
+  const all: Way = async (page, cdp) => {
     for (const way of ways) await way(page, cdp);
   };
+  return ways.some((way) => pressed.has(way)) ? overThePage(all) : all;
+};
 const click =
   ({ x, y }: { x: number; y: number }): Way =>
   async (page) => {
@@ -160,12 +167,16 @@ function expectSame(camera: Camera, wanted: Camera, what: string): void {
 }
 
 for (const profile of ['wheel-button', 'right-drag', 'trackpad', 'touch']) {
+  // buttons and menus are tried once, and one of them in each profile: it opens by a button of the mouse
+  const isTried = (name: string, way: Way): boolean =>
+    profile === 'wheel-button' || name === 'Fit all' || !pressed.has(way);
   test(`every way of doing an act leads to the same view: ${profile}`, async ({ page, app }) => {
     await openWith(page, app, profile);
     const cdp = await page.context().newCDPSession(page);
     for (const [name, ways] of Object.entries({ ...acts, ...movements[profile] })) {
       let wanted: Camera | null = null;
       for (const [index, way] of ways.entries()) {
+        if (!isTried(name, way)) continue;
         const start = await goToStart(page);
         const camera = await cameraAfter(page, cdp, way, start);
         wanted ??= camera;

@@ -25,18 +25,20 @@ function step(name, command, args) {
     console.error(`${name}: failed`);
   }
 }
-/** Checks that use one core each go side by side; what each prints is shown when it has ended. */
-async function sideBySide(steps) {
+/** Checks that use one core each go side by side, in rows; what each prints is shown when it has ended. */
+async function sideBySide(...rows) {
   await Promise.all(
-    steps.map(async ([name, command, args]) => {
-      const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
-      let output = '';
-      for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output += String(chunk)));
-      const [code] = await once(child, 'close');
-      console.log(`\n— ${name}\n${output.trim()}`);
-      if (code !== 0) {
-        failedSteps.push(name);
-        console.error(`${name}: failed`);
+    rows.map(async (row) => {
+      for (const [name, command, args] of row) {
+        const child = spawn(command, args, { cwd: root, stdio: ['ignore', 'pipe', 'pipe'] });
+        let output = '';
+        for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk) => (output += String(chunk)));
+        const [code] = await once(child, 'close');
+        console.log(`\n— ${name}\n${output.trim()}`);
+        if (code !== 0) {
+          failedSteps.push(name);
+          console.error(`${name}: failed`);
+        }
       }
     }),
   );
@@ -47,11 +49,13 @@ const report = (name) => [
   `--outputFile.json=${join(reports, `${name}.json`)}`,
 ];
 
-await sideBySide([
-  ['lint', 'npm', ['run', '--silent', 'lint']],
-  ['types', 'npm', ['run', '--silent', 'types']],
-]);
-step('unit tests', 'npx', ['vitest', 'run', '--project', 'unit', ...report('unit')]);
+await sideBySide(
+  [['lint', 'npm', ['run', '--silent', 'lint']]],
+  [
+    ['types', 'npm', ['run', '--silent', 'types']],
+    ['unit tests', 'npx', ['vitest', 'run', '--project', 'unit', ...report('unit')]],
+  ],
+);
 step('API tests', 'npx', ['vitest', 'run', '--project', 'api', ...report('api')]);
 build();
 step('browser tests', 'npx', ['playwright', 'test']);

@@ -126,6 +126,16 @@ export function facing(normal: Vec3): Quaternion {
   return multiply(turn, aboutAxis({ x: 1, y: 0, z: 0 }, Math.atan2(level, normal.z)));
 }
 
+/** Heights over a face are rounded: by no more than this share of the lengths that they are made of. */
+const ROUNDING = 1e-14;
+
+/** By how much a height over a face may be wrong. */
+const slackOf = (centre: Vec3, halfSize: Vec3, { middle }: ClipFace): number => {
+  const away = sub3(centre, middle);
+  const lengths = [away.x, away.y, away.z, halfSize.x, halfSize.y, halfSize.z];
+  return ROUNDING * lengths.reduce((sum, length) => sum + Math.abs(length), 0);
+};
+
 /** Whether anything of a box may remain. @param centre, halfSize of a box along the drawing's axes */
 export function mayRemain(volumes: readonly ClipVolume[], centre: Vec3, halfSize: Vec3): boolean {
   return volumes.every((volume) => {
@@ -134,8 +144,9 @@ export function mayRemain(volumes: readonly ClipVolume[], centre: Vec3, halfSize
     const reach = (normal: Vec3): number =>
       Math.abs(normal.x) * halfSize.x + Math.abs(normal.y) * halfSize.y + Math.abs(normal.z) * halfSize.z;
     const height = ({ middle, normal }: ClipFace): number => dot3(sub3(centre, middle), normal);
-    if (volume.keeps === 'inside') return faces.every((face) => height(face) <= reach(face.normal));
-    return faces.some((face) => height(face) + reach(face.normal) > 0);
+    if (volume.keeps === 'inside')
+      return faces.every((face) => height(face) <= reach(face.normal) + slackOf(centre, halfSize, face));
+    return faces.some((face) => height(face) + reach(face.normal) > -slackOf(centre, halfSize, face));
   });
 }
 
@@ -147,8 +158,9 @@ export function remainsWhole(volumes: readonly ClipVolume[], centre: Vec3, halfS
       Math.abs(normal.x) * halfSize.x + Math.abs(normal.y) * halfSize.y + Math.abs(normal.z) * halfSize.z;
     const height = ({ middle, normal }: ClipFace): number => dot3(sub3(centre, middle), normal);
     const faces = facesOf(volume);
-    if (volume.keeps === 'inside') return faces.every((face) => height(face) + reach(face.normal) <= 0);
-    return faces.some((face) => height(face) > reach(face.normal));
+    if (volume.keeps === 'inside')
+      return faces.every((face) => height(face) + reach(face.normal) <= -slackOf(centre, halfSize, face));
+    return faces.some((face) => height(face) > reach(face.normal) + slackOf(centre, halfSize, face));
   });
 }
 

@@ -1,5 +1,6 @@
 /** What an importer hands on: drawing elements in file order, with the tables they refer to. */
 import type { Path } from './path.ts';
+import type { DrawingUnit } from './units.ts';
 
 /** What a style paints; decides the order of painting inside one element. */
 export type StyleKind = 'fill' | 'line' | 'text';
@@ -83,8 +84,7 @@ export interface ReaderWarning {
   readonly page?: number;
 }
 
-/** A length unit of a drawing; `none` where the source doesn't say. */
-export type DrawingUnit = 'mm' | 'none';
+export type { DrawingUnit } from './units.ts';
 
 /** What a streaming reader calls while it reads; elements come in the order of the file. */
 export interface DrawingSink {

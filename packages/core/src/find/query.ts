@@ -1,7 +1,11 @@
+import type { DrawingUnit } from '../drawing/units.ts';
+import { parseTyped } from '../typed/typed-place.ts';
+
 /**
  * The small language of the find field. What is no command is looked for as a text.
  *
- *   412600500, 7208400250     a place: east, north in drawing units (spaces within numbers are fine with a comma between)
+ *   412600500, 7208400250     a place; this and the next by the rules of typed-place.ts
+ *   by 1500, −200             so far from what is in the middle; also “1500 at 30”, “1500 bearing 30”
  *   1:200 · scale 200         an exact scale
  *   bearing 30                what lies at the top, degrees clockwise from north
  *   back · back 3 · forward 2 steps along the trail
@@ -11,6 +15,8 @@
 export type Query =
   | { readonly kind: 'nothing' }
   | { readonly kind: 'place'; readonly x: number; readonly y: number }
+  /** So far east and north of the middle of the view. */
+  | { readonly kind: 'moved'; readonly x: number; readonly y: number }
   | { readonly kind: 'scale'; readonly denominator: number }
   | { readonly kind: 'bearing'; readonly degrees: number }
   | { readonly kind: 'steps'; readonly steps: number }
@@ -23,6 +29,7 @@ export type Query =
 /** One example of each command, for those who look for what can be said. */
 export const queryExamples: readonly (readonly [example: string, meaning: string])[] = [
   ['412600500, 7208400250', 'goes to a place, east and north'],
+  ['by 1500, -200', 'goes so far east and north; also “1500 bearing 30”'],
   ['1:200', 'sets the scale; also “scale 200”'],
   ['bearing 30', 'turns what lies there to the top'],
   ['back 3', 'goes three views back; also “forward 2”'],
@@ -34,12 +41,16 @@ const NUMBER = /^[+−-]?\d+(?:\.\d+)?$/;
 const GREATEST_DENOMINATOR = 1e9;
 const MOST_STEPS = 1000;
 
-/** @param input as it was typed */
-export function parseQuery(input: string): Query {
+/**
+ * @param input as it was typed
+ * @param unit of the drawing: what lengths without one are in
+ */
+export function parseQuery(input: string, unit: DrawingUnit = 'none'): Query {
   const text = input.trim().replace(/\s+/g, ' ');
   if (text === '') return { kind: 'nothing' };
-  const place = placeIn(text);
-  if (place) return place;
+  const typed = parseTyped(text, unit);
+  if (typed?.kind === 'place') return { kind: 'place', x: typed.x, y: typed.y };
+  if (typed?.kind === 'by') return { kind: 'moved', x: typed.x, y: typed.y };
   const ratio = /^1 ?: ?(.*)$/.exec(text);
   if (ratio) return scaleOf(ratio[1]!);
   const [, verb = '', rest = ''] = /^(\p{L}+)(?: (.*))?$/u.exec(text) ?? [];
@@ -82,17 +93,6 @@ function scaleOf(text: string): Query {
   return isScale
     ? { kind: 'scale', denominator }
     : { kind: 'unclear', expected: 'a scale, as in “1:200” or “scale 200”' };
-}
-
-/** Two numbers, with a comma or semicolon between them, or only a space. A letter before each names its axis. */
-function placeIn(text: string): Query | null {
-  const [, east, north] =
-    /^(?:E ?)?([+−-]?[\d .]+?) ?[,;] ?(?:N ?)?([+−-]?[\d .]+)$/i.exec(text) ??
-    /^(?:E ?)?([+−-]?[\d.]+) (?:N ?)?([+−-]?[\d.]+)$/i.exec(text) ??
-    [];
-  if (east === undefined || north === undefined) return null;
-  const [x, y] = [numberIn(east.replaceAll(' ', '')), numberIn(north.replaceAll(' ', ''))];
-  return x === null || y === null ? null : { kind: 'place', x, y };
 }
 
 function numberIn(text: string): number | null {

@@ -21,3 +21,12 @@ export const dot3 = (a: Vec3, b: Vec3): number => a.x * b.x + a.y * b.y + a.z * 
 export const along3 = (a: Vec3, b: Vec3, k: number): Vec3 => ({ x: a.x + b.x * k, y: a.y + b.y * k, z: a.z + b.z * k });
 
 export const isFinite3 = (a: Vec3): boolean => Number.isFinite(a.x) && Number.isFinite(a.y) && Number.isFinite(a.z);
+
+export const cross3 = (a: Vec3, b: Vec3): Vec3 => ({
+  x: a.y * b.z - a.z * b.y,
+  y: a.z * b.x - a.x * b.z,
+  z: a.x * b.y - a.y * b.x,
+});
+export const length3 = ({ x, y, z }: Vec3): number => Math.hypot(x, y, z);
+/** The same direction, of length 1. */
+export const unit3 = (a: Vec3): Vec3 => scale3(a, 1 / length3(a));

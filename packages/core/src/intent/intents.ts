@@ -44,6 +44,8 @@ export type Intent =
   | { readonly kind: 'pace'; readonly steps: number }
   /** Cuts a model open by the face that is seen at a place. */
   | { readonly kind: 'cutBy'; readonly use: 'section' | 'box'; readonly at: Vec2 }
+  /** A tool has all its points. */
+  | { readonly kind: 'collected'; readonly points: readonly Vec3[] }
   | { readonly kind: 'leaveTool' };
 
 /** What a recogniser makes of one sample. */

@@ -1,67 +1,82 @@
-import type { Vec2 } from '../geometry/vec.ts';
-import type { SnapPiece } from './snap-pieces.ts';
+import type { Vec2, Vec3 } from '../geometry/vec.ts';
 
-export const snapKinds = ['end', 'middle', 'crossing'] as const;
+/**
+ * What a point can be drawn to. The rule of rank: places (the first kinds) come before feet on lines and faces, and
+ * these before the grid; among equals the felt distance decides, which is the distance on the screen times the weight of
+ * the kind. Ends and corners weigh least: they are meant most often.
+ */
+export const snapKinds = [
+  ...(['end', 'corner', 'crossing', 'centre', 'quadrant', 'perpendicular foot', 'tangent'] as const),
+  ...(['middle', 'edge middle', 'face centre', 'apparent crossing'] as const),
+  ...(['nearest', 'foot on face', 'grid'] as const),
+] as const;
 export type SnapKind = (typeof snapKinds)[number];
+
+const rules: Readonly<Record<SnapKind, { readonly tier: number; readonly weight: number }>> = {
+  end: { tier: 0, weight: 1 },
+  corner: { tier: 0, weight: 1 },
+  crossing: { tier: 0, weight: 1.25 },
+  centre: { tier: 0, weight: 1.25 },
+  quadrant: { tier: 0, weight: 1.4 },
+  'perpendicular foot': { tier: 0, weight: 1.4 },
+  tangent: { tier: 0, weight: 1.4 },
+  middle: { tier: 0, weight: 1.5 },
+  'edge middle': { tier: 0, weight: 1.5 },
+  'face centre': { tier: 0, weight: 1.5 },
+  'apparent crossing': { tier: 0, weight: 1.75 },
+  nearest: { tier: 1, weight: 1 },
+  'foot on face': { tier: 2, weight: 1 },
+  grid: { tier: 3, weight: 1 },
+};
+
+/** A circle that something lies on. */
+export interface Round {
+  readonly centre: Vec3;
+  readonly radius: number;
+}
 
 /** A place that a point is drawn to. */
 export interface Snap {
   readonly kind: SnapKind;
-  readonly point: Vec2;
+  /** Drawing coordinates, made of the stored doubles. */
+  readonly point: Vec3;
+  /** The circle that it was found on. */
+  readonly round?: Round;
+  /** Unit normal of the face that it was found on, towards the viewer. */
+  readonly normal?: Vec3;
 }
 
-/** A middle or a crossing must be so much nearer than an end to win: ends are meant most often. */
-const PREFERENCE: Readonly<Record<SnapKind, number>> = { end: 1, crossing: 1.25, middle: 1.5 };
-/** Crossings are looked for among no more pieces than this: where more lie that close, a closer view is wanted. */
-const MOST_PIECES = 400;
+/** A snap before it is ranked. */
+export interface SnapOffer extends Snap {
+  /** From the cursor, in one unit for all that are ranked together. */
+  readonly distance: number;
+}
+
+/** So many are kept to be cycled through. */
+const MOST_SNAPS = 12;
 
 /**
- * The place near the cursor that a point is meant for.
- * @param pieces all in one frame, {@link at} too
- * @param radius farther away nothing draws, drawing units
- * @returns null if nothing is near
+ * The places that a point may be meant for, the likeliest first; of those at one place only the first.
+ * @param offers none farther than it should be
+ * @param same so near to each other places are one, drawing units
  */
-export function snapNear(pieces: readonly SnapPiece[], at: Vec2, radius: number): Snap | null {
-  let best: Snap | null = null;
-  let least = Infinity;
-  const offer = (kind: SnapKind, point: Vec2): void => {
-    const distance = Math.hypot(point.x - at.x, point.y - at.y);
-    const felt = distance * PREFERENCE[kind];
-    if (distance > radius || felt >= least) return;
-    [best, least] = [{ kind, point }, felt];
-  };
-  for (const { start, end, middle } of pieces) {
-    offer('end', start);
-    offer('end', end);
-    offer('middle', middle);
+export function rankSnaps(offers: readonly SnapOffer[], same: number): Snap[] {
+  const felt = ({ kind, distance }: SnapOffer): number => distance * rules[kind].weight;
+  const order = [...offers].sort((a, b) => rules[a.kind].tier - rules[b.kind].tier || felt(a) - felt(b));
+  const kept: Snap[] = [];
+  for (const { distance: _, ...snap } of order) {
+    if (kept.some(({ point }) => isSame(point, snap.point, same))) continue;
+    kept.push(snap);
+    if (kept.length === MOST_SNAPS) break;
   }
-  for (const crossing of crossingsOf(pieces.slice(0, MOST_PIECES))) offer('crossing', crossing);
-  return best;
+  return kept;
 }
 
-function* crossingsOf(pieces: readonly SnapPiece[]): Generator<Vec2> {
-  for (let i = 0; i < pieces.length; i++) {
-    for (let k = i + 1; k < pieces.length; k++) {
-      const [a, b] = [pieces[i]!, pieces[k]!];
-      for (let p = 0; p < a.chords.length; p += 4) {
-        for (let q = 0; q < b.chords.length; q += 4) {
-          const crossing = crossingOf(a.chords, p, b.chords, q);
-          if (crossing) yield crossing;
-        }
-      }
-    }
-  }
-}
+const isSame = (a: Vec3, b: Vec3, same: number): boolean =>
+  Math.abs(a.x - b.x) <= same && Math.abs(a.y - b.y) <= same && Math.abs(a.z - b.z) <= same;
 
-/** Where two lines cross, both ends included; none if they are parallel. */
-function crossingOf(a: readonly number[], p: number, b: readonly number[], q: number): Vec2 | null {
-  const [ax, ay] = [a[p]!, a[p + 1]!];
-  const [ux, uy] = [a[p + 2]! - ax, a[p + 3]! - ay];
-  const [vx, vy] = [b[q + 2]! - b[q]!, b[q + 3]! - b[q + 1]!];
-  const cross = ux * vy - uy * vx;
-  if (Math.abs(cross) <= 1e-12 * Math.hypot(ux, uy) * Math.hypot(vx, vy)) return null;
-  const [wx, wy] = [b[q]! - ax, b[q + 1]! - ay];
-  const s = (wx * vy - wy * vx) / cross;
-  const t = (wx * uy - wy * ux) / cross;
-  return s >= 0 && s <= 1 && t >= 0 && t <= 1 ? { x: ax + s * ux, y: ay + s * uy } : null;
-}
+/** The grid's place that is nearest. @param step between its lines, drawing units */
+export const gridPoint = ({ x, y }: Vec2, step: number): Vec2 => ({
+  x: Math.round(x / step) * step,
+  y: Math.round(y / step) * step,
+});

@@ -1,9 +1,10 @@
 import type { Camera, Viewport } from '../camera/camera.ts';
 import { screenToWorld } from '../camera/camera.ts';
-import type { Vec2, Vec3 } from '../geometry/vec.ts';
+import type { Vec2 } from '../geometry/vec.ts';
 import type { Hands } from '../intent/hands.ts';
 import type { Intent } from '../intent/intents.ts';
 import type { Sample } from '../intent/samples.ts';
+import type { Placed } from '../measure/placed.ts';
 import type { Snap } from '../snap/snap.ts';
 
 /** What a tool knows of the pane that a sample comes from. */
@@ -13,6 +14,8 @@ export interface ToolView {
   /** What a point is drawn to at the cursor; null if nothing is near or the tool doesn't snap. */
   readonly snap: Snap | null;
   readonly hands: Hands;
+  /** What lies under a place where nothing is snapped to: a face, the work plane; the plane of the view if absent. */
+  readonly under?: (at: Vec2) => Placed | null;
 }
 
 export interface ToolStep<State> {
@@ -43,6 +46,8 @@ export const isClickAt = (a: Vec2 | null, b: Vec2): boolean =>
   a !== null && Math.abs(b.x - a.x) <= CLICK_PX && Math.abs(b.y - a.y) <= CLICK_PX;
 
 /** The point that a place on the screen means: what it snaps to, or what lies under it. */
-export function pointAt(at: Vec2, { camera, viewport, snap }: ToolView): Vec3 {
-  return snap ? { ...snap.point, z: camera.target.z } : screenToWorld(camera, viewport, at);
+export function pointAt(at: Vec2, { camera, viewport, snap, under }: ToolView): Placed {
+  if (!snap) return under?.(at) ?? screenToWorld(camera, viewport, at);
+  const { point, normal, round } = snap;
+  return { ...point, ...(normal ? { normal } : {}), ...(round ? { round } : {}) };
 }

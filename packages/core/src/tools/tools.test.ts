@@ -3,12 +3,14 @@ import { planCamera, screenToWorld, worldToScreen, type Camera } from '../camera
 import type { Intent } from '../intent/intents.ts';
 import type { PointerButton, Sample } from '../intent/samples.ts';
 import type { Snap } from '../snap/snap.ts';
-import { distanceTool, legBetween, lengthOf } from './distance.ts';
+import { wayLength } from '../measure/measure-kinds.ts';
+import { collectTool } from './collect.ts';
 import { frameCornersTool } from './frame-corners.ts';
 import { lensTool } from './lens.ts';
 import { levelLineTool } from './level-line.ts';
 import type { Tool, ToolView } from './tool.ts';
 
+const distanceTool = collectTool({ least: 2, most: Infinity, handsOver: false });
 const viewport = { widthPx: 800, heightPx: 600 };
 const start = planCamera({ x: 412_345_678.9, y: 7_208_234_567.8, z: 0 }, 50);
 const hands = { actOf: () => undefined, percentPerNotch: 20, isWheelReversed: false, hasTool: true };
@@ -113,27 +115,22 @@ describe('distance', () => {
   it('measures exact doubles from snap to snap, whatever the view does in between', () => {
     const hand = new InHand(distanceTool);
     const [a, b] = [
-      { x: 412_345_600.123456, y: 7_208_234_500.654321 },
-      { x: 412_345_603.123456, y: 7_208_234_504.654321 },
+      { x: 412_345_600.123456, y: 7_208_234_500.654321, z: 0 },
+      { x: 412_345_603.123456, y: 7_208_234_504.654321, z: 0 },
     ];
     hand.snap = { kind: 'end', point: a };
     hand.feed(...click(10, 10, 0));
     hand.camera = { ...start, unitsPerPx: 0.01 };
     hand.snap = { kind: 'middle', point: b };
     hand.feed(...click(500, 10, 1000));
-    expect(hand.state.points).toEqual([
-      { ...a, z: 0 },
-      { ...b, z: 0 },
-    ]);
-    const leg = legBetween(hand.state.points[0]!, hand.state.points[1]!);
-    expect(leg.length).toBeCloseTo(5, 6);
-    expect((leg.bearingRad * 180) / Math.PI).toBeCloseTo(36.87, 2);
+    expect(hand.state.points).toEqual([a, b]);
+    expect(wayLength(hand.state.points)).toBeCloseTo(5, 6);
   });
 
   it('goes on from point to point until Enter or a double click, and stays to be read', () => {
     const hand = new InHand(distanceTool);
     hand.feed(...click(0, 0, 0), ...click(30, 0, 1000), ...click(30, 40, 2000));
-    expect(lengthOf(hand.state.points)).toBeCloseTo(70 * 50, 6);
+    expect(wayLength(hand.state.points)).toBeCloseTo(70 * 50, 6);
     expect(hand.tool.isPending(hand.state)).toBe(true);
     hand.feed(...click(30, 40, 2100)); // the second of a double click
     expect(hand.state.isDone).toBe(true);
@@ -147,7 +144,7 @@ describe('distance', () => {
   it('measures by a drag, too', () => {
     const hand = new InHand(distanceTool);
     hand.feed(pointer('down', 'left', 0, 0), pointer('move', 'none', 10, 0), pointer('up', 'left', 60, 80));
-    expect(lengthOf(hand.state.points)).toBeCloseTo(5000, 6);
+    expect(wayLength(hand.state.points)).toBeCloseTo(5000, 6);
   });
 
   it('places nothing when a button comes up that went down for another tool', () => {
@@ -165,6 +162,36 @@ describe('distance', () => {
     expect(hand.kinds(step('escape'), step('escape'))).toEqual([]);
     expect(hand.state.points).toEqual([]);
     expect(hand.kinds(step('escape'))).toEqual(['leaveTool']);
+  });
+});
+
+describe('collecting', () => {
+  const collector = collectTool({ least: 2, most: 2, handsOver: true });
+
+  it('hands its points over when it has all, and begins anew', () => {
+    const hand = new InHand(collector);
+    expect(hand.kinds(...click(0, 0, 0))).toEqual([]);
+    const [collected] = hand.feed(...click(30, 0, 1000));
+    expect(collected).toMatchObject({ kind: 'collected', points: [{}, {}] });
+    expect(hand.state.points).toEqual([]);
+    expect(hand.kinds(step('escape'))).toEqual(['leaveTool']);
+  });
+
+  it('takes typed points like clicked ones, and too few back', () => {
+    const first = collector.add(collector.initial, { x: 1, y: 2, z: 3 });
+    expect(first.state.points).toEqual([{ x: 1, y: 2, z: 3 }]);
+    expect(collector.add(first.state, { x: 4, y: 5, z: 6 }).intents[0]).toMatchObject({ kind: 'collected' });
+    const hand = new InHand(collector);
+    hand.feed(...click(0, 0, 0), step('enter'));
+    expect(hand.state.points).toEqual([]);
+  });
+
+  it('remembers what a point was placed on', () => {
+    const hand = new InHand(distanceTool);
+    const round = { centre: { x: 1, y: 2, z: 0 }, radius: 5 };
+    hand.snap = { kind: 'nearest', point: { x: 6, y: 2, z: 0 }, round };
+    hand.feed(...click(10, 10));
+    expect(hand.state.points[0]).toEqual({ x: 6, y: 2, z: 0, round });
   });
 });
 

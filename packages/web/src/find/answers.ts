@@ -55,6 +55,8 @@ function commandAnswer(target: ActionTarget, query: Query): Answer | null {
     switch (query.kind) {
       case 'place':
         return `Go to E ${exactText(query.x)}, N ${exactText(query.y)}`;
+      case 'moved':
+        return `Go E ${exactText(query.x)}, N ${exactText(query.y)} from here`;
       case 'scale':
         return `Set the scale to ${formatScale(query.denominator)}`;
       case 'bearing':

@@ -77,7 +77,7 @@ export function createFindStore(
       hits: [],
       current: -1,
       type(typed) {
-        const query = parseQuery(typed);
+        const query = parseQuery(typed, drawing.getState().drawing.unit);
         set({ typed, query, texts: null });
         // what begins like a command may still stand in the drawing
         const isSought =
@@ -122,6 +122,12 @@ export function runQuery(query: Query, pane: PaneStore, mmPerPx: number): boolea
   switch (query.kind) {
     case 'place':
       own.travel((from) => ({ ...from, target: { ...from.target, x: query.x, y: query.y } }));
+      return true;
+    case 'moved':
+      own.travel((from) => {
+        const { target } = from;
+        return { ...from, target: { ...target, x: target.x + query.x, y: target.y + query.y } };
+      });
       return true;
     case 'scale':
       own.travel((from, _, limits) => ({ ...from, unitsPerPx: clampScale(query.denominator * mmPerPx, limits) }));

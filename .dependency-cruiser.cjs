@@ -40,7 +40,7 @@ const allowedInCore = {
   typed: ['drawing'],
   planar: ['geometry', 'drawing'],
   marks: ['geometry', 'drawing', 'measure', 'plane'],
-  tools: ['geometry', 'camera', 'intent', 'measure', 'snap'],
+  tools: ['geometry', 'camera', 'intent', 'measure', 'snap', 'marks'],
   pick: ['geometry', 'camera', 'drawing', 'pyramid'],
   find: ['drawing', 'typed'],
   panes: ['geometry', 'camera'],

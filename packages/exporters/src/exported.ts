@@ -1,4 +1,5 @@
 import type { FillRule, Style, TextMark } from '@gull-pane/core/drawing/model';
+import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import type { Path } from '@gull-pane/core/drawing/path';
 
 /** An object of a flat drawing on its way out, with its exact doubles. */
@@ -17,7 +18,7 @@ export interface ExportedObject {
 
 export interface ExportedDrawing {
   readonly name: string;
-  readonly unit: 'mm' | 'none';
+  readonly unit: DrawingUnit;
   readonly layers: readonly { readonly name: string; readonly colour: string }[];
   /** Of everything that goes out, drawing units. */
   readonly box: { readonly minX: number; readonly minY: number; readonly maxX: number; readonly maxY: number };

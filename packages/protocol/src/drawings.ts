@@ -15,6 +15,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { drawingUnits, lengthUnits, type DrawingUnit, type LengthUnit } from '@gull-pane/core/drawing/units';
 import { CameraDto } from './camera.ts';
 import type { ProblemDetails } from './problems.ts';
 
@@ -66,11 +67,26 @@ export type DrawingStatus = (typeof drawingStatuses)[number];
 export const drawingKinds = ['flat', 'solid'] as const;
 export type DrawingKind = (typeof drawingKinds)[number];
 
+/** How a drawing was begun here. */
+export class BegunDto {
+  /** What lies so near to each other is one, drawing units. */
+  @IsNumber() @Min(0) tolerance!: number;
+  /** Between the lines of the grid that points are drawn to, drawing units; 0 for none. */
+  @IsNumber() @Min(0) gridStep!: number;
+}
+
+/** A drawing that is to be begun. */
+export class BeginDrawingDto extends BegunDto {
+  @IsString() @Length(1, 200) @Matches(/\S/, { message: 'name must not be blank' }) name!: string;
+  @IsIn(drawingKinds) kind!: DrawingKind;
+  @IsIn(lengthUnits) unit!: LengthUnit;
+}
+
 export class DrawingDto {
   @IsUUID() id!: string;
   @IsString() name!: string;
   @IsIn(drawingKinds) kind!: DrawingKind;
-  @IsIn(['mm', 'none']) unit!: 'mm' | 'none';
+  @IsIn(drawingUnits) unit!: DrawingUnit;
   @IsIn(drawingStatuses) status!: DrawingStatus;
   @ValidateNested() @Type(() => CountsDto) counts!: CountsDto;
   /** Tight over the geometry; absent while there is none. */
@@ -81,6 +97,8 @@ export class DrawingDto {
   /** Rises with each import of content; part of the tiles' addresses. */
   @IsInt() @Min(0) revision!: number;
   @IsInt() @Min(0) sourceBytes!: number;
+  /** Absent for what was imported. */
+  @IsOptional() @ValidateNested() @Type(() => BegunDto) begun!: BegunDto | null;
   /** The view that Home goes to; absent while none has been set. */
   @IsOptional() @ValidateNested() @Type(() => CameraDto) home!: CameraDto | null;
   @IsDateString() createdAt!: string;

@@ -1,6 +1,7 @@
 import type { ArrangementHeadDto } from './arrangements.ts';
 import type { CardDto } from './cards.ts';
 import type { DrawingDto } from './drawings.ts';
+import type { MarkDto } from './marks.ts';
 import type { TourDto } from './tours.ts';
 
 /** What has changed on the server, told to every window that listens at `/api/events`. */
@@ -11,6 +12,14 @@ export type ChangeEvent =
   | { readonly kind: 'views'; readonly drawingId: string }
   | { readonly kind: 'tour'; readonly tour: TourDto }
   | { readonly kind: 'tour-gone'; readonly drawingId: string; readonly id: string }
+  /** Marks were drawn, changed or deleted. @see ChangeMarksDto */
+  | {
+      readonly kind: 'marks';
+      readonly drawingId: string;
+      readonly put: readonly MarkDto[];
+      readonly remove: readonly string[];
+      readonly by: string;
+    }
   | { readonly kind: 'arrangement'; readonly arrangement: ArrangementHeadDto }
   | { readonly kind: 'arrangement-gone'; readonly id: string }
   /** Renamed, another home, or imported anew. */

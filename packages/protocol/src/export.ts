@@ -6,6 +6,7 @@ import {
   IsInt,
   IsNumber,
   IsOptional,
+  IsString,
   Matches,
   MaxLength,
   Min,
@@ -29,6 +30,8 @@ export class ExportPartDto {
   @IsOptional() @ValidateNested() @Type(() => ExportBoxDto) box?: ExportBoxDto;
   /** Ids of layers that stay. */
   @IsOptional() @IsArray() @ArrayMaxSize(4096) @IsInt({ each: true }) @Min(0, { each: true }) hiddenLayers?: number[];
+  /** Layers of marks that stay, by name. */
+  @IsOptional() @IsArray() @ArrayMaxSize(2000) @IsString({ each: true }) hiddenMarkLayers?: string[];
   /** Objects that stay, as ranges: `3-17,20`. */
   @IsOptional() @MaxLength(400_000) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) hiddenObjects?: string;
 }

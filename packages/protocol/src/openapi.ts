@@ -6,12 +6,13 @@ import { ArrangementDto, ArrangementHeadDto, ChangeArrangementDto, KeepArrangeme
 import { RestoringDto } from './backups.ts';
 import { CameraDto } from './camera.ts';
 import { CardDto, ChangeCardDto, KeepCardDto } from './cards.ts';
-import { DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './drawings.ts';
+import { BeginDrawingDto, DrawingDto, ImportAcceptedDto, LayerDto, RenameDrawingDto } from './drawings.ts';
 import { ExportPartDto } from './export.ts';
 import { JobDto } from './jobs.ts';
 import { problemCatalogue, type ProblemCode } from './problems.ts';
 import { LinkIdDto, LinkedDto } from './links.ts';
 import { PackageTakenDto, ReceivedPackageDto, TakePackageDto, WritePackageDto } from './packages.ts';
+import { ChangeMarksDto, MarkDto } from './marks.ts';
 import { OpenSessionDto } from './session.ts';
 import { ChangeTourDto, KeepTourDto, TourDto } from './tours.ts';
 import { TrailDto } from './trail.ts';
@@ -208,6 +209,18 @@ export const operations: readonly Operation[] = [
   {
     ...{ method: 'delete', path: '/api/tours/{id}', summary: 'Deletes a tour', status: 204 },
     problems: ['tour-not-found'],
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/marks', summary: 'Marks on top of it, as they were drawn' },
+    ...{ answer: listOf(MarkDto), problems: ['drawing-not-found'] },
+  },
+  {
+    ...{ method: 'patch', path: '/api/drawings/{id}/marks', summary: 'Draws, changes, deletes marks', status: 204 },
+    ...{ body: json(ref(ChangeMarksDto)), problems: ['drawing-not-found', 'bad-request'] },
+  },
+  {
+    ...{ method: 'post', path: '/api/drawings/begin', summary: 'Begins an empty drawing', status: 202 },
+    ...{ body: json(ref(BeginDrawingDto)), answer: json(ref(ImportAcceptedDto)), problems: ['bad-request'] },
   },
   {
     ...{ method: 'get', path: '/api/arrangements', summary: 'Arrangements of panes that are kept, in their order' },

@@ -15,11 +15,12 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { drawingUnits, type DrawingUnit } from '@gull-pane/core/drawing/units';
 import { CameraDto } from './camera.ts';
 import { MOST_NAME } from './cards.ts';
 
 export const PACKAGE_FORMAT = 'gull-pane-package';
-export const PACKAGE_VERSION = 1;
+export const PACKAGE_VERSION = 2;
 
 /** Picked objects under a name. */
 export class PickSetDto {
@@ -34,7 +35,7 @@ export class WritePackageDto {
 }
 
 export class PackedFileDto {
-  @IsIn(['source', 'cards.json', 'tours.json', 'arrangements.json', 'picked-sets.json']) path!: string;
+  @IsIn(['source', 'cards.json', 'tours.json', 'arrangements.json', 'picked-sets.json', 'marks.json']) path!: string;
   @IsInt() @Min(0) bytes!: number;
   @Matches(/^[0-9a-f]{64}$/) sha256!: string;
 }
@@ -43,7 +44,7 @@ export class PackedDrawingDto {
   @IsUUID() id!: string;
   @IsString() @Length(1, 200) name!: string;
   @IsIn(['flat', 'solid']) kind!: 'flat' | 'solid';
-  @IsIn(['mm', 'none']) unit!: 'mm' | 'none';
+  @IsIn(drawingUnits) unit!: DrawingUnit;
   @IsOptional() @ValidateNested() @Type(() => CameraDto) home?: CameraDto;
 }
 
@@ -53,7 +54,7 @@ export class PackageManifestDto {
   @IsInt() @Min(1) version!: number;
   @IsDateString() writtenAt!: string;
   @ValidateNested() @Type(() => PackedDrawingDto) drawing!: PackedDrawingDto;
-  @IsArray() @ArrayMaxSize(5) @ValidateNested({ each: true }) @Type(() => PackedFileDto) files!: PackedFileDto[];
+  @IsArray() @ArrayMaxSize(6) @ValidateNested({ each: true }) @Type(() => PackedFileDto) files!: PackedFileDto[];
 }
 
 /** How much of each there is. */

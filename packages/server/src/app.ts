@@ -12,6 +12,7 @@ import { exportRoutes } from './plugins/exports.ts';
 import { healthRoutes } from './plugins/health.ts';
 import { jobRoutes } from './plugins/jobs.ts';
 import { linkRoutes } from './plugins/links.ts';
+import { markRoutes } from './plugins/marks.ts';
 import { loopbackGuard } from './plugins/loopback-guard.ts';
 import { openApiRoutes } from './plugins/openapi.ts';
 import { packageRoutes } from './plugins/packages.ts';
@@ -34,6 +35,7 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   cardRoutes,
   arrangementRoutes,
   tourRoutes,
+  markRoutes,
   exportRoutes,
   packageRoutes,
   backupRoutes,

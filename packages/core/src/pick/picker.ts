@@ -2,9 +2,11 @@ import type { Vec2 } from '../geometry/vec.ts';
 import { convexHull } from '../geometry/hull.ts';
 import { flattenPath } from '../drawing/flatten.ts';
 import { visitExtremes } from '../drawing/extents.ts';
+import type { Path } from '../drawing/path.ts';
+import type { Box2 } from '../geometry/clip.ts';
 import { shifted } from '../pyramid/detail.ts';
 import type { ObjectShape } from './object-chunk.ts';
-import { OBJECTS_PER_CHUNK, Painted, type ObjectIndex } from './object-index.ts';
+import { OBJECTS_PER_CHUNK, Painted, objectKinds, type ObjectIndex } from './object-index.ts';
 import { boxAround, ownBox, sideOf, toOwnAxes, type Region } from './region.ts';
 import { contains, distanceFrom, liesInside, nearestPoint, touches } from './shape-tests.ts';
 
@@ -105,6 +107,36 @@ export class Picker {
       best = { point: { x: place.x + found.x, y: place.y + found.y }, distance: found.distance };
     }
     return best;
+  }
+
+  /** The lines of what lies nearest to a place, the outlines of areas among them; texts aren't. */
+  async pathsNear(at: Vec2, radius: number, isShown: IsShown, most: number): Promise<Path[]> {
+    const near: number[] = [];
+    for (const { entry, distance } of this.index.outwardsFrom(at)) {
+      if (distance > radius || near.length === most) break;
+      if (isShown(entry) && !this.#isText(entry)) near.push(entry);
+    }
+    return this.#pathsOf(near);
+  }
+
+  /** The lines of all that comes into a box. @returns null if that is more than so many objects */
+  async pathsIn(box: Box2, isShown: IsShown, most: number): Promise<Path[] | null> {
+    const found: number[] = [];
+    this.index.search(box, (entry) => {
+      if (isShown(entry) && !this.#isText(entry)) found.push(entry);
+      return found.length > most;
+    });
+    return found.length > most ? null : this.#pathsOf(found);
+  }
+
+  #isText(entry: number): boolean {
+    return objectKinds[this.index.columns.kinds[entry]!] === 'text';
+  }
+
+  async #pathsOf(entries: readonly number[]): Promise<Path[]> {
+    const paths: Path[] = [];
+    await this.#each(entries, (_entry, { path }) => void paths.push(path));
+    return paths;
   }
 
   /**

@@ -1,12 +1,12 @@
 import { colourToHex } from '@gull-pane/core/drawing/colour';
 import { flattenPath, within } from '@gull-pane/core/drawing/flatten';
+import { inUnit } from '@gull-pane/core/drawing/units';
 import type { Path } from '@gull-pane/core/drawing/path';
 import type { ExportedDrawing, ExportedObject } from '../exported.ts';
 import { nestRings } from './nest-rings.ts';
 
 /** Curves become chords that are so near to them, as a share of the drawing's longer side. */
 const NEARNESS = 4e-7;
-const MM_PER_M = 1000;
 
 /**
  * A flat drawing as GeoJSON (RFC 7946), a feature an object, piece by piece. A drawing lies on a plane and not on the
@@ -15,8 +15,8 @@ const MM_PER_M = 1000;
 export function* writeGeoJson(drawing: ExportedDrawing): Generator<string> {
   const { box, unit } = drawing;
   const size = Math.max(box.maxX - box.minX, box.maxY - box.minY, 1e-9);
-  const perUnit = unit === 'mm' ? 1 / MM_PER_M : 1;
-  yield `{"type":"FeatureCollection","plane":"${unit === 'mm' ? 'metres' : 'units'}","name":${JSON.stringify(drawing.name)},"features":[\n`;
+  const perUnit = unit === 'none' ? 1 : inUnit(1, unit, 'm');
+  yield `{"type":"FeatureCollection","plane":"${unit === 'none' ? 'units' : 'metres'}","name":${JSON.stringify(drawing.name)},"features":[\n`;
   let isFirst = true;
   for (const object of drawing.objects()) {
     const geometry = object.text

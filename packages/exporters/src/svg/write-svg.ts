@@ -1,5 +1,6 @@
 import { colourToHex } from '@gull-pane/core/drawing/colour';
 import type { Colour } from '@gull-pane/core/drawing/model';
+import { inUnit } from '@gull-pane/core/drawing/units';
 import type { ExportedDrawing, ExportedObject } from '../exported.ts';
 import { pathData } from './path-data.ts';
 
@@ -19,7 +20,8 @@ const escaped = (text: string): string =>
 export function* writeSvg(drawing: ExportedDrawing): Generator<string> {
   const { name, unit, layers, box } = drawing;
   const [width, height] = [Math.max(box.maxX - box.minX, 1e-9), Math.max(box.maxY - box.minY, 1e-9)];
-  const size = unit === 'mm' ? ` width="${width}mm" height="${height}mm"` : '';
+  const [widthMm, heightMm] = [inUnit(width, unit, 'mm'), inUnit(height, unit, 'mm')];
+  const size = unit === 'none' ? '' : ` width="${widthMm}mm" height="${heightMm}mm"`;
   yield (
     `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" version="1.1"${size} ` +
     `viewBox="${box.minX} ${-box.maxY} ${width} ${height}">\n<title>${escaped(name)}</title>\n`

@@ -1,8 +1,10 @@
+import { drawingUnits } from '@gull-pane/core/drawing/units';
 import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
 import type { KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
-import type { CountsDto, ExtentsDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { BegunDto, CountsDto, ExtentsDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { LinkedDto } from '@gull-pane/protocol/links';
+import type { MarkDto } from '@gull-pane/protocol/marks';
 import type { StopDto } from '@gull-pane/protocol/tours';
 import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
@@ -15,6 +17,7 @@ import {
   jsonb,
   pgTable,
   primaryKey,
+  serial,
   text,
   timestamp,
   uuid,
@@ -26,9 +29,7 @@ export const drawings = pgTable('drawing', {
   kind: text({ enum: ['flat', 'solid'] })
     .notNull()
     .default('flat'),
-  unit: text({ enum: ['mm', 'none'] })
-    .notNull()
-    .default('none'),
+  unit: text({ enum: drawingUnits }).notNull().default('none'),
   status: text({ enum: ['importing', 'ready', 'failed'] }).notNull(),
   /** Content that is served; 0 while there is none. */
   revision: integer().notNull().default(0),
@@ -37,6 +38,8 @@ export const drawings = pgTable('drawing', {
   /** What the reader could not take over. */
   report: jsonb().$type<WarningDto[]>().notNull(),
   sheets: jsonb().$type<SheetDto[]>().notNull().default([]),
+  /** Of a drawing that was begun here. */
+  begun: jsonb().$type<BegunDto>(),
   /** The view that Home goes to. */
   home: jsonb().$type<CameraDto>(),
   sourceBytes: bigint({ mode: 'number' }).notNull().default(0),
@@ -142,6 +145,20 @@ export const tours = pgTable(
     updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
   (table) => [index('tour_drawing').on(table.drawingId)],
+);
+
+export const marks = pgTable(
+  'mark',
+  {
+    id: uuid().primaryKey(),
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
+    /** Marks are drawn in the order of these numbers. */
+    serial: serial().notNull(),
+    content: jsonb().$type<Omit<MarkDto, 'id'>>().notNull(),
+  },
+  (table) => [index('mark_drawing').on(table.drawingId)],
 );
 
 export const arrangements = pgTable('arrangement', {

@@ -1,4 +1,5 @@
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { MarkDto } from '@gull-pane/protocol/marks';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
 
 /** What a thread is to write. */
@@ -9,6 +10,8 @@ export interface ExportOrder {
   readonly drawing: DrawingDto;
   readonly layers: readonly LayerDto[];
   readonly part: ExportPartDto;
+  /** On top of a flat drawing. */
+  readonly marks: readonly MarkDto[];
 }
 
 /** The next piece is asked for one by one. */

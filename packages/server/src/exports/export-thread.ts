@@ -9,6 +9,7 @@ import { writeSvg } from '@gull-pane/exporters/svg/write-svg';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { ExportOrder, FromExport } from './export-messages.ts';
 import { chosenPart, exportedFlat, exportedSolids } from './exported-part.ts';
+import { markOf } from '@gull-pane/protocol/marks';
 import { tilesZip } from './tiles-zip.ts';
 
 const PIECE_LETTERS = 1 << 16;
@@ -23,6 +24,7 @@ async function piecesOf({
   drawing,
   layers,
   part,
+  marks,
 }: ExportOrder): Promise<AsyncIterable<Uint8Array> | Iterable<Uint8Array> | null> {
   if (format === '3d-tiles') return tilesZip(join(folder, 'tiles'), drawing.revision);
   const chosen = chosenPart(part, drawing.counts.objects);
@@ -32,7 +34,7 @@ async function piecesOf({
     if (solids()[Symbol.iterator]().next().done) return null;
     return [await writeGlb({ name: drawing.name, layers, materials: table.materials, solids })];
   }
-  const exported = exportedFlat(folder, drawing, layers, chosen);
+  const exported = exportedFlat(folder, drawing, layers, chosen, marks.map(markOf));
   return exported && inPieces(format === 'svg' ? writeSvg(exported) : writeGeoJson(exported));
 }
 

@@ -6,8 +6,10 @@ import { textFrame } from '@gull-pane/core/drawing/letter-advance';
 import { numbersOfRanges } from '@gull-pane/core/drawing/ranges';
 import type { ExportedDrawing, ExportedObject } from '@gull-pane/exporters/exported';
 import type { ExportedSolid } from '@gull-pane/exporters/glb/write-glb';
+import type { Mark } from '@gull-pane/core/marks/mark';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { ExportPartDto } from '@gull-pane/protocol/export';
+import { exportedMarks } from './exported-marks.ts';
 import { readStore, type StoredObject } from '../pyramid/object-store.ts';
 
 type Box = ExportedDrawing['box'];
@@ -41,15 +43,30 @@ function boxOf({ path, text }: Pick<StoredObject, 'path' | 'text'>): Box {
   return { minX, minY, maxX, maxY };
 }
 
+const joined = (a: Box, b: Box): Box => ({
+  ...{ minX: Math.min(a.minX, b.minX), minY: Math.min(a.minY, b.minY) },
+  ...{ maxX: Math.max(a.maxX, b.maxX), maxY: Math.max(a.maxY, b.maxY) },
+});
+
+/** The longer side of all places of marks. */
+function sizeOf(marks: readonly Mark[]): number {
+  const sides = (['x', 'y'] as const).map((axis) => {
+    const all = marks.flatMap(({ points }) => points.map((point) => point[axis]));
+    return all.reduce((a, b) => Math.max(a, b), -Infinity) - all.reduce((a, b) => Math.min(a, b), Infinity);
+  });
+  return Math.max(...sides, 1);
+}
+
 const overlap = (a: Box, b: Box): boolean =>
   a.minX <= b.maxX && a.maxX >= b.minX && a.minY <= b.maxY && a.maxY >= b.minY;
 
 /** @returns null if no object is chosen */
 export function exportedFlat(
   folder: string,
-  { name, unit }: DrawingDto,
+  { name, unit, counts }: DrawingDto,
   layers: readonly LayerDto[],
   { isChosen, box: wanted }: ChosenPart,
+  marks: readonly Mark[],
 ): ExportedDrawing | null {
   // drawings that came in before styles were kept have none
   const file = join(folder, 'styles.json');
@@ -63,13 +80,22 @@ export function exportedFlat(
   };
   let box: Box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   for (const object of objects()) {
-    const own = boxOf(object);
-    box = {
-      ...{ minX: Math.min(box.minX, own.minX), minY: Math.min(box.minY, own.minY) },
-      ...{ maxX: Math.max(box.maxX, own.maxX), maxY: Math.max(box.maxY, own.maxY) },
-    };
+    box = joined(box, boxOf(object));
   }
-  return box.minX > box.maxX ? null : { name, unit, layers, box, objects };
+  const isEmpty = box.minX > box.maxX;
+  const longerSide = isEmpty ? sizeOf(marks) : Math.max(box.maxX - box.minX, box.maxY - box.minY);
+  const place = { unit, longerSide, firstLayer: layers.length, firstId: counts.objects };
+  const marked = exportedMarks(marks, place);
+  const onTop = marked.objects.filter((object) => !wanted || overlap(boxOf(object), wanted));
+  for (const object of onTop) box = joined(box, boxOf(object));
+  if (box.minX > box.maxX) return null;
+  return {
+    ...{ name, unit, layers: [...layers, ...marked.layers], box },
+    *objects() {
+      yield* objects();
+      yield* onTop;
+    },
+  };
 }
 
 export function exportedSolids(folder: string, { isChosen }: ChosenPart): () => Iterable<ExportedSolid> {

@@ -246,6 +246,7 @@ export class ImportJobs {
           ...{
             kind: result.kind,
             unit: result.unit,
+            begun: result.begun ?? null,
             status: 'ready',
             revision,
             counts: result.counts,

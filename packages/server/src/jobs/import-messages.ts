@@ -1,4 +1,13 @@
-import type { CountsDto, DrawingKind, ExtentsDto, LayerDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { DrawingUnit } from '@gull-pane/core/drawing/units';
+import type {
+  BegunDto,
+  CountsDto,
+  DrawingKind,
+  ExtentsDto,
+  LayerDto,
+  SheetDto,
+  WarningDto,
+} from '@gull-pane/protocol/drawings';
 import type { FileTextLimits } from './file-text.ts';
 import type { ProblemCode } from '@gull-pane/protocol/problems';
 
@@ -30,7 +39,9 @@ export interface ImportedText {
 
 export interface ImportResult {
   readonly kind: DrawingKind;
-  readonly unit: 'mm' | 'none';
+  readonly unit: DrawingUnit;
+  /** Of a drawing that was begun here. */
+  readonly begun?: BegunDto;
   readonly counts: CountsDto;
   readonly extents: ExtentsDto | null;
   readonly layers: readonly LayerDto[];

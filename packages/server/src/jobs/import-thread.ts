@@ -3,6 +3,7 @@ import { mkdirSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import { parentPort, workerData } from 'node:worker_threads';
 import { ReadError } from '@gull-pane/importers/read-error';
+import { begunInFile, importBegun } from './import-begun.ts';
 import { importFlat } from './import-flat.ts';
 import { importSolid } from './import-solid.ts';
 import type { FromImport, ImportOrder, ImportResult } from './import-messages.ts';
@@ -21,6 +22,8 @@ async function run(): Promise<ImportResult> {
     told = bytesRead;
     say({ kind: 'progress', bytesRead, objects });
   };
+  const begun = await begunInFile(order.sourcePath);
+  if (begun) return importBegun(order, begun);
   const format = await modelFormatOfFile(order.sourcePath);
   return format ? importSolid(order, format, onProgress) : importFlat(order, onProgress);
 }

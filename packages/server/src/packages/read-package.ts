@@ -6,13 +6,22 @@ import { join } from 'node:path';
 import { Unzip, UnzipInflate, UnzipPassThrough } from 'fflate';
 import { KeepArrangementDto } from '@gull-pane/protocol/arrangements';
 import { KeepCardDto } from '@gull-pane/protocol/cards';
+import { MarkDto } from '@gull-pane/protocol/marks';
 import { DtoError, readDto, readDtoList } from '@gull-pane/protocol/dto';
 import { PACKAGE_FORMAT, PACKAGE_VERSION, PackageManifestDto, PickSetDto } from '@gull-pane/protocol/packages';
 import { KeepTourDto } from '@gull-pane/protocol/tours';
 import { Problem } from '../problem.ts';
 
 /** All that may stand in a package. */
-const PATHS = ['manifest.json', 'source', 'cards.json', 'tours.json', 'arrangements.json', 'picked-sets.json'] as const;
+const PATHS = [
+  'manifest.json',
+  'source',
+  'cards.json',
+  'tours.json',
+  'arrangements.json',
+  'picked-sets.json',
+  'marks.json',
+] as const;
 type Path = (typeof PATHS)[number];
 
 export interface PackageContent {
@@ -21,6 +30,7 @@ export interface PackageContent {
   readonly tours: readonly KeepTourDto[];
   readonly arrangements: readonly KeepArrangementDto[];
   readonly pickSets: readonly PickSetDto[];
+  readonly marks: readonly MarkDto[];
   /** Where its source file was unpacked. */
   readonly source: string;
 }
@@ -47,6 +57,8 @@ export async function readPackage(file: string, folder: string, mostBytes: numbe
     if (path === 'manifest.json') continue;
     const told = manifest.files.find((one) => one.path === path);
     const found = entries.get(path);
+    // the first version had no marks
+    if (path === 'marks.json' && !told && !found && manifest.version < 2) continue;
     if (!told) throw damaged(`The manifest doesn’t name ${path}.`);
     if (!found) throw damaged(`${path} is missing.`);
     if (found.bytes !== told.bytes || found.sha256 !== told.sha256)
@@ -66,6 +78,7 @@ export async function readPackage(file: string, folder: string, mostBytes: numbe
     tours: await list('tours.json', KeepTourDto),
     arrangements: await list('arrangements.json', KeepArrangementDto),
     pickSets: await list('picked-sets.json', PickSetDto),
+    marks: entries.has('marks.json') ? await list('marks.json', MarkDto) : [],
     source: join(folder, 'source'),
   };
 }

@@ -6,7 +6,7 @@ import type { CardShowsDto } from '@gull-pane/protocol/cards';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { PackageCountsDto, PackageTakenDto, Taking } from '@gull-pane/protocol/packages';
 import type { Database } from '../db/database.ts';
-import { arrangements, cards, tours } from '../db/schema.ts';
+import { arrangements, cards, marks, tours } from '../db/schema.ts';
 import { DrawingsRepository } from '../plugins/drawings-repository.ts';
 import type { Services } from '../plugins/services.ts';
 import { Problem } from '../problem.ts';
@@ -58,6 +58,7 @@ export async function takePackage(services: Services, content: PackageContent, h
     .transaction(async (tx) => {
       if (how === 'replace') {
         await tx.delete(cards).where(eq(cards.drawingId, drawingId));
+        await tx.delete(marks).where(eq(marks.drawingId, drawingId));
         await tx.delete(tours).where(eq(tours.drawingId, drawingId));
       }
       return addAll(tx, content, { drawingId, revision, isCopy });
@@ -146,5 +147,10 @@ async function addAll(
       .returning({ id: arrangements.id });
     count.arrangements += kept.length;
   }
+  for (const { id, ...mark } of content.marks)
+    await db
+      .insert(marks)
+      .values({ id: isCopy ? randomUUID() : id, drawingId, content: mark })
+      .onConflictDoNothing({ target: marks.id });
   return count;
 }

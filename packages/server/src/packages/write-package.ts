@@ -14,6 +14,7 @@ import {
 import type { KeepTourDto } from '@gull-pane/protocol/tours';
 import type { Database } from '../db/database.ts';
 import { arrangements, cards, tours } from '../db/schema.ts';
+import { marksOf } from '../plugins/marks.ts';
 
 /**
  * A drawing with all that belongs to it as a .zip, piece by piece: its source file, views, tours, arrangements of its panes
@@ -57,6 +58,7 @@ export async function* writePackage(
     ['tours.json', await toursOf(db, id)],
     ['arrangements.json', await arrangementsOf(db, id)],
     ['picked-sets.json', pickSets],
+    ['marks.json', await marksOf(db, id)],
   ];
   for (const [path, list] of lists) yield* add(path, [strToU8(JSON.stringify(list, null, 1))], false);
   const manifest: PackageManifestDto = {

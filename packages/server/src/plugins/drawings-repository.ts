@@ -70,11 +70,25 @@ export class DrawingsRepository {
       .where(where)
       .orderBy(desc(drawings.createdAt));
     return rows.map(({ drawing, jobId, jobState, jobError }): DrawingDto => {
-      const { id, name, kind, unit, status, counts, extents, report, sheets, revision } = drawing;
+      const { id, name, kind, unit, status, counts, extents, report, sheets, revision, begun } = drawing;
       const { sourceBytes, home, createdAt, updatedAt } = drawing;
       const isOpen = jobState === 'queued' || jobState === 'running';
       return {
-        ...{ id, name, kind, unit, status, counts, extents, warnings: report, sheets, revision, sourceBytes, home },
+        ...{
+          id,
+          name,
+          kind,
+          unit,
+          status,
+          counts,
+          extents,
+          warnings: report,
+          sheets,
+          revision,
+          sourceBytes,
+          home,
+          begun,
+        },
         ...{ createdAt: createdAt.toISOString(), updatedAt: updatedAt.toISOString() },
         ...{ jobId: isOpen ? jobId : null, error: jobError ?? null },
       };

@@ -1,9 +1,16 @@
-import { rm } from 'node:fs/promises';
+import { rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { createReadStream } from 'node:fs';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { writeBegun } from '@gull-pane/importers/begun/read-begun';
 import { CameraDto } from '@gull-pane/protocol/camera';
-import { RenameDrawingDto, type DrawingDto, type ImportAcceptedDto, type LayerDto } from '@gull-pane/protocol/drawings';
+import {
+  BeginDrawingDto,
+  RenameDrawingDto,
+  type DrawingDto,
+  type ImportAcceptedDto,
+  type LayerDto,
+} from '@gull-pane/protocol/drawings';
 import { readDto } from '@gull-pane/protocol/dto';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import { Problem } from '../problem.ts';
@@ -33,6 +40,17 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
     const file = await receiveFile(request, folder.source(jobId));
     await repository.add(drawingId, file.name, file.bytes);
     await imports.queue(drawingId, jobId, file.bytes);
+    void reply.status(202).header('location', `/api/jobs/${jobId}`);
+    return { drawingId, jobId };
+  });
+
+  app.post('/api/drawings/begin', async (request, reply): Promise<ImportAcceptedDto> => {
+    const { name, ...begun } = checked(() => readDto(BeginDrawingDto, request.body));
+    const [drawingId, jobId] = [imports.newId(), imports.newId()];
+    const text = writeBegun(begun);
+    await writeFile(folder.source(jobId), text);
+    await repository.add(drawingId, name.trim(), text.length);
+    await imports.queue(drawingId, jobId, text.length);
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
     return { drawingId, jobId };
   });

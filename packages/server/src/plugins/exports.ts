@@ -7,6 +7,7 @@ import { Problem } from '../problem.ts';
 import { checked } from './checked.ts';
 import { contentOf, idOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
+import { marksOf } from './marks.ts';
 import type { Services } from './services.ts';
 
 type OneExport = FastifyRequest<{ Params: { id: string; format: string } }>;
@@ -39,7 +40,9 @@ export function exportRoutes(app: FastifyInstance, { db, folder }: Services): vo
     const part = checked(() => readDto(ExportPartDto, request.body ?? {}));
     const own = folder.revision(drawing.id, drawing.revision);
     const layers = await repository.layersOf(drawing.id);
-    const pieces = await runExport({ format, folder: own, drawing, layers, part });
+    const hidden = new Set(part.hiddenMarkLayers);
+    const marks = (await marksOf(db, drawing.id)).filter(({ layer }) => !hidden.has(layer));
+    const pieces = await runExport({ format, folder: own, drawing, layers, part, marks });
     const name = encodeURIComponent(`${drawing.name}.${extension}`);
     void reply.type(type).header('content-disposition', `attachment; filename*=UTF-8''${name}`);
     return reply.send(Readable.from(pieces));

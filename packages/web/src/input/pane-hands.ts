@@ -4,18 +4,18 @@ import type { Hands } from '@gull-pane/core/intent/hands';
 import type { Intent } from '@gull-pane/core/intent/intents';
 import { createNavigation } from '@gull-pane/core/intent/navigation';
 import type { PointerSample, Sample } from '@gull-pane/core/intent/samples';
+import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { Snap } from '@gull-pane/core/snap/snap';
 import type { ToolView } from '@gull-pane/core/tools/tool';
 import { actionById } from '../actions/all-actions';
 import { bindingsInUse } from '../actions/bindings';
 import { canRun, type ActionTarget } from '../actions/action';
+import { collected } from '../marks/collected';
 import type { PickingIntent } from '../store/pick-store';
 import type { StandingIntent } from '../store/stance-store';
+import { placeUnder } from '../snapping/find-snaps';
 import { usePreferences } from '../store/preferences-store';
-import { isPending, leftButtonFor, machines, toolInHand } from '../store/tool-store';
-
-/** Finds what the cursor is drawn to. @param at CSS px in the pane */
-export type SnapFinder = (at: { readonly x: number; readonly y: number }) => Promise<Snap | null>;
+import { isPending, leftButtonFor, machineOf, toolInHand } from '../store/tool-store';
 
 /** The cursor must have been at the edge so long before the pane moves on, ms. */
 const EDGE_DELAY_MS = 150;
@@ -25,7 +25,6 @@ const EDGE_DELAY_MS = 150;
  * in hand. A tool that snaps sees a press only once its snap has been looked for, and all samples in their order.
  */
 export class PaneHands {
-  #findSnap: SnapFinder | null = null;
   readonly #navigate: ReturnType<typeof createNavigation>;
   readonly #finger = createFingerPointer();
   #timer: number | undefined;
@@ -34,7 +33,11 @@ export class PaneHands {
   #waiting = 0;
   #isHoldUsed = false;
 
-  constructor(private readonly target: ActionTarget) {
+  /** @param findSnaps all that the cursor may be drawn to at a place of the pane, CSS px, the likeliest first */
+  constructor(
+    private readonly target: ActionTarget,
+    private readonly findSnaps: (at: Vec2) => Promise<readonly Snap[]>,
+  ) {
     this.#navigate = createNavigation(() => this.#hands());
   }
 
@@ -45,7 +48,7 @@ export class PaneHands {
     if (sample.type === 'down' || sample.type === 'wheel' || sample.type === 'touch' || sample.type === 'escape')
       this.target.pane.getState().endDrift();
     const tool = toolInHand(this.target.tools.getState());
-    const isForTool = sample.type === 'wheel' && tool !== null && machines[tool].takesWheel === true;
+    const isForTool = sample.type === 'wheel' && tool !== null && machineOf(tool, this.target.tools.getState()).takesWheel === true;
     let isTaken = false;
     if (!isForTool) {
       const understood = this.#navigate(sample);
@@ -66,11 +69,6 @@ export class PaneHands {
     this.#isHoldUsed = false;
     this.feed({ type: 'hold', key, timeMs });
     return wasUsed;
-  }
-
-  /** While a pane shows a drawing, points are drawn to its lines. */
-  snapBy(findSnap: SnapFinder | null): void {
-    this.#findSnap = findSnap;
   }
 
   readonly stop = (): void => {
@@ -95,6 +93,7 @@ export class PaneHands {
       } else if (intent.kind === 'borrow') tools.getState().borrow(intent.act);
       else if (isPicking(intent)) this.target.picks.getState().apply(intent);
       else if (intent.kind === 'cutBy') this.target.clips.getState().cutBy(intent.use, intent.at);
+      else if (intent.kind === 'collected') collected(this.target, intent.points);
       else if (isStanding(intent)) this.target.stance.getState().apply(intent);
       else pane.getState().apply(intent, timeMs);
     }
@@ -103,7 +102,7 @@ export class PaneHands {
   #feedTool(sample: Sample): void {
     const { tools } = this.target;
     const tool = leftButtonFor(tools.getState());
-    const snaps = machines[tool].snaps === true;
+    const snaps = machineOf(tool, tools.getState()).snaps === true;
     if (!snaps && this.#waiting === 0) {
       this.#step(sample, null);
       return;
@@ -126,18 +125,24 @@ export class PaneHands {
   #step(sample: Sample, snap: Snap | null): void {
     const { pane, tools } = this.target;
     const { camera, viewport } = pane.getState();
-    const view: ToolView = { camera, viewport, snap, hands: this.#hands() };
+    const under = (at: Vec2) => placeUnder(this.target, at);
+    const view: ToolView = { camera, viewport, snap, under, hands: this.#hands() };
     this.#apply(tools.getState().feed(sample, view), sample.timeMs);
   }
 
-  #snapAt(at: { x: number; y: number }): Promise<Snap | null> {
-    return this.#findSnap?.({ x: at.x, y: at.y }) ?? Promise.resolve(null);
+  /** What was chosen of several holds while the cursor stays. */
+  async #snapAt({ x, y }: Vec2): Promise<Snap | null> {
+    const { near, snap } = this.target.tools.getState();
+    if (near?.at.x === x && near.at.y === y) return snap;
+    const [first] = await this.findSnaps({ x, y });
+    return first ?? null;
   }
 
   #lookForSnap(sample: PointerSample): void {
-    void this.#snapAt(sample).then((snap) => {
+    const at = { x: sample.x, y: sample.y };
+    void this.findSnaps(at).then((snaps) => {
       const { cursor } = this.target.pane.getState();
-      if (cursor?.x === sample.x && cursor.y === sample.y) this.target.tools.getState().setSnap(snap);
+      if (cursor?.x === at.x && cursor.y === at.y) this.target.tools.getState().setNear(snaps, at);
     });
   }
 

@@ -55,13 +55,11 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
     if (!canDraw) return undefined;
     const own = showDrawing(surface.current!, lines.current!, letters.current!, target, open);
     setShown(own);
-    hands.snapBy(own.findSnap);
     return () => {
-      hands.snapBy(null);
       setShown(null);
       own.stop();
     };
-  }, [target, hands, open, canDraw]);
+  }, [target, open, canDraw]);
   useEffect(() => {
     if (!shown || !isActive) return undefined;
     const maker = shown.startMaker();

@@ -1,8 +1,7 @@
-import { USUAL_FOV_RAD, cameraAxes, eyeOf, screenToWorld, widthWorld } from '@gull-pane/core/camera/camera';
+import { USUAL_FOV_RAD, cameraAxes, eyeOf, widthWorld } from '@gull-pane/core/camera/camera';
 import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchPosition } from '@gull-pane/core/trail/trail';
 import type { ActionTarget } from '../actions/action';
-import type { SnapFinder } from '../input/pane-hands';
 import { reportPane } from '../inspect/inspection';
 import { DrawingScene } from '../render/drawing-scene';
 import { FrameMaker } from '../render/frame-maker';
@@ -22,12 +21,9 @@ import { ThumbnailMaker } from '../trail/thumbnail-maker';
 
 /** The picture of a view card, px. */
 const CARD_PX = { width: 320, height: 200 } as const;
-/** So near a point is drawn, CSS px. */
-const SNAP_PX = 12;
 
 export interface ShownDrawing {
   readonly scene: Scene;
-  readonly findSnap: SnapFinder;
   /** Something that makes thumbnails of this pane's views; whoever asks disposes of it. */
   readonly startMaker: () => ThumbnailMaker;
   readonly stop: () => void;
@@ -135,11 +131,6 @@ export function showDrawing(
   return {
     scene,
     startMaker: () => (maker = new ThumbnailMaker(scene, id, isCalm, () => shownBy(target))),
-    findSnap: (at) => {
-      const { camera, viewport } = pane.getState();
-      const { hidden } = drawing.getState();
-      return scene.findSnap(id, screenToWorld(camera, viewport, at), SNAP_PX * camera.unitsPerPx, hidden);
-    },
     stop: () => {
       for (const stop of stops) stop();
       observer.disconnect();

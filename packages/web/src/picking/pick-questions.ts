@@ -3,6 +3,9 @@ import type { ObjectKind } from '@gull-pane/core/pick/object-index';
 import type { Region } from '@gull-pane/core/pick/region';
 import type { StrayReport } from '@gull-pane/core/spatial/strays';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
+import type { Path } from '@gull-pane/core/drawing/path';
+import type { Flooded } from '@gull-pane/core/planar/flood';
+import type { SnapKind, SnapOffer } from '@gull-pane/core/snap/snap';
 
 /** What can be asked of the picking worker, with its answer. Objects are named by their place in the index. */
 export interface PickQuestions {
@@ -35,6 +38,29 @@ export interface PickQuestions {
   entriesOf: { ask: { readonly objects: readonly number[] }; answer: Uint32Array };
   /** What lies in a region, as one number; all of it, whether it is shown or not. */
   print: { ask: { readonly region: Region; readonly layers: readonly string[] }; answer: string };
+  /** What a point near a place may be drawn to. Of flat drawings. */
+  snap: {
+    ask: {
+      readonly at: Vec2;
+      readonly radius: number;
+      readonly from: Vec2 | null;
+      readonly kinds: readonly SnapKind[];
+    };
+    answer: readonly SnapOffer[];
+  };
+  /** The closed area around a place, of the lines that are shown and of others. Of flat drawings. */
+  flood: {
+    ask: {
+      readonly at: Vec2;
+      /** What is in sight; what lies farther is looked at where the area reaches beyond. */
+      readonly region: Region;
+      readonly unitsPerPx: number;
+      readonly tolerance: number;
+      readonly others: readonly Path[];
+    };
+    /** Coordinates about the place. */
+    answer: Flooded;
+  };
   strays: { ask: null; answer: StrayReport };
   /** The corners of the hull of all that is shown, x, y, z triples. */
   shown: { ask: null; answer: readonly number[] };

@@ -1,5 +1,8 @@
 /** Answers what lies where, exactly, off the page's thread. What it needs is fetched when it is first asked. */
 import { flattenPath, within } from '@gull-pane/core/drawing/flatten';
+import { Growable } from '@gull-pane/core/geometry/growable';
+import { flood, type Flooded } from '@gull-pane/core/planar/flood';
+import { flatSnaps } from '@gull-pane/core/snap/flat-snaps';
 import { shifted } from '@gull-pane/core/pyramid/detail';
 import { ShapeChunk } from '@gull-pane/core/pick/object-chunk';
 import { MOST_LAYERS, ObjectIndex, decodeObjectColumns, objectKinds } from '@gull-pane/core/pick/object-index';
@@ -154,12 +157,56 @@ const answers: Answers = {
     return Promise.resolve(Uint32Array.from(found));
   },
   print: (own, { region, layers }) => printOf(own, region, layers),
+  snap: async (own, { at, radius, from, kinds }, isShown) => {
+    const paths = await own.pathsNear(at, radius, isShown, MOST_SNAPPED);
+    return flatSnaps(paths, { at, radius, from, kinds: new Set(kinds) });
+  },
+  flood: (own, question, isShown) => floodAround(own, question, isShown),
   strays: (own, _, isShown) => {
     const { boxes, origin } = own.index.columns;
     return Promise.resolve(findStrays(boxes, shownEntries(own, isShown), origin));
   },
   shown: (own, _, isShown) => own.supportOf([...shownEntries(own, isShown)]),
 };
+
+/** Objects that a point may be drawn to: where more lie that close, a closer view is wanted. */
+const MOST_SNAPPED = 400;
+/** Objects whose lines may go around an area. */
+const MOST_AROUND = 120_000;
+/** Curves around an area are chords so near to them, px. */
+const CHORD_PX = 0.02;
+/** A gap that is wider than this share of the view isn't thought of. */
+const WIDEST_GAP = 0.1;
+
+async function floodAround(
+  own: Picker,
+  { at, region, unitsPerPx, tolerance, others }: PickQuestions['flood']['ask'],
+  isShown: IsShown,
+): Promise<Flooded> {
+  const size = Math.hypot(region.halfWidth, region.halfHeight);
+  let best: Flooded = { kind: 'open', gaps: [], rings: [] };
+  // the area may reach beyond what is seen
+  for (const wider of [0, 2 * size, 8 * size]) {
+    const paths = await own.pathsIn(boxAround(region, wider), isShown, MOST_AROUND);
+    if (!paths) break;
+    const segments = new Growable(Float64Array);
+    for (const path of [...paths, ...others]) {
+      let [x0, y0] = [0, 0];
+      const move = (x: number, y: number): void => {
+        [x0, y0] = [x, y];
+      };
+      const line = (x: number, y: number): void => {
+        segments.append([x0, y0, x, y]);
+        [x0, y0] = [x, y];
+      };
+      flattenPath(shifted(path, at), { move, line, close: () => undefined }, within(CHORD_PX * unitsPerPx));
+    }
+    const found = flood(segments.view(), { tolerance, widestGap: WIDEST_GAP * size });
+    if (found.kind === 'closed') return found;
+    if (best.rings.length === 0) best = found;
+  }
+  return best;
+}
 
 /** So many objects are told by their exact shapes; of more only how many there are, by layer and kind. */
 const MOST_PRINTED = 20_000;

@@ -46,6 +46,8 @@ export class SolidAnswers implements Answers {
       outlines: () => ({ anchor: { x: 0, y: 0 }, chords: new Float32Array(0), boxes: new Float32Array(0) }),
       entriesOf: ({ objects }) => Uint32Array.from(objects),
       print: () => '', // told by the table itself: printOfSolid
+      snap: () => [], // told by find-snaps, which waits for exact corners
+      flood: () => ({ kind: 'open', gaps: [], rings: [] }),
       strays: () => ({
         ...{ strays: [], nearest: 0, farthest: 0, histogram: [] },
         main: { minX: 0, minY: 0, maxX: 0, maxY: 0 },

@@ -6,9 +6,7 @@ import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
-import type { Snap } from '@gull-pane/core/snap/snap';
 import { Refiner } from '../tiles/refiner';
-import { Snapper } from '../tiles/snapper';
 import { TileCache, type TileLoader } from '../tiles/tile-cache';
 import { buffersOf } from '../tiles/tile-content';
 import { readTileset, type Tileset } from '../tiles/tileset';
@@ -30,7 +28,6 @@ export class DrawingScene implements Scene {
   readonly materials: DrawingMaterials;
   readonly #cache: TileCache;
   readonly #refiner: Refiner;
-  readonly #snapper: Snapper;
   readonly #base: string;
   readonly #drawables = new Map<number, TileDrawable>();
   readonly #wishes = new PaneWishes();
@@ -55,7 +52,6 @@ export class DrawingScene implements Scene {
       if (content) this.#drawables.get(order.tile)?.setFine({ content, ...order }, order.pane);
       onChange();
     });
-    this.#snapper = new Snapper(startWorker);
     this.#cache = new TileCache({
       urlOf: (tile) => this.#base + this.tileset.tiles[tile]!.uri,
       loader: startWorker(),
@@ -152,27 +148,6 @@ export class DrawingScene implements Scene {
     return this.#refiner.isBusyWith({ pane: picture, tile, part });
   }
 
-  /**
-   * What a point is drawn to among the lines that a pane shows.
-   * @param at drawing coordinates
-   * @param hidden ids of layers that aren't shown
-   */
-  findSnap(pane: string, at: Vec2, radius: number, hidden: ReadonlySet<number>): Promise<Snap | null> {
-    const { tiles, styles } = this.tileset;
-    const near = this.#wishes.of(pane).filter((tile) => {
-      const { centre, halfSize, detail } = tiles[tile]!;
-      const [dx, dy] = [Math.abs(at.x - centre.x) - halfSize.x, Math.abs(at.y - centre.y) - halfSize.y];
-      return detail !== '' && dx <= radius && dy <= radius;
-    });
-    this.#snapper.hideObjects(this.hiddenObjects(pane)?.bytes ?? null);
-    return this.#snapper.find({
-      at: { x: at.x, y: at.y },
-      radius,
-      tiles: near.map((tile) => ({ tile, url: this.#base + tiles[tile]!.detail, origin: tiles[tile]!.origin })),
-      hidden: styles.flatMap(({ layer }, style) => (hidden.has(layer) ? [style] : [])),
-    });
-  }
-
   textColour(style: number): string {
     return this.#textColours[style] ?? '#000000';
   }
@@ -196,7 +171,6 @@ export class DrawingScene implements Scene {
   dispose(): void {
     this.#cache.close();
     this.#refiner.close();
-    this.#snapper.close();
     for (const drawable of this.#drawables.values()) drawable.dispose();
     for (const material of this.materials.all) material.dispose();
     (this.materials.fill.uniforms.styles!.value as { dispose(): void }).dispose();

@@ -3,7 +3,6 @@ import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import type { ScreenBox } from '@gull-pane/core/pick/solid-box';
-import type { Snap } from '@gull-pane/core/snap/snap';
 import type { PaneView } from './pane-view';
 import type { Work } from './turns';
 
@@ -54,7 +53,6 @@ export interface Scene {
   leave(pane: string): void;
   /** What a pane wants to show, best first; tiles that any pane wants are kept and fetched. */
   want(pane: string, tiles: readonly number[]): void;
-  findSnap(pane: string, at: Vec2, radius: number, hidden: ReadonlySet<number>): Promise<Snap | null>;
   dispose(): void;
 }
 

@@ -144,11 +144,6 @@ export class SolidScene implements Scene {
     this.#cache.want(this.#wishes.change(pane, tiles));
   }
 
-  /** Solids have no lines to snap to yet. */
-  findSnap(): Promise<null> {
-    return Promise.resolve(null);
-  }
-
   /** What a pane sees of it that cuts it open. */
   surface(pane: string, clips: () => readonly ClipVolume[]): Surface {
     const isShown = (object: number): boolean => this.#objectsOf(pane).states.stateOf(object) !== ObjectState.hidden;

@@ -3,6 +3,9 @@ import { persist } from 'zustand/middleware';
 import { MM_PER_CSS_PX } from '@gull-pane/core/camera/scale';
 import { notchPercent } from '@gull-pane/core/intent/hands';
 import type { Bindings } from '@gull-pane/core/intent/inputs';
+import type { LengthUnit } from '@gull-pane/core/drawing/units';
+import { usualStyle, type MarkStyle } from '@gull-pane/core/marks/mark';
+import { snapKinds, type SnapKind } from '@gull-pane/core/snap/snap';
 import type { ProfileId } from '@gull-pane/core/intent/profiles';
 
 export type ThemeName = 'chart-room' | 'night-watch';
@@ -28,6 +31,16 @@ interface Preferences {
   readonly glides: boolean;
   /** Hints of a first visit that were closed: they never come again. */
   readonly closedHints: readonly string[];
+  /** What points are drawn to. */
+  readonly snapKinds: readonly SnapKind[];
+  /** Between the lines of the grid that points are drawn to, by drawing, drawing units; 0 for none. */
+  readonly gridSteps: Readonly<Record<string, number>>;
+  /** What measured lengths are told in; null for the drawing's own unit. */
+  readonly shownIn: LengthUnit | null;
+  /** Decimals of measured figures; null for all that mean something. */
+  readonly decimals: number | null;
+  /** How new marks look. */
+  readonly markStyle: MarkStyle;
   /** Millimetres of a CSS px on this screen. */
   readonly mmPerPx: number;
   set(change: Partial<Omit<Preferences, 'set'>>): void;
@@ -50,6 +63,11 @@ export const usePreferences = create<Preferences>()(
       echoes: true,
       glides: true,
       closedHints: [],
+      snapKinds: snapKinds.filter((kind) => !['nearest', 'tangent', 'apparent crossing'].includes(kind)),
+      gridSteps: {},
+      shownIn: null,
+      decimals: null,
+      markStyle: usualStyle,
       mmPerPx: MM_PER_CSS_PX,
       set: (change) => set(change),
     }),

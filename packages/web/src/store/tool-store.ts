@@ -1,8 +1,11 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { Intent } from '@gull-pane/core/intent/intents';
 import type { Sample } from '@gull-pane/core/intent/samples';
 import type { Snap } from '@gull-pane/core/snap/snap';
-import { distanceTool, type DistanceState } from '@gull-pane/core/tools/distance';
+import { collectableOf } from '@gull-pane/core/tools/collectables';
+import type { CollectState } from '@gull-pane/core/tools/collect';
+import type { Placed } from '@gull-pane/core/measure/placed';
 import { faceTool, type FaceState } from '@gull-pane/core/tools/face';
 import { frameCornersTool, type FrameState } from '@gull-pane/core/tools/frame-corners';
 import { lensTool, type LensState } from '@gull-pane/core/tools/lens';
@@ -17,7 +20,8 @@ export interface ToolStates {
   readonly frame: FrameState;
   readonly lens: LensState;
   readonly level: LevelState;
-  readonly distance: DistanceState;
+  /** Of what collects points: measuring, marking and so on. */
+  readonly collect: CollectState;
   readonly orbit: OrbitState;
   readonly stand: StandState;
   readonly section: FaceState;
@@ -27,12 +31,11 @@ export interface ToolStates {
 }
 export type ToolId = Exclude<keyof ToolStates, 'pick'>;
 
-export const machines: { readonly [Id in keyof ToolStates]: Tool<ToolStates[Id]> } = {
+const machines: { readonly [Id in Exclude<keyof ToolStates, 'collect'>]: Tool<ToolStates[Id]> } = {
   ...{
     frame: frameCornersTool,
     lens: lensTool,
     level: levelLineTool,
-    distance: distanceTool,
     orbit: orbitTool,
     stand: standTool,
     section: faceTool('section'),
@@ -54,13 +57,26 @@ export interface ToolState {
   readonly states: ToolStates;
   /** The pane that the tool in hand was used in last. */
   readonly inPane: string | null;
-  /** What the cursor is drawn to. */
+  /** What collects points while `collect` is at work: an id of `collectables`. */
+  readonly collecting: string;
+  /** What the cursor is drawn to: the chosen one of those that are near. */
   readonly snap: Snap | null;
+  /** All that are near, the likeliest first, and where the cursor was, CSS px. */
+  readonly near: { readonly snaps: readonly Snap[]; readonly at: Vec2 } | null;
+  /** Whether a key is held that lays the work plane on the face under the cursor. */
+  readonly followsFaces: boolean;
   /** Takes a tool in hand, or puts it away if it is. */
   toggle(tool: ToolId): void;
   leave(): void;
   borrow(act: string | null): void;
-  setSnap(snap: Snap | null): void;
+  /** Takes something in hand that collects points, or puts it away if it is. */
+  readonly collect: (id: string) => void;
+  /** Takes a point that was typed. @returns what it leads to */
+  readonly place: (point: Placed) => readonly Intent[];
+  readonly setNear: (snaps: readonly Snap[], at: Vec2) => void;
+  /** Draws the cursor to the next place that is near. */
+  readonly nextSnap: () => void;
+  readonly setFollowsFaces: (follows: boolean) => void;
   setRatio(ratio: number): void;
   /** Lets the tool in hand see a sample. @returns what it wants of the view */
   feed(sample: Sample, view: ToolView): readonly Intent[];
@@ -72,11 +88,15 @@ export interface ToolState {
 
 export type ToolStore = StoreApi<ToolState>;
 
+const noSnap = { snap: null, near: null };
+const samePlace = (a: Snap, b: Snap): boolean =>
+  a.point.x === b.point.x && a.point.y === b.point.y && a.point.z === b.point.z;
+
 const fresh = (): ToolStates => ({
   frame: frameCornersTool.initial,
   lens: lensTool.initial,
   level: levelLineTool.initial,
-  distance: distanceTool.initial,
+  collect: { points: [], isDone: false, at: null, pressed: null },
   orbit: orbitTool.initial,
   stand: standTool.initial,
   section: machines.section.initial,
@@ -96,12 +116,20 @@ export function toolInHand({
 /** What samples of the left button go to: the tool in hand, or picking. */
 export const leftButtonFor = (state: ToolState): keyof ToolStates => toolInHand(state) ?? 'pick';
 
+/** The machine of a tool. */
+export const machineOf = (tool: keyof ToolStates, { collecting }: Pick<ToolState, 'collecting'>): AnyTool =>
+  (tool === 'collect' ? collectableOf(collecting).tool : machines[tool]) as AnyTool;
+type AnyTool = Tool<ToolStates[keyof ToolStates]>;
+
 /** Whether a next point is waited for. */
 export function isPending(state: ToolState): boolean {
   const tool = leftButtonFor(state);
-  const { isPending: asks } = machines[tool] as Tool<ToolStates[keyof ToolStates]>;
-  return asks(state.states[tool]);
+  return machineOf(tool, state).isPending(state.states[tool]);
 }
+
+/** What collects points, if that is in hand. */
+export const collectingNow = (state: ToolState): string | null =>
+  toolInHand(state) === 'collect' ? state.collecting : null;
 
 /** Which tool is in hand, and what it remembers: one for all panes, so that a line may begin in one and end in another. */
 export function createToolStore(): ToolStore {
@@ -113,6 +141,9 @@ export function createToolStore(): ToolStore {
     };
     return {
       working: null,
+      collecting: 'distance',
+      near: null,
+      followsFaces: false,
       interrupting: null,
       borrowed: null,
       states: fresh(),
@@ -121,19 +152,44 @@ export function createToolStore(): ToolStore {
       toggle(tool) {
         const { working, interrupting } = get();
         if (tool === interrupting || (tool === working && interrupting === null)) get().leave();
-        else if (moving.has(tool)) set({ interrupting: tool, states: forget(tool), snap: null });
-        else set({ working: tool, interrupting: null, states: forget(tool), snap: null });
+        else if (moving.has(tool)) set({ interrupting: tool, states: forget(tool), ...noSnap });
+        else set({ working: tool, interrupting: null, states: forget(tool), ...noSnap });
       },
       leave() {
         const { working, interrupting } = get();
-        if (interrupting) set({ interrupting: null, states: forget(interrupting), snap: null });
-        else if (working) set({ working: null, states: forget(working), snap: null });
+        if (interrupting) set({ interrupting: null, states: forget(interrupting), ...noSnap });
+        else if (working) set({ working: null, states: forget(working), ...noSnap });
       },
       borrow(borrowed) {
         set({ borrowed });
       },
-      setSnap(snap) {
-        if (get().snap !== snap) set({ snap });
+      collect(id) {
+        const { working, interrupting, collecting } = get();
+        if (working === 'collect' && collecting === id && interrupting === null) get().leave();
+        else {
+          const states = { ...get().states, collect: fresh().collect };
+          set({ working: 'collect', collecting: id, interrupting: null, states, ...noSnap });
+        }
+      },
+      place(point) {
+        const { states, collecting } = get();
+        const { state, intents } = collectableOf(collecting).tool.add(states.collect, point);
+        set({ states: { ...states, collect: state } });
+        return intents;
+      },
+      setNear(snaps, at) {
+        const { near, snap } = get();
+        const isSame = near?.at.x === at.x && near.at.y === at.y;
+        const kept = isSame && snap ? snaps.find((one) => one.kind === snap.kind && samePlace(one, snap)) : undefined;
+        set({ near: { snaps, at }, snap: kept ?? snaps[0] ?? null });
+      },
+      nextSnap() {
+        const { near, snap } = get();
+        if (!near || near.snaps.length === 0) return;
+        set({ snap: near.snaps[(near.snaps.findIndex((one) => one === snap) + 1) % near.snaps.length]! });
+      },
+      setFollowsFaces(followsFaces) {
+        if (get().followsFaces !== followsFaces) set({ followsFaces });
       },
       setRatio(ratio) {
         const { states } = get();
@@ -141,14 +197,14 @@ export function createToolStore(): ToolStore {
       },
       forgetPoints() {
         const { lens } = get().states;
-        set({ states: { ...fresh(), lens: { ...lens, at: null } }, snap: null });
+        set({ states: { ...fresh(), lens: { ...lens, at: null } }, ...noSnap });
       },
       enter(pane) {
         if (get().inPane !== pane) set({ inPane: pane });
       },
       feed(sample, view) {
         const tool = leftButtonFor(get());
-        const { state, intents } = stepOf(tool, get().states, sample, view);
+        const { state, intents } = machineOf(tool, get()).step(get().states[tool], sample, view);
         if (state !== get().states[tool]) set({ states: { ...get().states, [tool]: state } });
         if (intents.some(({ kind }) => kind === 'leaveTool')) get().leave();
         return intents;
@@ -156,6 +212,3 @@ export function createToolStore(): ToolStore {
     };
   });
 }
-
-const stepOf = <Id extends keyof ToolStates>(id: Id, states: ToolStates, sample: Sample, view: ToolView) =>
-  (machines[id] as Tool<ToolStates[Id]>).step(states[id], sample, view);

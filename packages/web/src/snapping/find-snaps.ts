@@ -1,0 +1,138 @@
+import { screenToWorld, worldToScreen } from '@gull-pane/core/camera/camera';
+import { sightThrough } from '@gull-pane/core/camera/projection';
+import { inForce, isKept } from '@gull-pane/core/clip/clip-volume';
+import { dot3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
+import type { Placed } from '@gull-pane/core/measure/placed';
+import { fromPlane, meetPlane, onPlane } from '@gull-pane/core/plane/work-plane';
+import { flatSnaps } from '@gull-pane/core/snap/flat-snaps';
+import { gridPoint, rankSnaps, type Snap, type SnapKind, type SnapOffer } from '@gull-pane/core/snap/snap';
+import { solidSnaps } from '@gull-pane/core/snap/solid-snaps';
+import type { ActionTarget } from '../actions/action';
+import { featuresOfMark, levelPathsOf } from '../marks/mark-features';
+import type { Surface } from '../render/scene';
+import { usePreferences } from '../store/preferences-store';
+import { toolInHand, type ToolState } from '../store/tool-store';
+import type { ExactFeatures } from './exact-features';
+
+/** How near on the screen something must be to draw the cursor, CSS px. */
+const SNAP_PX = 12;
+/** Places this near to each other are one, px. */
+const SAME_PX = 1e-6;
+/** Around the cursor the line of sight is asked, too, what it meets: edges stand against the sky. */
+const AROUND: readonly (readonly [number, number])[] = [
+  [0, 0],
+  ...[0, 1, 2, 3, 4, 5, 6, 7].map((k) => {
+    const angle = (k * Math.PI) / 4;
+    return [0.8 * SNAP_PX * Math.cos(angle), 0.8 * SNAP_PX * Math.sin(angle)] as const;
+  }),
+];
+
+/** The point that was placed before, which feet and tangents begin at. */
+export function pointBefore({ states, ...tools }: ToolState): Vec3 | null {
+  const inHand = toolInHand(tools);
+  if (inHand === 'collect') return states.collect.isDone ? null : (states.collect.points.at(-1) ?? null);
+  return inHand === 'level' ? states.level.from : null;
+}
+
+/** All that the cursor may be drawn to in a pane, the likeliest first. @param at CSS px */
+export async function findSnaps(target: ActionTarget, features: ExactFeatures, at: Vec2): Promise<readonly Snap[]> {
+  const { pane, drawing, tools, marks, onTop } = target;
+  const { snapKinds } = usePreferences.getState();
+  const kinds = new Set(snapKinds);
+  if (kinds.size === 0) return [];
+  const { camera, viewport } = pane.getState();
+  const from = pointBefore(tools.getState());
+  const shown = marks.getState().marks.filter(onTop.getState().isShown);
+  const isSolid = drawing.getState().solid !== null;
+  const offers: SnapOffer[] = [];
+  if (isSolid) {
+    offers.push(...(await solidOffers(target, features, at, kinds, from)));
+  } else {
+    const place = screenToWorld(camera, viewport, at);
+    const radius = SNAP_PX * camera.unitsPerPx;
+    const question = { at: { x: place.x, y: place.y }, radius, from };
+    const inPx = (offer: SnapOffer): SnapOffer => ({ ...offer, distance: offer.distance / camera.unitsPerPx });
+    offers.push(...flatSnaps(shown.flatMap(levelPathsOf), { ...question, kinds }).map(inPx));
+    const drawn = await target.asked.ask('snap', { ...question, kinds: [...kinds] }).catch(() => []);
+    offers.push(...drawn.map(inPx));
+  }
+  if (kinds.has('grid')) offers.push(...gridOffer(target, at));
+  return rankSnaps(offers, SAME_PX * camera.unitsPerPx);
+}
+
+async function solidOffers(
+  { pane, seen, clips, marks, onTop }: ActionTarget,
+  features: ExactFeatures,
+  at: Vec2,
+  kinds: ReadonlySet<SnapKind>,
+  from: Vec3 | null,
+): Promise<SnapOffer[]> {
+  const { camera, viewport } = pane.getState();
+  const { surface } = seen;
+  const hits = surface
+    ? AROUND.map(([dx, dy]) => surface.hit(camera, viewport, { x: at.x + dx, y: at.y + dy }))
+    : [];
+  const objects = new Set(hits.flatMap((hit) => (hit ? [hit.object] : [])));
+  const exact = await Promise.all([...objects].map((object) => features.of(object)));
+  const shown = marks.getState().marks.filter(onTop.getState().isShown);
+  const cuts = inForce(clips.getState().volumes);
+  const isSeen = (place: Vec3): boolean =>
+    isKept(cuts, place) && (surface === null || isUncovered(surface, place, camera, viewport));
+  const question = { camera, viewport, at, radiusPx: SNAP_PX, from, kinds, hit: hits[0] ?? null };
+  return [
+    ...solidSnaps(
+      exact.filter((each) => each !== null),
+      { ...question, isSeen },
+    ),
+    // marks lie on top of everything
+    ...solidSnaps(shown.map(featuresOfMark), { ...question, hit: null, isSeen: () => true }),
+  ];
+}
+
+/** So much nearer to the eye than a place something must be to cover it, px. */
+const COVER_PX = 3;
+
+function isUncovered(
+  surface: Surface,
+  place: Vec3,
+  camera: Parameters<Surface['hit']>[0],
+  viewport: Parameters<Surface['hit']>[1],
+): boolean {
+  const seen = worldToScreen(camera, viewport, place);
+  const hit = surface.hit(camera, viewport, seen);
+  if (!hit) return true;
+  const { along } = sightThrough(camera, viewport, seen);
+  return dot3(sub3(place, hit.point), along) <= COVER_PX * camera.unitsPerPx;
+}
+
+function gridOffer(target: ActionTarget, at: Vec2): SnapOffer[] {
+  const { pane, onTop } = target;
+  const { camera, viewport } = pane.getState();
+  const step = gridStepOf(target);
+  const under = placeUnder(target, at);
+  if (step === null || !under) return [];
+  const { plane } = onTop.getState();
+  const own = onPlane(plane, under);
+  const point = fromPlane(plane, { ...gridPoint(own, step), z: 0 });
+  const seen = worldToScreen(camera, viewport, point);
+  const distance = Math.hypot(seen.x - at.x, seen.y - at.y);
+  return distance <= SNAP_PX ? [{ kind: 'grid', point, distance }] : [];
+}
+
+/** Between the lines of the grid that is snapped to, drawing units; null if there is none. */
+export const gridStepOf = ({ drawing }: Pick<ActionTarget, 'drawing'>): number | null => {
+  const { id, begun } = drawing.getState().drawing;
+  const own = usePreferences.getState().gridSteps[id] ?? begun?.gridStep ?? 0;
+  return own > 0 ? own : null;
+};
+
+/** What lies under a place of a pane where nothing is snapped to: in a solid the work plane, or the face that is seen. */
+export function placeUnder({ pane, seen, drawing, onTop }: ActionTarget, at: Vec2): Placed | null {
+  const { camera, viewport } = pane.getState();
+  const { plane, isWorld } = onTop.getState();
+  if (drawing.getState().solid === null) return screenToWorld(camera, viewport, at);
+  const isParallel = camera.projection === 'parallel';
+  const hit = seen.surface?.hit(camera, viewport, at);
+  if (isWorld && hit) return { ...hit.point, normal: hit.normal };
+  return meetPlane(plane, sightThrough(camera, viewport, at), isParallel) ?? screenToWorld(camera, viewport, at);
+}

@@ -1,3 +1,5 @@
+import { inUnit, type DrawingUnit } from '@gull-pane/core/drawing/units';
+
 /**
  * A decimal number with its point moved, without any rounding: what `String(value)` tells of a double tells the same
  * double after being moved there and back.
@@ -29,7 +31,13 @@ export interface Lengths {
   readonly read: (text: string) => number;
 }
 
-export const lengthsOf = (unit: 'mm' | 'none'): Lengths => {
+export const lengthsOf = (unit: DrawingUnit): Lengths => {
+  // inches and feet have no point to move: they are rounded to the nearest double
+  if (unit === 'in' || unit === 'ft')
+    return {
+      write: (value) => shiftPoint(String(inUnit(value, unit, 'm')), 0),
+      read: (text) => inUnit(Number(shiftPoint(text, 0)), 'm', unit),
+    };
   const places = unit === 'mm' ? MM_TO_M : 0;
   return {
     write: (value) => shiftPoint(String(value), places),

@@ -1,5 +1,6 @@
 import { strFromU8, strToU8 } from 'fflate';
 import 'reflect-metadata';
+import { drawingUnits, type DrawingUnit } from '@gull-pane/core/drawing/units';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, Matches, MaxLength, ValidateNested } from 'class-validator';
 import { PlainViewDto } from '@gull-pane/protocol/cards';
@@ -24,7 +25,7 @@ export class ViewsFileDto {
   /** The drawing that they are of. */
   @IsString() @MaxLength(200) drawing!: string;
   /** Of all lengths. */
-  @IsIn(['mm', 'none']) unit!: 'mm' | 'none';
+  @IsIn(drawingUnits) unit!: DrawingUnit;
   @IsArray()
   @ArrayMaxSize(MOST_VIEWS)
   @ValidateNested({ each: true })

@@ -1,3 +1,4 @@
+import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import type { CardShowsDto, CardCommentDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
 
@@ -21,7 +22,7 @@ export interface ExchangedDrawing {
   readonly name: string;
   readonly kind: 'flat' | 'solid';
   /** Of lengths; drawings without a unit are told in their own. */
-  readonly unit: 'mm' | 'none';
+  readonly unit: DrawingUnit;
   readonly revision: number;
   /** How many objects it has. */
   readonly objects: number;

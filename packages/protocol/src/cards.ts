@@ -53,6 +53,14 @@ export class CardCommentDto {
   @IsString() @MaxLength(4000) text!: string;
 }
 
+/** The plane that points are placed in: axes are unit vectors at right angles. */
+export class PlaneDto {
+  @IsString() @MaxLength(MOST_NAME) name!: string;
+  @ValidateNested() @Type(() => PointDto) origin!: PointDto;
+  @ValidateNested() @Type(() => PointDto) x!: PointDto;
+  @ValidateNested() @Type(() => PointDto) y!: PointDto;
+}
+
 /** How a pane shows its drawing: all that a card keeps but where it looks from. */
 export class CardShowsDto {
   /** Of a solid. */
@@ -70,6 +78,12 @@ export class CardShowsDto {
   /** The import that these objects are of. */
   @IsInt() @Min(0) revision!: number;
   @IsArray() @ArrayMaxSize(16) @ValidateNested({ each: true }) @Type(() => CardClipDto) clips!: CardClipDto[];
+  /** Marks on top don't show. */
+  @IsOptional() @IsBoolean() marksOff?: boolean;
+  /** Layers of marks that don't, by name. */
+  @IsOptional() @IsArray() @ArrayMaxSize(2000) @IsString({ each: true }) hiddenMarkLayers?: string[];
+  /** The work plane; absent for the world's. */
+  @IsOptional() @ValidateNested() @Type(() => PlaneDto) plane?: PlaneDto;
 }
 
 /** A view without its picture and its place among others. */

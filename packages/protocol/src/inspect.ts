@@ -53,6 +53,8 @@ export interface InspectedPane {
   readonly flying: boolean;
   /** The tool in hand, if any. */
   readonly tool: string | null;
+  /** Marks on top of its drawing, shown or not. */
+  readonly marks: number;
   /** Objects that are picked. */
   readonly picked: number;
   /** Nothing that is visible lies in the pane. */

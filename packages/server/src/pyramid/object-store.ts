@@ -1,6 +1,8 @@
 import { closeSync, openSync, readFileSync, readSync, writeSync } from 'node:fs';
 import { open, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { colourToHex } from '@gull-pane/core/drawing/colour';
+import type { Style } from '@gull-pane/core/drawing/model';
 import { Op, coordsOfOp, visitPath, type Path } from '@gull-pane/core/drawing/path';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { FillRule, TextMark } from '@gull-pane/core/drawing/model';
@@ -207,13 +209,22 @@ export async function readObject(folder: string, id: number): Promise<ObjectDto 
         const told = JSON.parse(body.subarray(0, length).toString()) as SolidHead;
         return { id, layerId, kind: 'solid', solid: solidOf(told, coords) };
       }
-      return { id, layerId, kind: 'path', segments: segmentsOf({ ops: body.subarray(0, length), coords }) };
+      const style = await styleOf(folder, unpackStyle(header.readUInt32LE(12)));
+      const segments = segmentsOf({ ops: body.subarray(0, length), coords });
+      return { id, layerId, kind: 'path', ...(style ? { style } : {}), segments };
     } finally {
       await file.close();
     }
   } finally {
     await index.close();
   }
+}
+
+/** Drawings that came in before styles were kept have none. */
+async function styleOf(folder: string, { line, fill }: PackedStyle): Promise<ObjectDto['style']> {
+  const told = await readFile(join(folder, 'styles.json'), 'utf8').catch(() => '[]');
+  const style = (JSON.parse(told) as Style[])[line >= 0 ? line : fill];
+  return style && { colour: colourToHex(style.colour), width: style.width, dashes: style.dashes };
 }
 
 /** What of a solid stands before its numbers: how many of them each part has. */

@@ -10,6 +10,7 @@ import type { SightStore } from '../store/sight-store';
 import type { CardsStore } from '../store/cards-store';
 import type { SixAxisStore } from '../store/six-axis-store';
 import type { StanceStore } from '../store/stance-store';
+import type { MarksStore } from '../store/marks-store';
 import type { ToolStore } from '../store/tool-store';
 import type { TourPlayer } from '../store/tour-player';
 import type { ToursStore } from '../store/tours-store';
@@ -28,6 +29,8 @@ export interface ActionTarget extends PaneParts {
   readonly cards: CardsStore;
   /** Tours through them. */
   readonly tours: ToursStore;
+  /** What is drawn on top. */
+  readonly marks: MarksStore;
   /** What plays them in this pane. */
   readonly player: TourPlayer;
   /** The plan on a solid's ground. */

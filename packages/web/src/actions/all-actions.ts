@@ -10,7 +10,10 @@ import { shareActions } from './share-actions';
 import { fitSheetAction, nextSheetAction, previousSheetAction } from './sheet-actions';
 import { hideTheseAction, onlyTheseAction, showAllAction } from './show-actions';
 import { fitWithoutStraysAction, returnAction } from './sight-actions';
-import { distanceAction, frameCornersAction, lensAction, levelLineAction } from './tool-actions';
+import { measureActions } from './collect-actions';
+import { markActions } from './mark-actions';
+import { nextSnapAction, planeActions } from './plane-actions';
+import { frameCornersAction, lensAction, levelLineAction } from './tool-actions';
 import {
   boxTakesAction,
   clearPicksAction,
@@ -44,7 +47,7 @@ const moveGroups: readonly (readonly Action[])[] = [
 
 /** What the tool rail shows, in groups: as many as there is room for on a small screen. */
 export const railGroups: Readonly<Record<DrawingKind, readonly (readonly Action[])[]>> = {
-  flat: [[distanceAction], ...moveGroups, [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction]],
+  flat: [...moveGroups, [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction]],
   solid: [...moveGroups, [orbitAction, standAction, homeAction], [clipBoxAction, sectionAction, clipsAction]],
 };
 
@@ -87,7 +90,9 @@ export const furtherMenus: readonly { readonly name: string; readonly actions: r
   { name: 'Picks', actions: pickActions },
   { name: 'Show', actions: showActions },
   { name: 'Clip', actions: clipActions },
-  { name: 'Measure', actions: [distanceAction] },
+  { name: 'Measure', actions: measureActions },
+  { name: 'Marks', actions: markActions },
+  { name: 'Work plane', actions: planeActions },
 ];
 
 export const allActions: readonly Action[] = [
@@ -107,6 +112,10 @@ export const allActions: readonly Action[] = [
   ...paneActions,
   ...shareActions,
   ...tourActions,
+  ...measureActions,
+  ...markActions,
+  ...planeActions,
+  nextSnapAction,
   ...shiftActions,
   sixAxisAction,
   ...findActions,

@@ -26,9 +26,11 @@ type KeyPress = Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'altKey' | 
 
 /** A key press as bindings write it; null if the browser or the system owns it. */
 export function inputOfKey(press: KeyPress): Input | null {
-  if (press.ctrlKey || press.altKey || press.metaKey) return null;
   const plain = press.key.length === 1 ? press.key.toLowerCase() : press.key;
-  return `${modifiersOf({ ctrl: false, alt: false, shift: press.shiftKey })}${plain}`;
+  const ctrl = press.ctrlKey || press.metaKey;
+  // undo and redo are the same everywhere
+  if (press.altKey || (ctrl && plain !== 'z' && plain !== 'y')) return null;
+  return `${modifiersOf({ ctrl, alt: false, shift: press.shiftKey })}${plain}`;
 }
 
 /** The keys that move a slider. */

@@ -1,4 +1,4 @@
-import { Aperture, Frame, MoveHorizontal, Ruler } from 'lucide-react';
+import { Aperture, Frame, MoveHorizontal } from 'lucide-react';
 import { toolInHand, type ToolId } from '../store/tool-store';
 import type { Action } from './action';
 
@@ -40,16 +40,4 @@ export const levelLineAction = tool(
     icon: MoveHorizontal,
   },
   'level',
-);
-
-export const distanceAction = tool(
-  {
-    for: 'flat',
-    id: 'distance',
-    name: 'Distance',
-    sentence: 'Measures along the points that you click; ends, middles and crossings draw the cursor.',
-    keys: ['d'],
-    icon: Ruler,
-  },
-  'distance',
 );

@@ -6,10 +6,11 @@ import {
 } from '@gull-pane/protocol/arrangements';
 import { CardDto, type ChangeCardDto, type KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
-import { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
+import { DrawingDto, type BeginDrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
 import { readDto, readDtoList } from '@gull-pane/protocol/dto';
 import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
+import { MarkDto, type ChangeMarksDto } from '@gull-pane/protocol/marks';
 import { LinkIdDto, LinkedDto } from '@gull-pane/protocol/links';
 import { PackageTakenDto, ReceivedPackageDto, type PickSetDto, type Taking } from '@gull-pane/protocol/packages';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
@@ -127,6 +128,12 @@ export const api = {
   removeTour: async (id: string): Promise<void> => {
     await send(`/api/tours/${id}`, { method: 'DELETE' });
   },
+  marks: async (id: string): Promise<MarkDto[]> => readDtoList(MarkDto, await send(`/api/drawings/${id}/marks`)),
+  changeMarks: async (id: string, change: ChangeMarksDto): Promise<void> => {
+    await send(`/api/drawings/${id}/marks`, json('PATCH', change));
+  },
+  begin: async (drawing: BeginDrawingDto): Promise<ImportAcceptedDto> =>
+    readDto(ImportAcceptedDto, await send('/api/drawings/begin', json('POST', drawing))),
   arrangements: async (): Promise<ArrangementHeadDto[]> =>
     readDtoList(ArrangementHeadDto, await send('/api/arrangements')),
   arrangement: async (id: string): Promise<ArrangementDto> =>

@@ -10,7 +10,7 @@ import { allActions } from '../actions/all-actions';
 import { goToSheet } from '../actions/sheet-actions';
 import { exactText, grouped } from '../pages/figures';
 import { runQuery } from '../store/find-store';
-import { usePreferences } from '../store/preferences-store';
+import { unitsOfScreenPx } from '../tools/figure-style';
 import type { FoundText } from './find-worker';
 
 /** One row of what was found. */
@@ -72,7 +72,7 @@ function commandAnswer(target: ActionTarget, query: Query): Answer | null {
   if (title === null) return null;
   const run = (): void => {
     if (query.kind === 'sheet') goToSheet(target, query.number - 1);
-    else runQuery(query, pane, usePreferences.getState().mmPerPx);
+    else runQuery(query, pane, unitsOfScreenPx(target.drawing));
   };
   return { id: 'command', group: 'Go', title, detail: '', icon: CornerDownRight, run };
 }

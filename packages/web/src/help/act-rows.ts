@@ -3,6 +3,9 @@ import type { Action } from '../actions/action';
 import { directionActions, solidViewActions, turnActions } from '../actions/solid-actions';
 import { findActions, homeActions, pickActions, railGroups, sheetActions, showActions } from '../actions/all-actions';
 import { cardActions } from '../actions/card-actions';
+import { measureActions } from '../actions/collect-actions';
+import { markActions } from '../actions/mark-actions';
+import { nextSnapAction, planeActions } from '../actions/plane-actions';
 import { clipActions } from '../actions/clip-actions';
 import { paneActions } from '../actions/pane-actions';
 import { shareActions } from '../actions/share-actions';
@@ -21,7 +24,7 @@ export interface ActRow {
 
 const rowsOf = (actions: readonly Action[]): ActRow[] =>
   actions.map(({ id, name, sentence }) => ({ id, name, sentence }));
-const [measuring = [], frames = [], steps = [], trail = [], twists = []] = railGroups.flat;
+const [frames = [], steps = [], trail = [], twists = []] = railGroups.flat;
 
 /** Everything that can be done by hands and keys, in groups. */
 export const actGroups: readonly { readonly name: string; readonly rows: readonly ActRow[] }[] = [
@@ -54,7 +57,10 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
   { name: 'Tours', rows: rowsOf(tourActions) },
   { name: 'Finding', rows: rowsOf(findActions) },
   { name: 'The page', rows: rowsOf(homeActions) },
-  { name: 'Measuring and help', rows: rowsOf([...measuring, menuAction, keysAction, handsAction]) },
+  { name: 'Measuring', rows: rowsOf([...measureActions, nextSnapAction]) },
+  { name: 'Marks', rows: rowsOf(markActions) },
+  { name: 'Work plane', rows: rowsOf(planeActions) },
+  { name: 'Help', rows: rowsOf([menuAction, keysAction, handsAction]) },
 ];
 
 /** In every tool, in every profile. */

@@ -3,6 +3,7 @@ import { createFingerPointer } from '@gull-pane/core/intent/finger-pointer';
 import type { Hands } from '@gull-pane/core/intent/hands';
 import type { Intent } from '@gull-pane/core/intent/intents';
 import { createNavigation } from '@gull-pane/core/intent/navigation';
+import { planeByFace } from '@gull-pane/core/plane/work-plane';
 import type { PointerSample, Sample } from '@gull-pane/core/intent/samples';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { Snap } from '@gull-pane/core/snap/snap';
@@ -11,11 +12,13 @@ import { actionById } from '../actions/all-actions';
 import { bindingsInUse } from '../actions/bindings';
 import { canRun, type ActionTarget } from '../actions/action';
 import { collected } from '../marks/collected';
+import { pickOrChoose } from '../marks/pick-or-choose';
+import { takeOver } from '../marks/take-over';
 import type { PickingIntent } from '../store/pick-store';
 import type { StandingIntent } from '../store/stance-store';
 import { placeUnder } from '../snapping/find-snaps';
 import { usePreferences } from '../store/preferences-store';
-import { isPending, leftButtonFor, machineOf, toolInHand } from '../store/tool-store';
+import { collectingNow, isPending, leftButtonFor, machineOf, toolInHand } from '../store/tool-store';
 
 /** The cursor must have been at the edge so long before the pane moves on, ms. */
 const EDGE_DELAY_MS = 150;
@@ -48,7 +51,8 @@ export class PaneHands {
     if (sample.type === 'down' || sample.type === 'wheel' || sample.type === 'touch' || sample.type === 'escape')
       this.target.pane.getState().endDrift();
     const tool = toolInHand(this.target.tools.getState());
-    const isForTool = sample.type === 'wheel' && tool !== null && machineOf(tool, this.target.tools.getState()).takesWheel === true;
+    const isForTool =
+      sample.type === 'wheel' && tool !== null && machineOf(tool, this.target.tools.getState()).takesWheel === true;
     let isTaken = false;
     if (!isForTool) {
       const understood = this.#navigate(sample);
@@ -91,7 +95,7 @@ export class PaneHands {
         const action = actionById.get(intent.id);
         if (action && canRun(action, this.target)) action.run(this.target, intent.at);
       } else if (intent.kind === 'borrow') tools.getState().borrow(intent.act);
-      else if (isPicking(intent)) this.target.picks.getState().apply(intent);
+      else if (isPicking(intent)) pickOrChoose(this.target, intent);
       else if (intent.kind === 'cutBy') this.target.clips.getState().cutBy(intent.use, intent.at);
       else if (intent.kind === 'collected') collected(this.target, intent.points);
       else if (isStanding(intent)) this.target.stance.getState().apply(intent);
@@ -101,6 +105,8 @@ export class PaneHands {
 
   #feedTool(sample: Sample): void {
     const { tools } = this.target;
+    if (this.#isForLook(sample)) return;
+    this.#followFace(sample);
     const tool = leftButtonFor(tools.getState());
     const snaps = machineOf(tool, tools.getState()).snaps === true;
     if (!snaps && this.#waiting === 0) {
@@ -120,6 +126,30 @@ export class PaneHands {
       this.#waiting--;
       this.#step(sample, snap);
     });
+  }
+
+  /** With Shift held, a click takes the look of what it hits over to new marks. @returns whether the sample was one */
+  #isForLook(sample: Sample): boolean {
+    if (sample.type === 'up' && this.#takesLook) {
+      this.#takesLook = false;
+      return true;
+    }
+    const drawing = collectingNow(this.target.tools.getState())?.startsWith('mark-') === true;
+    if (sample.type !== 'down' || sample.button !== 'left' || !drawing || sample.modifiers !== 'Shift+') return false;
+    this.#takesLook = true;
+    void takeOver(this.target, { x: sample.x, y: sample.y });
+    return true;
+  }
+  #takesLook = false;
+
+  /** With Ctrl held while points are placed, the work plane lies on the face under the cursor. */
+  #followFace(sample: Sample): void {
+    if (sample.type !== 'move' && sample.type !== 'down') return;
+    const { tools, seen, pane, onTop } = this.target;
+    if (sample.modifiers !== 'Ctrl+' || collectingNow(tools.getState()) === null || !seen.surface) return;
+    const { camera, viewport } = pane.getState();
+    const hit = seen.surface.hit(camera, viewport, { x: sample.x, y: sample.y });
+    if (hit) onTop.getState().setPlane(planeByFace(hit.point, hit.normal));
   }
 
   #step(sample: Sample, snap: Snap | null): void {

@@ -1,9 +1,10 @@
 import { Alert, Button, Skeleton } from 'antd';
-import { FileUp } from 'lucide-react';
+import { FilePlus2, FileUp } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { TopBar } from '../bar/top-bar';
 import { useDrawings } from '../store/drawings-store';
+import { BeginDialog } from './begin-dialog';
 import { DrawingCard } from './drawing-card';
 import { Notice } from './notice';
 import { PackageDialog } from './package-dialog';
@@ -13,6 +14,7 @@ import './drawings-page.css';
 /** All drawings as cards; files are dropped anywhere on the page or chosen. */
 export function DrawingsPage(): ReactElement {
   const { drawings, trouble, refused, sending, refresh, send, forgetRefused } = useDrawings();
+  const [isBeginning, setBeginning] = useState(false);
   const [packaged, setPackaged] = useState<File | null>(null);
   useEffect(() => {
     document.title = 'Drawings · Gull Pane';
@@ -38,6 +40,9 @@ export function DrawingsPage(): ReactElement {
           <input {...getInputProps({ 'aria-label': 'Files to import' })} />
           <Button type="primary" icon={<FileUp size={16} aria-hidden />} onClick={open}>
             Import a drawing
+          </Button>
+          <Button icon={<FilePlus2 size={16} aria-hidden />} onClick={() => setBeginning(true)}>
+            Begin a drawing
           </Button>
           <span className="muted">
             SVG, PDF, GeoJSON, glTF, IFC, STEP, STL, OBJ, PLY, packages · or drop files anywhere on this page
@@ -82,6 +87,7 @@ export function DrawingsPage(): ReactElement {
           ))}
         </ul>
       </main>
+      {isBeginning && <BeginDialog onClose={() => setBeginning(false)} />}
       {packaged && <PackageDialog key={packaged.name} file={packaged} onClose={() => setPackaged(null)} />}
       {isDragActive && (
         <div className="drop-veil" role="status">

@@ -1,4 +1,4 @@
-import { Bookmark, Layers, LayoutGrid, ListTree, MousePointerClick, Scissors } from 'lucide-react';
+import { Bookmark, Layers, LayoutGrid, ListTree, MousePointerClick, PencilLine, Scissors } from 'lucide-react';
 import { Suspense, lazy, useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { useActionKeys } from '../actions/use-action-keys';
@@ -25,6 +25,7 @@ import { SharePanel } from '../share/share-panel';
 import { ClipsPanel } from '../shelf/clips-panel';
 import { ConflictDialog } from '../shelf/conflict-dialog';
 import { LayersPanel } from '../shelf/layers-panel';
+import { MarksPanel } from '../shelf/marks-panel';
 import { PanesPanel } from '../shelf/panes-panel';
 import { PickedPanel } from '../shelf/picked-panel';
 import { Shelf, type ShelfPanel } from '../shelf/shelf';
@@ -104,6 +105,7 @@ function panelsOf(session: Session, target: ActionTarget, serial: number): reado
       content: <LayersPanel key={serial} drawing={target.drawing} groundPlan={target.groundPlan} />,
     },
     { id: 'views', name: 'Views', icon: Bookmark, content: <ViewsPanel key={serial} target={target} /> },
+    { id: 'marks', name: 'Marks', icon: PencilLine, content: <MarksPanel key={serial} target={target} /> },
     { id: 'panes', name: 'Panes', icon: LayoutGrid, content: <PanesPanel session={session} target={target} /> },
     {
       ...{ id: 'picked', name: 'Picked', icon: MousePointerClick },

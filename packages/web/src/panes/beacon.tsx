@@ -3,6 +3,7 @@ import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { worldToScreen, type Viewport } from '@gull-pane/core/camera/camera';
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
+import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { ActionTarget } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
@@ -55,8 +56,8 @@ function Shown({ target }: { readonly target: ActionTarget }): ReactElement {
   );
 }
 
-const farText = (length: number, unit: string): string =>
-  unit === 'none' ? grouped(Number(length.toPrecision(3))) : formatLength(Number(length.toPrecision(3)));
+const farText = (length: number, unit: DrawingUnit): string =>
+  unit === 'none' ? grouped(Number(length.toPrecision(3))) : formatLength(Number(length.toPrecision(3)), unit);
 
 /** How far a place on the screen is from the pane, CSS px; from its middle where it lies within. */
 function distanceToPane({ x, y }: Vec2, { widthPx, heightPx }: Viewport): number {

@@ -12,7 +12,7 @@ import type { Action, ActionTarget } from '../actions/action';
 import { nextSheetAction, previousSheetAction } from '../actions/sheet-actions';
 import { ActionTip } from '../actions/action-tip';
 import { coordinateText, grouped } from '../pages/figures';
-import { usePreferences } from '../store/preferences-store';
+import { useUnitsOfScreenPx } from '../tools/figure-style';
 import type { PaneStore } from '../store/pane-store';
 import { BearingPanel } from './bearing-panel';
 import { isOnFoot, useFootDrag } from './foot-drag';
@@ -39,7 +39,7 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
     <div className="pane-foot" role="group" aria-label="Foot" onDoubleClick={fill} {...drag}>
       {kind === 'flat' ? <BearingButton target={target} /> : <SolidFoot target={target} />}
       <ScaleButton target={target} />
-      {unit !== 'none' && <Bar pane={pane} mostPx={kind === 'flat' ? BAR_PX : SOLID_BAR_PX} />}
+      {unit !== 'none' && <Bar target={target} mostPx={kind === 'flat' ? BAR_PX : SOLID_BAR_PX} />}
       {kind === 'solid' && <GridPart target={target} />}
       <Sheets target={target} />
       {kind === 'flat' ? <CursorPlace pane={pane} unit={unit} /> : <SurfacePlace target={target} />}
@@ -89,7 +89,7 @@ function BearingButton({ target }: { readonly target: ActionTarget }): ReactElem
 
 function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElement {
   const [isOpen, setOpen] = useState(false);
-  const mmPerPx = usePreferences((state) => state.mmPerPx);
+  const mmPerPx = useUnitsOfScreenPx(target);
   const scale = useStore(target.pane, ({ camera }) => formatScale(scaleDenominator(camera, mmPerPx)));
   const end = useStore(target.pane, ({ camera, limits }) =>
     camera.unitsPerPx <= limits.minUnitsPerPx * (1 + 1e-9)
@@ -128,13 +128,14 @@ function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElemen
   );
 }
 
-function Bar({ pane, mostPx }: { readonly pane: PaneStore; readonly mostPx: number }): ReactElement {
-  const unitsPerPx = useStore(pane, ({ camera }) => camera.unitsPerPx);
+function Bar({ target, mostPx }: { readonly target: ActionTarget; readonly mostPx: number }): ReactElement {
+  const { unit } = useStore(target.drawing, (state) => state.drawing);
+  const unitsPerPx = useStore(target.pane, ({ camera }) => camera.unitsPerPx);
   const { length, widthPx } = scaleBarFor(unitsPerPx, mostPx);
   return (
-    <span className="scale-bar figures" role="img" aria-label={`Scale bar, ${formatLength(length)}`}>
+    <span className="scale-bar figures" role="img" aria-label={`Scale bar, ${formatLength(length, unit)}`}>
       <i style={{ width: widthPx }} />
-      {formatLength(length)}
+      {formatLength(length, unit)}
     </span>
   );
 }

@@ -13,6 +13,9 @@ import { Beacon } from './beacon';
 import { ClipHandles } from './clip-handles';
 import { Dial } from './dial';
 import { EchoMark } from './echo-mark';
+import { MarkGrips } from './mark-grips';
+import { MarksCanvas } from './marks-canvas';
+import { PlaneAxes } from './plane-axes';
 import { LensView } from './lens-view';
 import { Overview } from './overview';
 import { PaneFoot } from './pane-foot';
@@ -107,6 +110,9 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
             {isActive && <ClipHandles target={target} />}
           </>
         )}
+        <MarksCanvas target={target} />
+        <PlaneAxes target={target} />
+        {isActive && <MarkGrips target={target} features={open.features} />}
         <PickOverlay target={target} />
         <ToolOverlay target={target} />
         <EchoMark target={target} />

@@ -9,6 +9,7 @@ import {
   standardScales,
 } from '@gull-pane/core/camera/scale';
 import type { ActionTarget } from '../actions/action';
+import { unitsOfScreenPx } from '../tools/figure-style';
 import { usePreferences } from '../store/preferences-store';
 
 /** Length of the bar that is held against a ruler, mm. */
@@ -26,7 +27,7 @@ export function ScalePanel({
   const [isMeasuring, setMeasuring] = useState(false);
   const denominator = parseScale(typed);
   const go = (to: number): void => {
-    const { mmPerPx } = usePreferences.getState();
+    const mmPerPx = unitsOfScreenPx(target.drawing);
     target.pane.getState().travel((from, _, limits) => atScale(from, to, limits, mmPerPx));
     onDone();
   };

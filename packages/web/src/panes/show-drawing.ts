@@ -12,9 +12,9 @@ import { SolidScene } from '../render/solid-scene';
 import { Stage } from '../render/stage';
 import type { OpenDrawing } from '../session/open-drawing';
 import type { GroundPlan } from '../store/ground-plan-store';
-import type { PaneStore } from '../store/pane-store';
 import { usePreferences } from '../store/preferences-store';
-import { toolInHand } from '../store/tool-store';
+import { unitsOfScreenPx } from '../tools/figure-style';
+import { collectingNow, toolInHand } from '../store/tool-store';
 import { groundOf } from '../theme/themes';
 import { startTileWorker } from '../tiles/start-tile-worker';
 import { ThumbnailMaker } from '../trail/thumbnail-maker';
@@ -30,9 +30,16 @@ export interface ShownDrawing {
 }
 
 /** All of a pane's view but its camera and its size. */
-const shownBy = ({ drawing, pane, clips }: ActionTarget): Omit<PaneView, 'camera' | 'viewport'> => {
+const shownBy = ({ drawing, pane, clips, onTop }: ActionTarget): Omit<PaneView, 'camera' | 'viewport'> => {
   const { look, kinds } = pane.getState();
-  return { hidden: drawing.getState().hidden, looks: kinds, look, clips: clips.getState().volumes, sheet: null };
+  return {
+    hidden: drawing.getState().hidden,
+    looks: kinds,
+    look,
+    clips: clips.getState().volumes,
+    plane: onTop.getState().plane,
+    sheet: null,
+  };
 };
 
 /** Ties a pane's stores to its picture. */
@@ -43,7 +50,7 @@ export function showDrawing(
   target: ActionTarget,
   open: OpenDrawing,
 ): ShownDrawing {
-  const { drawing, pane, clips, groundPlan, seen } = target;
+  const { drawing, pane, clips, groundPlan, seen, onTop } = target;
   const { id } = pane.getState();
   const scene = open.enterScene(id);
   const ground: { sheet: GroundSheet | null } = { sheet: null };
@@ -78,9 +85,9 @@ export function showDrawing(
   observer.observe(surface);
   measure();
   void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
-  seen.picture = () => smallPicture(CARD_PX, lines, letters);
+  seen.picture = () => smallPicture(CARD_PX, ...seen.canvases);
   seen.startFrames = (size) => new FrameMaker(scene, id, size, () => ({ ...shownBy(target), sheet: ground.sheet }));
-  seen.canvases = [lines, letters];
+  seen.canvases = [lines, letters, ...seen.canvases];
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
   let maker: ThumbnailMaker | null = null;
   const hide = (): void => scene.hideObjects(id, drawing.getState().hiddenObjects);
@@ -107,6 +114,9 @@ export function showDrawing(
       stage.wake();
     }),
     drawing.subscribe(stage.wake),
+    onTop.subscribe(({ plane }, before) => {
+      if (plane !== before.plane) stage.redraw();
+    }),
     usePreferences.subscribe(({ theme }, before) => {
       if (theme === before.theme) return;
       scene.setGround(groundOf(theme));
@@ -117,12 +127,13 @@ export function showDrawing(
     reportPane(id, () => {
       const { tools, picks, sight, panes } = target;
       return {
-        ...inspectPane(surface, stage, pane),
+        ...inspectPane(surface, stage, target),
         active: panes.getState().active === id,
         drawingId: drawing.getState().drawing.id,
         cachedBytes: scene.cachedBytes,
         thumbnails: maker?.kept ?? 0,
-        tool: toolInHand(tools.getState()),
+        tool: collectingNow(tools.getState()) ?? toolInHand(tools.getState()),
+        marks: target.marks.getState().marks.length,
         picked: picks.getState().picked.size,
         lost: sight.getState().isLost,
       };
@@ -195,9 +206,9 @@ function makeSheet(id: string, { drawing, tileset, hidden }: GroundPlan, onChang
 }
 
 type PaneReport = ReturnType<Parameters<typeof reportPane>[1]>;
-type Told = 'active' | 'drawingId' | 'cachedBytes' | 'thumbnails' | 'tool' | 'picked' | 'lost';
+type Told = 'active' | 'drawingId' | 'cachedBytes' | 'thumbnails' | 'tool' | 'picked' | 'lost' | 'marks';
 
-function inspectPane(surface: HTMLElement, stage: Stage, pane: PaneStore): Omit<PaneReport, Told> {
+function inspectPane(surface: HTMLElement, stage: Stage, { pane, drawing }: ActionTarget): Omit<PaneReport, Told> {
   const { id, camera, viewport, trail, isFlying } = pane.getState();
   const { x, y, width, height } = surface.getBoundingClientRect();
   return {
@@ -212,7 +223,7 @@ function inspectPane(surface: HTMLElement, stage: Stage, pane: PaneStore): Omit<
         ? { widthWorld: widthWorld(camera, viewport) }
         : { fovRad: camera.fovRad ?? USUAL_FOV_RAD }),
     },
-    scaleDenominator: scaleDenominator(camera, usePreferences.getState().mmPerPx),
+    scaleDenominator: scaleDenominator(camera, unitsOfScreenPx(drawing)),
     drawn: stage.counts,
     pendingTiles: stage.pendingTiles,
     frameMs: stage.frameMs,

@@ -198,10 +198,11 @@ function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
 
 /** The spacing of the ground grid. */
 export function GridPart({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { unit } = useStore(target.drawing, (state) => state.drawing);
   const spacing = useStore(target.pane, ({ camera }) => gridSpacing(camera.unitsPerPx));
   return (
     <span className="figures foot-grid" role="note" aria-label="Ground grid">
-      Grid {formatLength(spacing)}
+      Grid {formatLength(spacing, unit)}
     </span>
   );
 }

@@ -4,9 +4,13 @@ import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { showAllAction } from '../actions/show-actions';
 import { Prompt } from '../tools/prompt';
+import { FiguresButton } from '../tools/figures-button';
+import { SnapsButton } from '../tools/snaps-button';
 import { SavingMark } from './saving-mark';
 import { FirstHints } from '../help/first-hints';
 import { grouped } from '../pages/figures';
+
+const unitNames = { mm: 'millimetres', m: 'metres', in: 'inches', ft: 'feet', none: 'no unit' } as const;
 
 /** The line at the bottom: what to do next at the left, what is open at the right. */
 export function StatusLine({ target }: { readonly target: ActionTarget }): ReactElement {
@@ -18,6 +22,8 @@ export function StatusLine({ target }: { readonly target: ActionTarget }): React
       <span className="prompt" role="status" aria-label="Prompt">
         <Prompt target={target} />
       </span>
+      <SnapsButton target={target} />
+      <FiguresButton target={target} />
       <FirstHints />
       <SavingMark />
       <span className="muted">
@@ -38,7 +44,7 @@ export function StatusLine({ target }: { readonly target: ActionTarget }): React
           </>
         )}
         {hidden > 0 && `${grouped(hidden)} of ${grouped(counts.layers)} layers hidden · `}
-        {grouped(counts.objects)} objects · {unit === 'none' ? 'no unit' : 'millimetres'}
+        {grouped(counts.objects)} objects · {unitNames[unit]}
       </span>
     </footer>
   );

@@ -19,7 +19,7 @@ export function StrayOffer({ target }: { readonly target: ActionTarget }): React
   if (!report || isOfferClosed) return null;
   const count = report.strays.length;
   const far = (length: number): string =>
-    unit === 'none' ? grouped(Number(length.toPrecision(2))) : formatLength(Number(length.toPrecision(2)));
+    unit === 'none' ? grouped(Number(length.toPrecision(2))) : formatLength(Number(length.toPrecision(2)), unit);
   const { fitWithoutStrays, visitStray, hideStrays, closeOffer } = sight.getState();
   return (
     <div className="stray-offer" role="group" aria-label="Strays">

@@ -1,58 +1,72 @@
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { screenToWorld, worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
-import { formatBearing } from '@gull-pane/core/camera/twist';
+import { worldToScreen, type Viewport } from '@gull-pane/core/camera/camera';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
+import { figureText, type FigureStyle } from '@gull-pane/core/measure/figures';
+import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
+import type { Placed } from '@gull-pane/core/measure/placed';
 import type { Snap } from '@gull-pane/core/snap/snap';
-import { legBetween, lengthOf } from '@gull-pane/core/tools/distance';
-import { exactText } from '../pages/figures';
 import type { ActionTarget } from '../actions/action';
-import { toolInHand } from '../store/tool-store';
+import { previewOf } from '../marks/preview';
+import { placeUnder } from '../snapping/find-snaps';
+import { collectingNow, machineOf, toolInHand } from '../store/tool-store';
+import { useFigureStyle } from '../tools/figure-style';
 
 /** What the tools show over the drawing: their points stand in it and move with the view. */
 export function ToolOverlay({ target }: { readonly target: ActionTarget }): ReactElement {
   const { pane, tools } = target;
-  const { unit } = useStore(target.drawing, (state) => state.drawing);
   const [id] = useState(() => pane.getState().id);
   const isHere = useStore(tools, ({ inPane }) => inPane === null || inPane === id);
-  const { frame, level, distance } = useStore(tools, (state) => state.states);
-  const inHand = useStore(tools, toolInHand);
+  const { frame, level, collect } = useStore(tools, (state) => state.states);
+  const collecting = useStore(tools, collectingNow);
+  const snaps = useStore(tools, (state) => {
+    const inHand = toolInHand(state);
+    return inHand !== null && machineOf(inHand, state).snaps === true;
+  });
   const snap = useStore(tools, (state) => state.snap);
+  const others = useStore(tools, ({ near }) => (near?.snaps.length ?? 1) - 1);
   const camera = useStore(pane, (state) => state.camera);
   const viewport = useStore(pane, (state) => state.viewport);
   const cursor = useStore(pane, (state) => state.cursor);
   const seen = (point: Vec3): Vec2 => worldToScreen(camera, viewport, point);
-  const next = cursorPoint(camera, viewport, cursor, snap);
+  const next = cursor && (snap ? asPlaced(snap) : placeUnder(target, cursor));
+  const kind = collecting === null ? undefined : measureKindOf(collecting);
+  const isDone = collect.isDone || collecting === null;
+  const points = next && !isDone ? [...collect.points, next] : collect.points;
+  const lines = collecting === null || collect.points.length === 0 ? [] : previewOf(target, collecting, points);
   return (
     <>
       {isHere && frame.corner && frame.to && <FrameBox from={seen(frame.corner)} to={frame.to} />}
       <svg className="tool-lines" width={viewport.widthPx} height={viewport.heightPx} aria-hidden>
         {level.from && next && <Line points={[level.from, next].map(seen)} />}
-        {distance.points.length > 0 && (
-          <Line points={[...distance.points, ...(distance.isDone || !next ? [] : [next])].map(seen)} isDotted />
-        )}
-        {snap && cursor && (inHand === 'distance' || inHand === 'level') && (
-          <circle className="snap-ring" {...centre(seen({ ...snap.point, z: camera.target.z }))} r={8} />
-        )}
+        {lines.map((line, index) => (
+          <Line key={index} points={line.map(seen)} isClosed={kind?.isClosed === true && points.length > 2} />
+        ))}
+        {collecting !== null && collect.points.map((point, k) => <Dot key={k} at={seen(point)} />)}
+        {snap && cursor && snaps && <circle className="snap-ring" {...centre(seen(snap.point))} r={8} />}
       </svg>
-      {snap && cursor && (inHand === 'distance' || inHand === 'level') && (
-        <span className="tool-tag snap-word" style={wordPlace(seen({ ...snap.point, z: camera.target.z }))}>
+      {snap && cursor && snaps && (
+        <span className="tool-tag snap-word" style={wordPlace(seen(snap.point))}>
           {snap.kind}
+          {others > 0 && <span className="snap-others"> +{others}</span>}
         </span>
       )}
-      {isHere && (
-        <DistanceTag points={distance.points} next={distance.isDone ? null : next} {...{ seen, viewport, unit }} />
+      {isHere && kind && points.length > 0 && (
+        <FiguresTag {...{ points, seen, viewport, target }} kind={kind.id} name={kind.name} />
       )}
     </>
   );
 }
 
-function cursorPoint(camera: Camera, viewport: Viewport, cursor: Vec2 | null, snap: Snap | null): Vec3 | null {
-  if (snap) return { ...snap.point, z: camera.target.z };
-  return cursor ? screenToWorld(camera, viewport, cursor) : null;
-}
+const asPlaced = ({ point, normal, round }: Snap): Placed => ({
+  ...point,
+  ...(normal ? { normal } : {}),
+  ...(round ? { round } : {}),
+});
 
-const centre = ({ x, y }: Vec2): { cx: number; cy: number } => ({ cx: x, cy: y });
+const centre = ({ x, y }: Vec2): { cx: number; cy: number } => ({ cx: kept(x), cy: kept(y) });
+const Dot = ({ at }: { readonly at: Vec2 }): ReactElement | null =>
+  Number.isFinite(at.x) ? <circle {...centre(at)} r={3.5} /> : null;
 
 function FrameBox({ from, to }: { readonly from: Vec2; readonly to: Vec2 }): ReactElement {
   const style = {
@@ -70,51 +84,53 @@ const kept = (value: number): number => Math.min(Math.max(value, -FARTHEST_PX), 
 
 function Line({
   points,
-  isDotted = false,
+  isClosed = false,
 }: {
   readonly points: readonly Vec2[];
-  readonly isDotted?: boolean;
-}): ReactElement {
-  return (
-    <>
-      <polyline points={points.map(({ x, y }) => `${kept(x)},${kept(y)}`).join(' ')} />
-      {isDotted && points.map((point, index) => <circle key={index} {...centre(point)} r={3.5} />)}
-    </>
-  );
+  readonly isClosed?: boolean;
+}): ReactElement | null {
+  // what lies behind the eye has no place on the screen
+  if (points.some(({ x }) => Number.isNaN(x))) return null;
+  const told = points.map(({ x, y }) => `${kept(x)},${kept(y)}`).join(' ');
+  return isClosed ? <polygon className="tool-area" points={told} /> : <polyline points={told} />;
 }
 
-interface DistanceTagProps {
-  readonly points: readonly Vec3[];
-  readonly next: Vec3 | null;
+interface FiguresTagProps {
+  readonly kind: string;
+  readonly name: string;
+  readonly points: readonly Placed[];
   readonly seen: (point: Vec3) => Vec2;
   readonly viewport: Viewport;
-  readonly unit: string;
+  readonly target: ActionTarget;
 }
 
-/** What was measured, beside the last point: the last leg in full, the whole way where there is more than one. */
-function DistanceTag({ points, next, seen, viewport, unit }: DistanceTagProps): ReactElement | null {
-  const all = next ? [...points, next] : points;
-  if (points.length === 0 || all.length < 2) return null;
-  const [from, to] = all.slice(-2) as [Vec3, Vec3];
-  const { length, east, north, bearingRad } = legBetween(from, to);
-  const suffix = unit === 'none' ? '' : ` ${unit}`;
+/** What is measured, beside the last point: the first figure large, the others below. */
+function FiguresTag({ kind, name, points, seen, viewport, target }: FiguresTagProps): ReactElement | null {
+  const style: FigureStyle = useFigureStyle(target);
+  const figures = measureKindOf(kind)?.figures(points);
+  const at = seen(points.at(-1)!);
+  if (!figures || Number.isNaN(at.x)) return null;
+  const [first, ...rest] = figures;
   return (
-    <div className="tool-tag figures" role="status" aria-label="Distance" style={tagPlace(seen(to), viewport, 18)}>
-      <strong>
-        {exactText(length)}
-        {suffix}
-      </strong>
-      <span>
-        E {exactText(east)} · N {exactText(north)} · {formatBearing(bearingRad)}
-      </span>
-      {all.length > 2 && (
-        <span>
-          whole way {exactText(lengthOf(all))}
-          {suffix}
-        </span>
-      )}
+    <div className="tool-tag figures" role="status" aria-label={name} style={tagPlace(at, viewport, 18)}>
+      <strong>{figureText(first!, style)}</strong>
+      {inRows(rest).map((row, index) => (
+        <span key={index}>{row.map((figure) => `${figure.name} ${figureText(figure, style)}`).join(' · ')}</span>
+      ))}
     </div>
   );
+}
+
+/** Short names stand together in a row. */
+function inRows<T extends { readonly name: string }>(figures: readonly T[]): T[][] {
+  const rows: T[][] = [];
+  for (const figure of figures) {
+    const last = rows.at(-1);
+    const isShort = (one: T): boolean => one.name.length <= 7;
+    if (last && last.length < 4 && isShort(figure) && last.every(isShort)) last.push(figure);
+    else rows.push([figure]);
+  }
+  return rows;
 }
 
 /** Above a ring, so that what is measured has its place below. */
@@ -123,7 +139,7 @@ const wordPlace = ({ x, y }: Vec2): Record<string, number> => ({ left: Math.max(
 /** Beside a point, on the side where there is room. */
 function tagPlace({ x, y }: Vec2, { widthPx, heightPx }: Viewport, gap: number): Record<string, number> {
   return {
-    ...(x < widthPx - 260 ? { left: Math.max(x + gap, 4) } : { right: Math.max(widthPx - x + gap, 4) }),
-    ...(y < heightPx - 90 ? { top: Math.max(y + gap, 4) } : { bottom: Math.max(heightPx - y + gap, 4) }),
+    ...(x < widthPx - 300 ? { left: Math.max(x + gap, 4) } : { right: Math.max(widthPx - x + gap, 4) }),
+    ...(y < heightPx - 130 ? { top: Math.max(y + gap, 4) } : { bottom: Math.max(heightPx - y + gap, 4) }),
   };
 }

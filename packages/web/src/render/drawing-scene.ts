@@ -5,7 +5,6 @@ import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
-import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { Refiner } from '../tiles/refiner';
 import { TileCache, type TileLoader } from '../tiles/tile-cache';
 import { buffersOf } from '../tiles/tile-content';

@@ -3,6 +3,7 @@ import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Object3D } from 'three';
+import type { WorkPlane } from '@gull-pane/core/plane/work-plane';
 import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 
 /** What a pane shows; whoever changes any of it hands in a new object. */
@@ -16,6 +17,8 @@ export interface PaneView {
   readonly look: SolidLook;
   /** What cuts a solid open. */
   readonly clips: readonly ClipVolume[];
+  /** The plane that the grid lies in; the ground if absent. */
+  readonly plane?: WorkPlane;
   /** A plan on the ground of a solid. */
   readonly sheet: Underlay | null;
 }

@@ -462,6 +462,7 @@ export class SolidPicture implements Picture {
 }
 
 function place<Body extends Object3D>(body: Body, origin: Vec3, about: Vec3): Body {
-  body.matrixWorld.makeTranslation(origin.x - about.x, origin.y - about.y, origin.z - about.z);
+  const { x, y, z } = origin;
+  body.matrixWorld.makeRotationFromQuaternion(body.quaternion).setPosition(x - about.x, y - about.y, z - about.z);
   return body;
 }

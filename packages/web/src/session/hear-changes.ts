@@ -30,6 +30,9 @@ export function hearChanges(session: Session): () => void {
       case 'tour-gone':
         session.toursOf(event.drawingId)?.heardGone(event.id);
         return;
+      case 'marks':
+        session.marksOf(event.drawingId)?.heard(event, event.by);
+        return;
       case 'arrangement':
         heard(event.arrangement);
         return;

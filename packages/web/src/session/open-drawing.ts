@@ -5,8 +5,11 @@ import { FindClient, startFindWorker } from '../find/find-client';
 import { PickLine } from '../picking/pick-client';
 import { startPickWorker } from '../picking/start-pick-worker';
 import { createCardsStore, type CardsStore, type KeepingPane } from '../store/cards-store';
+import { ExactFeatures } from '../snapping/exact-features';
+import { startFeaturesWorker } from '../snapping/start-features-worker';
 import type { DrawingContent } from '../store/drawing-store';
 import { usePreferences } from '../store/preferences-store';
+import { createMarksStore, type MarksStore } from '../store/marks-store';
 import { createToursStore, type ToursStore } from '../store/tours-store';
 import { groundOf } from '../theme/themes';
 import { startSolidTileWorker } from '../tiles/start-solid-tile-worker';
@@ -17,6 +20,10 @@ export interface OpenDrawing {
   readonly content: DrawingContent;
   readonly cards: CardsStore;
   readonly tours: ToursStore;
+  /** What is drawn on top of it. */
+  readonly marks: MarksStore;
+  /** Of a model: the exact corners of its objects. */
+  readonly features: ExactFeatures;
   readonly found: FindClient;
   /** Of flat drawings. */
   readonly picking: PickLine;
@@ -32,12 +39,15 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
   const files = `/api/drawings/${id}/tiles/r${revision}/`;
   const found = new FindClient(`${files}texts.json`, startFindWorker);
   const picking = new PickLine(files, startPickWorker);
+  const features = new ExactFeatures((object) => `/api/drawings/${id}/objects/${object}`, startFeaturesWorker);
   let scene: Scene | null = null;
   const inside = new Set<string>();
   return {
     content,
     cards: createCardsStore(id, shown),
     tours: createToursStore(id),
+    marks: createMarksStore(id),
+    features,
     found,
     picking,
     enterScene(pane) {
@@ -54,6 +64,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     close() {
       found.close();
       picking.close();
+      features.close();
     },
   };
 }

@@ -16,10 +16,12 @@ import { createDrawingStore, type DrawingStore } from '../store/drawing-store';
 import { createFindStore } from '../store/find-store';
 import { createGroundPlanStore } from '../store/ground-plan-store';
 import type { PaneSight } from '../store/pane-parts';
+import { createOnTopStore } from '../store/on-top-store';
 import { showAs } from '../store/pane-shows';
 import { createPaneStore } from '../store/pane-store';
 import type { PanesStore } from '../store/panes-store';
 import { createPickStore } from '../store/pick-store';
+import { unitsOfScreenPx } from '../tools/figure-style';
 import { usePreferences } from '../store/preferences-store';
 import { createSightStore } from '../store/sight-store';
 import { createSixAxisStore } from '../store/six-axis-store';
@@ -56,7 +58,7 @@ export function createPaneTarget(
   { panes, tools, ui }: Common,
   start: PaneStart,
 ): { readonly target: ActionTarget; readonly watch: () => () => void } {
-  const { content, found, cards, tours } = open;
+  const { content, found, cards, tours, marks } = open;
   const { solid } = content;
   const drawing = createDrawingStore(content, start.hidden ?? null);
   const seen: PaneSight = { surface: null, picture: null, startFrames: null, canvases: [] };
@@ -119,15 +121,17 @@ export function createPaneTarget(
     clipped = volumes;
     lookAgain();
   });
+  const onTop = createOnTopStore();
   const player = createTourPlayer({
     ...{ pane, tours, cards },
-    dress: ({ shows }) => showAs(shows, { pane, drawing, clips }),
+    dress: ({ shows }) => showAs(shows, { pane, drawing, clips, onTop }),
     now: () => performance.now(),
     prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
     raise: waysThatSee(asked, () => pane.getState().viewport),
   });
   const target: ActionTarget = {
-    ...{ pane, drawing, clips, seen, picks, asked, sight, panes, tools, ui, cards, tours, player },
+    ...{ pane, drawing, clips, seen, picks, asked, sight, panes, tools, ui, cards, tours, marks, player },
+    onTop,
     groundPlan: createGroundPlanStore(content.drawing),
     sixAxis: createSixAxisStore(pane),
     stance: createStanceStore({ pane, tools, world: () => seen.surface }),
@@ -154,7 +158,7 @@ export async function suggestedName({ pane, drawing, seen }: ActionTarget, { fou
     const object = seen.surface?.hit(camera, viewport, middle)?.object;
     what = object === undefined ? null : (solid.names[object] ?? null);
   } else what = await found.nearestText(camera.target, camera.unitsPerPx * Math.min(middle.x, middle.y));
-  return viewName(dto.kind, camera, usePreferences.getState().mmPerPx, what);
+  return viewName(dto.kind, camera, unitsOfScreenPx(drawing), what);
 }
 
 /** What lies in the frame of a pane's view, as one number, whatever of it is shown. */

@@ -6,6 +6,8 @@ import type { ActionTarget } from '../actions/action';
 import { api } from '../api/client';
 import { PaneHands } from '../input/pane-hands';
 import type { CardsState } from '../store/cards-store';
+import { findSnaps } from '../snapping/find-snaps';
+import type { MarksState } from '../store/marks-store';
 import type { ToursState } from '../store/tours-store';
 import type { DrawingContent } from '../store/drawing-store';
 import { showAs, shownNow } from '../store/pane-shows';
@@ -47,6 +49,7 @@ export interface Session {
   readonly contentOf: (drawingId: string) => DrawingContent | undefined;
   /** The views of a drawing, while it is open. */
   readonly cardsOf: (drawingId: string) => CardsState | undefined;
+  readonly marksOf: (drawingId: string) => MarksState | undefined;
   readonly toursOf: (drawingId: string) => ToursState | undefined;
   readonly reloadCards: () => void;
   /** Another window has changed what a drawing is called, or where its home is. */
@@ -152,6 +155,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     opened.set(id, own);
     void own.cards.getState().load();
     void own.tours.getState().load();
+    void own.marks.getState().load();
     return own;
   };
 
@@ -163,7 +167,12 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     lastShown.set(content.drawing.id, pane);
     const stops: (() => void)[] = [];
     open.set(pane, {
-      ...{ target, hands: new PaneHands(target), open: drawing, serial: ++lastSerial },
+      ...{
+        target,
+        hands: new PaneHands(target, (at) => findSnaps(target, drawing.features, at)),
+        open: drawing,
+        serial: ++lastSerial,
+      },
       stop: () => {
         for (const stop of stops) stop();
       },
@@ -256,6 +265,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     openOf: (pane) => open.get(pane)!.open,
     contentOf: (id) => contents.get(id),
     cardsOf: (id) => opened.get(id)?.cards.getState(),
+    marksOf: (id) => opened.get(id)?.marks.getState(),
     toursOf: (id) => opened.get(id)?.tours.getState(),
     reloadCards() {
       for (const { cards, tours } of opened.values()) {

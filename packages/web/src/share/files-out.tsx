@@ -106,14 +106,27 @@ export function FilesOut({ target }: { readonly target: ActionTarget }): ReactEl
 }
 
 /** What the pane shows of its drawing: its frame, without what is hidden. */
-function shownPart({ pane, drawing }: ActionTarget): ExportPartDto {
+function shownPart({ pane, drawing, onTop, marks }: ActionTarget): ExportPartDto {
   const { camera, viewport } = pane.getState();
   const { drawing: dto, hidden, hiddenObjects } = drawing.getState();
   return {
     ...(dto.kind === 'flat' ? { box: viewBox(camera, viewport) } : {}),
     hiddenLayers: [...hidden],
+    hiddenMarkLayers: hiddenMarkLayersOf(onTop, marks),
     ...(hiddenObjects ? { hiddenObjects: rangesOf(dto.counts.objects, (object) => hiddenObjects.has(object)) } : {}),
   };
+}
+
+function hiddenMarkLayersOf(onTop: ActionTarget['onTop'], marks: ActionTarget['marks']): string[] {
+  const { isShown } = onTop.getState();
+  return [
+    ...new Set(
+      marks
+        .getState()
+        .marks.filter((mark) => !isShown(mark))
+        .map(({ layer }) => layer),
+    ),
+  ];
 }
 
 function pickSetsOf({ drawing }: ActionTarget) {

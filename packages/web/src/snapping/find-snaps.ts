@@ -69,9 +69,7 @@ async function solidOffers(
 ): Promise<SnapOffer[]> {
   const { camera, viewport } = pane.getState();
   const { surface } = seen;
-  const hits = surface
-    ? AROUND.map(([dx, dy]) => surface.hit(camera, viewport, { x: at.x + dx, y: at.y + dy }))
-    : [];
+  const hits = surface ? AROUND.map(([dx, dy]) => surface.hit(camera, viewport, { x: at.x + dx, y: at.y + dy })) : [];
   const objects = new Set(hits.flatMap((hit) => (hit ? [hit.object] : [])));
   const exact = await Promise.all([...objects].map((object) => features.of(object)));
   const shown = marks.getState().marks.filter(onTop.getState().isShown);

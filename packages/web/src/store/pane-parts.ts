@@ -2,6 +2,7 @@ import type { FrameMaker, FrameSize } from '../render/frame-maker';
 import type { Surface } from '../render/scene';
 import type { ClipsStore } from './clips-store';
 import type { DrawingStore } from './drawing-store';
+import type { OnTopStore } from './on-top-store';
 import type { PaneStore } from './pane-store';
 
 /** What a pane draws, while it does. */
@@ -22,4 +23,6 @@ export interface PaneParts {
   readonly drawing: DrawingStore;
   readonly clips: ClipsStore;
   readonly seen: PaneSight;
+  /** Which marks it shows, and its work plane. */
+  readonly onTop: OnTopStore;
 }

@@ -1,6 +1,7 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { identityQuaternion } from '@gull-pane/core/geometry/quaternion';
 import { createClipsStore } from './clips-store';
+import { createOnTopStore } from './on-top-store';
 import { createDrawingStore, type DrawingContent } from './drawing-store';
 import type { PaneParts } from './pane-parts';
 import { showAs, shownNow } from './pane-shows';

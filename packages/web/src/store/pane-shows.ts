@@ -1,8 +1,10 @@
 import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { numbersOfRanges, rangesOf } from '@gull-pane/core/drawing/ranges';
+import { worldPlane } from '@gull-pane/core/plane/work-plane';
 import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
 import type { CardClipDto, CardShowsDto } from '@gull-pane/protocol/cards';
 import { allLooks, type PaneLooks } from '../render/pane-view';
+import type { OnTopStore } from './on-top-store';
 import type { PaneParts } from './pane-parts';
 
 const clipDto = ({ name, kind, keeps, isOn, centre, half, orientation: q }: ClipVolume): CardClipDto => ({
@@ -13,7 +15,7 @@ const clipDto = ({ name, kind, keeps, isOn, centre, half, orientation: q }: Clip
 const kindNames = Object.keys(allLooks) as (keyof PaneLooks)[];
 
 /** How a pane shows its drawing now: all of a view but where it looks from. */
-export function shownNow({ pane, drawing, clips }: Omit<PaneParts, 'seen'>): CardShowsDto {
+export function shownNow({ pane, drawing, clips, onTop }: Omit<PaneParts, 'seen'>): CardShowsDto {
   const { drawing: dto, layers, hidden, hiddenObjects } = drawing.getState();
   const { look, kinds } = pane.getState();
   return {
@@ -22,13 +24,33 @@ export function shownNow({ pane, drawing, clips }: Omit<PaneParts, 'seen'>): Car
     hiddenObjects: hiddenObjects ? rangesOf(dto.counts.objects, (object) => hiddenObjects.has(object)) : '',
     revision: dto.revision,
     clips: clips.getState().volumes.map(clipDto),
+    ...onTopNow(onTop),
   };
+}
+
+/** Of marks and the work plane only what isn't as usual. */
+function onTopNow(onTop: OnTopStore): Partial<CardShowsDto> {
+  const { showsMarks, hiddenMarkLayers, isWorld, plane, planeName } = onTop.getState();
+  return {
+    ...(showsMarks ? {} : { marksOff: true }),
+    ...(hiddenMarkLayers.size > 0 ? { hiddenMarkLayers: [...hiddenMarkLayers] } : {}),
+    ...(isWorld ? {} : { plane: { ...plane, name: planeName } }),
+  };
+}
+
+function showOnTop({ marksOff, hiddenMarkLayers = [], plane }: CardShowsDto, onTop: OnTopStore): void {
+  const { setShowsMarks, hideMarkLayers, setPlane } = onTop.getState();
+  setShowsMarks(marksOff !== true);
+  hideMarkLayers(hiddenMarkLayers);
+  if (plane) setPlane({ origin: plane.origin, x: plane.x, y: plane.y }, plane.name);
+  else setPlane(worldPlane);
 }
 
 const isLook = (look: string | undefined): look is SolidLook => solidLooks.some((one) => one === look);
 
 /** Shows a pane's drawing as it was shown once. */
-export function showAs(shows: CardShowsDto, { pane, drawing, clips }: Omit<PaneParts, 'seen'>): void {
+export function showAs(shows: CardShowsDto, { pane, drawing, clips, onTop }: Omit<PaneParts, 'seen'>): void {
+  showOnTop(shows, onTop);
   const own = drawing.getState();
   const { layers } = own;
   const isHidden = new Set(shows.hiddenLayers);

@@ -63,8 +63,7 @@ export interface ToolState {
   readonly snap: Snap | null;
   /** All that are near, the likeliest first, and where the cursor was, CSS px. */
   readonly near: { readonly snaps: readonly Snap[]; readonly at: Vec2 } | null;
-  /** Whether a key is held that lays the work plane on the face under the cursor. */
-  readonly followsFaces: boolean;
+
   /** Takes a tool in hand, or puts it away if it is. */
   toggle(tool: ToolId): void;
   leave(): void;
@@ -76,7 +75,6 @@ export interface ToolState {
   readonly setNear: (snaps: readonly Snap[], at: Vec2) => void;
   /** Draws the cursor to the next place that is near. */
   readonly nextSnap: () => void;
-  readonly setFollowsFaces: (follows: boolean) => void;
   setRatio(ratio: number): void;
   /** Lets the tool in hand see a sample. @returns what it wants of the view */
   feed(sample: Sample, view: ToolView): readonly Intent[];
@@ -143,7 +141,6 @@ export function createToolStore(): ToolStore {
       working: null,
       collecting: 'distance',
       near: null,
-      followsFaces: false,
       interrupting: null,
       borrowed: null,
       states: fresh(),
@@ -187,9 +184,6 @@ export function createToolStore(): ToolStore {
         const { near, snap } = get();
         if (!near || near.snaps.length === 0) return;
         set({ snap: near.snaps[(near.snaps.findIndex((one) => one === snap) + 1) % near.snaps.length]! });
-      },
-      setFollowsFaces(followsFaces) {
-        if (get().followsFaces !== followsFaces) set({ followsFaces });
       },
       setRatio(ratio) {
         const { states } = get();

@@ -2,6 +2,7 @@ import { canGoBack } from '@gull-pane/core/trail/trail';
 import type { ActionTarget } from '../actions/action';
 import { framePickedAction } from '../actions/pick-actions';
 import { backAction, fitAllAction } from '../actions/view-actions';
+import { collectableOf } from '@gull-pane/core/tools/collectables';
 import type { Sample } from '@gull-pane/core/intent/samples';
 import { toolInHand, type ToolStates } from '../store/tool-store';
 
@@ -12,7 +13,7 @@ export interface LikelyAct {
   run(): void;
 }
 
-export function likeliestAct(target: ActionTarget, { frame, level, distance }: ToolStates): LikelyAct {
+export function likeliestAct(target: ActionTarget, { frame, level, collect }: ToolStates): LikelyAct {
   const { pane, tools } = target;
   const inHand = toolInHand(tools.getState());
   const say = (type: 'enter' | 'escape') => () => {
@@ -24,12 +25,14 @@ export function likeliestAct(target: ActionTarget, { frame, level, distance }: T
   };
   const leave = { name: 'Put the tool away', keyName: 'Escape', run: say('escape') };
   switch (inHand) {
-    case 'distance':
-      if (distance.points.length === 0) return leave;
-      if (distance.isDone) return { name: 'Clear the measurement', keyName: 'Escape', run: say('escape') };
-      return distance.points.length > 1
-        ? { name: 'Finish the measurement', keyName: 'Enter', run: say('enter') }
+    case 'collect': {
+      const { least, most, name } = collectableOf(tools.getState().collecting);
+      if (collect.points.length === 0) return leave;
+      if (collect.isDone) return { name: 'Clear the measurement', keyName: 'Escape', run: say('escape') };
+      return collect.points.length >= least && collect.points.length < most
+        ? { name: `Finish: ${name.toLowerCase()}`, keyName: 'Enter', run: say('enter') }
         : { name: 'Take the point back', keyName: 'Escape', run: say('escape') };
+    }
     case 'frame':
       return frame.corner ? { name: 'Take the corner back', keyName: 'Escape', run: say('escape') } : leave;
     case 'level':

@@ -6,6 +6,7 @@ import { partsOf, type Bindings, type Input } from '@gull-pane/core/intent/input
 import type { ActionTarget } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
+import { CollectPrompt } from './collect-prompt';
 import type { BoxTakes } from '../store/pick-store';
 import { toolInHand, type ToolStore } from '../store/tool-store';
 
@@ -37,8 +38,8 @@ export function Prompt({ target }: { readonly target: ActionTarget }): ReactElem
       return <FacePrompt does="lays a clip box along it" />;
     case 'stand':
       return <StandPrompt target={target} />;
-    case 'distance':
-      return <DistancePrompt tools={tools} />;
+    case 'collect':
+      return <CollectPrompt target={target} />;
     case null:
       return <PickPrompt target={target} />;
   }
@@ -96,7 +97,7 @@ function FramePrompt({
   ) : (
     <>
       Click a corner of the area, or drag across it. <KeyCaps keyName="Escape" />{' '}
-      {isInterrupting ? 'goes back to the measurement.' : 'leaves.'}
+      {isInterrupting ? 'goes back to the tool.' : 'leaves.'}
     </>
   );
 }
@@ -137,39 +138,10 @@ function LevelPrompt({ tools }: { readonly tools: ToolStore }): ReactElement {
   );
 }
 
-function DistancePrompt({ tools }: { readonly tools: ToolStore }): ReactElement {
-  const { points, isDone } = useStore(tools, ({ states }) => states.distance);
-  if (isDone) {
-    return (
-      <>
-        Click to begin the next measurement. <KeyCaps keyName="Escape" /> clears this one.
-      </>
-    );
-  }
-  if (points.length === 0) {
-    return (
-      <>
-        Click where the distance begins; ends, middles and crossings draw the cursor. <KeyCaps keyName="Escape" />{' '}
-        leaves.
-      </>
-    );
-  }
-  return (
-    <>
-      Click the next point.{' '}
-      {points.length > 1 && (
-        <>
-          <KeyCaps keyName="Enter" /> or a double click finishes,{' '}
-        </>
-      )}
-      <KeyCaps keyName="Escape" /> takes the last point back.
-    </>
-  );
-}
-
 /** Picking is what the left button does while no tool is in hand. */
 function PickPrompt({ target }: { readonly target: ActionTarget }): ReactElement {
-  const { picks, tools } = target;
+  const { picks, tools, marks } = target;
+  const chosen = useStore(marks, (state) => state.chosen.size);
   const hasBox = useStore(tools, ({ states }) => states.pick.to !== null);
   const picked = useStore(picks, (state) => state.picked.size);
   const waits = useStore(picks, (state) => state.framesNext);
@@ -179,6 +151,13 @@ function PickPrompt({ target }: { readonly target: ActionTarget }): ReactElement
     const key = shownKey(bindings[id] ?? []);
     return key === undefined ? null : <KeyCaps keyName={key} />;
   };
+  if (chosen > 0 && !hasBox)
+    return (
+      <>
+        {chosen === 1 ? 'A mark is chosen' : `${chosen} marks are chosen`}: drag its grips, or take <em>Move marks</em>{' '}
+        and the like from <em>Marks</em>. <KeyCaps keyName="Delete" /> deletes, <KeyCaps keyName="Escape" /> lets go.
+      </>
+    );
   if (hasBox || waits || picked > 0) {
     return (
       <>

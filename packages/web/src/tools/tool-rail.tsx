@@ -1,14 +1,43 @@
+import { Axis3d, DraftingCompass, PencilLine } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { isFor, type Action, type ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { railGroups } from '../actions/all-actions';
+import { distanceAction, measureActions } from '../actions/collect-actions';
+import { markActions } from '../actions/mark-actions';
+import { planeActions } from '../actions/plane-actions';
+import { KindsMenu } from './kinds-menu';
+import './kinds-menu.css';
 import './tool-rail.css';
+
+const menus = [
+  {
+    ...{ name: 'Measure', icon: DraftingCompass, actions: measureActions },
+    sentence: 'Angles, radii, areas, heights: what else can be measured.',
+  },
+  {
+    ...{ name: 'Marks', icon: PencilLine, actions: markActions },
+    sentence: 'Draws on top of the drawing: lines, notes, hatches and more.',
+  },
+];
+const planes = {
+  ...{ name: 'Work plane', icon: Axis3d, actions: planeActions },
+  sentence: 'The plane that points are placed in.',
+};
 
 /** The vertical strip of tools and moves beside the panes; no button ever changes its meaning. */
 export function ToolRail({ target }: { readonly target: ActionTarget }): ReactElement {
+  const isSolid = target.drawing.getState().solid !== null;
   return (
     <nav className="tool-rail" aria-label="Tools">
+      <div className="tool-group">
+        <RailButton action={distanceAction} target={target} />
+        {menus.map((menu) => (
+          <KindsMenu key={menu.name} target={target} {...menu} />
+        ))}
+        {isSolid && <KindsMenu target={target} {...planes} />}
+      </div>
       {groupsFor(target).map((group) => (
         <div key={group[0]!.id} className="tool-group">
           {group.map((action) => (

@@ -7,6 +7,7 @@ import { branchOf, leftTips, type Trail } from '@gull-pane/core/trail/trail';
 import { notchesOf } from '@gull-pane/core/intent/wheel-notches';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
+import { useUnitsOfScreenPx } from '../tools/figure-style';
 import { usePreferences } from '../store/preferences-store';
 import type { ThumbnailMaker } from './thumbnail-maker';
 import './trail-strip.css';
@@ -68,7 +69,7 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
   const drag = useRef<{ x: number; isScrubbing: boolean } | null>(null);
   const scrubAt = useStore(pane, (state) => state.scrubAt);
   const viewport = useStore(pane, (state) => state.viewport);
-  const mmPerPx = usePreferences((state) => state.mmPerPx);
+  const mmPerPx = useUnitsOfScreenPx(target);
   const current = branch.indexOf(trail.current);
   // only what is in sight is there: a trail may be a thousand views long
   const [from, to] = [Math.max(range.from - SPARE, 0), range.to + SPARE];

@@ -1,0 +1,52 @@
+import { Eye, Redo2, Trash2, Undo2 } from 'lucide-react';
+import { changeActions, drawActions } from './collect-actions';
+import type { Action } from './action';
+
+export const undoAction: Action = {
+  id: 'undo-mark',
+  name: 'Undo',
+  sentence: 'Takes back what was last done to the marks.',
+  keys: ['Ctrl+z'],
+  icon: Undo2,
+  run: ({ marks }) => marks.getState().undo(),
+  isEnabled: ({ marks }) => marks.getState().undoes !== null,
+};
+
+export const redoAction: Action = {
+  id: 'redo-mark',
+  name: 'Redo',
+  sentence: 'Does again what was taken back.',
+  keys: ['Ctrl+Shift+z', 'Ctrl+y'],
+  icon: Redo2,
+  run: ({ marks }) => marks.getState().redo(),
+  isEnabled: ({ marks }) => marks.getState().redoes !== null,
+};
+
+const deleteAction: Action = {
+  id: 'delete-marks',
+  name: 'Delete marks',
+  sentence: 'Deletes the chosen marks; undo brings them back.',
+  keys: ['Delete'],
+  icon: Trash2,
+  run: ({ marks }) => marks.getState().remove([...marks.getState().chosen]),
+  isEnabled: ({ marks }) => marks.getState().chosen.size > 0,
+};
+
+const showAction: Action = {
+  id: 'marks-on-off',
+  name: 'Marks on or off',
+  sentence: 'Hides the marks in this pane, and shows them again.',
+  keys: [';'],
+  icon: Eye,
+  run: ({ onTop }) => onTop.getState().setShowsMarks(!onTop.getState().showsMarks),
+};
+
+/** What is done with marks. */
+export const markActions: readonly Action[] = [
+  ...drawActions,
+  ...changeActions,
+  deleteAction,
+  undoAction,
+  redoAction,
+  showAction,
+];

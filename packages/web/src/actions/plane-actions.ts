@@ -1,0 +1,52 @@
+import { Globe, LocateFixed, Magnet, ScanEye } from 'lucide-react';
+import { planeOfView, straightAt, worldPlane } from '@gull-pane/core/plane/work-plane';
+import { layPlaneActions } from './collect-actions';
+import type { Action } from './action';
+
+const solid = (action: Omit<Action, 'for'>): Action => ({ ...action, for: 'solid' });
+
+const byViewAction = solid({
+  id: 'plane-view',
+  name: 'Plane by the view',
+  sentence: 'Lays the work plane as the screen stands, through the middle of the view.',
+  keys: [],
+  icon: ScanEye,
+  run({ pane, onTop }) {
+    const { camera } = pane.getState();
+    onTop.getState().setPlane(planeOfView(camera, camera.target));
+  },
+});
+
+const worldAction = solid({
+  id: 'plane-world',
+  name: 'Plane of the world',
+  sentence: 'Back to the ground: east, north, height 0.',
+  keys: ['\\'],
+  icon: Globe,
+  run: ({ onTop }) => onTop.getState().setPlane(worldPlane),
+  isEnabled: ({ onTop }) => !onTop.getState().isWorld,
+});
+
+const straightAction = solid({
+  id: 'plane-straight',
+  name: 'Look straight at the plane',
+  sentence: 'Turns the view until the work plane is seen without foreshortening.',
+  keys: ["'"],
+  icon: LocateFixed,
+  run({ pane, onTop }) {
+    const { plane } = onTop.getState();
+    pane.getState().travel((from) => straightAt(from, plane));
+  },
+});
+
+/** The planes that points are placed in. */
+export const planeActions: readonly Action[] = [...layPlaneActions, byViewAction, worldAction, straightAction];
+
+export const nextSnapAction: Action = {
+  id: 'next-snap',
+  name: 'Next snap',
+  sentence: 'Where several places are near, draws the cursor to the next of them.',
+  keys: ['.'],
+  icon: Magnet,
+  run: ({ tools }) => tools.getState().nextSnap(),
+};

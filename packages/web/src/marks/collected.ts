@@ -1,0 +1,118 @@
+import { regionOfPane } from '@gull-pane/core/pick/region';
+import { length3, sub3, unit3, type Vec3 } from '@gull-pane/core/geometry/vec';
+import type { Placed } from '@gull-pane/core/measure/placed';
+import {
+  fromPlane,
+  offsetPlane,
+  onPlane,
+  planeByEdge,
+  planeByFace,
+  planeByPoints,
+  type WorkPlane,
+} from '@gull-pane/core/plane/work-plane';
+import type { ActionTarget } from '../actions/action';
+import { useNotes } from '../store/notes-store';
+import { levelPathsOf } from './mark-features';
+
+/** What becomes of points that a tool has collected. */
+export function collected(target: ActionTarget, points: readonly Placed[]): void {
+  const { tools, marks, onTop } = target;
+  const { collecting } = tools.getState();
+  const { plane } = onTop.getState();
+  const ids = [...marks.getState().chosen];
+  const [a, b, c] = points;
+  if (collecting === 'mark-hatch') void hatch(target, a!);
+  else if (collecting.startsWith('mark-')) {
+    // what is drawn begins on the plane that its first point was placed on
+    const own = planeOfMark(target, points);
+    if (!marks.getState().draw(collecting.slice('mark-'.length), points, own))
+      tellNothing('These places make nothing: they lie on one line, or all in one place.');
+  } else if (collecting === 'move-marks' || collecting === 'copy-marks')
+    marks.getState().move(ids, sub3(b!, a!), collecting === 'copy-marks');
+  else if (collecting === 'turn-marks') marks.getState().turn(ids, plane, a!, b!, c!);
+  else layPlane(target, collecting, points);
+}
+
+const tellNothing = (what: string): void => useNotes.getState().tell('failed', what);
+
+/** On a face that the first point snapped to, else the work plane. */
+function planeOfMark({ onTop }: ActionTarget, [first]: readonly Placed[]): WorkPlane {
+  const { plane, isWorld } = onTop.getState();
+  return isWorld && first?.normal && Math.abs(first.normal.z) < 0.999999 ? planeByFace(first, first.normal) : plane;
+}
+
+function layPlane({ onTop }: ActionTarget, how: string, [a, b, c]: readonly Placed[]): void {
+  const { plane, planeName, setPlane } = onTop.getState();
+  const next = ((): WorkPlane | null => {
+    if (how === 'plane-points') return planeByPoints(a!, b!, c!);
+    if (how === 'plane-edge') return planeByEdge(a!, b!, sub3(c!, a!));
+    if (how === 'plane-face') return a!.normal ? planeByFace(a!, unit3(a!.normal)) : null;
+    return offsetPlane(plane, onPlane(plane, a!).z);
+  })();
+  if (next) setPlane(next, how === 'plane-offset' ? planeName : '');
+  else tellNothing(how === 'plane-face' ? 'There is no face there.' : 'These points lie on one line: no plane.');
+}
+
+/** Hatches the area around a place, or shows where it is open. */
+async function hatch({ pane, asked, marks, drawing, onTop }: ActionTarget, { x, y }: Vec3): Promise<void> {
+  const { camera, viewport } = pane.getState();
+  const { plane, isShown } = onTop.getState();
+  const own = drawing.getState().drawing;
+  const others = marks
+    .getState()
+    .marks.filter((mark) => isShown(mark) && mark.kind !== 'hatch' && mark.kind !== 'measure');
+  const question = {
+    ...{ at: { x, y }, region: regionOfPane(camera, viewport), unitsPerPx: camera.unitsPerPx },
+    tolerance: own.begun?.tolerance || USUAL_TOLERANCE_PX * camera.unitsPerPx,
+    others: others.flatMap(levelPathsOf),
+  };
+  try {
+    const found = await asked.ask('flood', question);
+    const points = [{ x, y, z: 0 }];
+    const shape =
+      found.rings.length > 0
+        ? { kind: 'hatch' as const, points, x: plane.x, y: plane.y, text: '', rings: found.rings }
+        : null;
+    if (found.kind === 'closed' && shape) {
+      marks.getState().setOpen(null);
+      marks.getState().add(shape, 'hatch');
+      return;
+    }
+    const gaps = found.kind === 'open' ? found.gaps : [];
+    const moved = gaps.map(({ from, to, size }) => ({
+      ...{ from: [from[0] + x, from[1] + y] as const, to: [to[0] + x, to[1] + y] as const, size },
+    }));
+    marks.getState().setOpen({ gaps: moved, shape });
+  } catch {
+    tellNothing('The area can’t be looked for just now. Try again.');
+  }
+}
+
+/** Ends that are drawn to meet, but for rounding, px. */
+const USUAL_TOLERANCE_PX = 0.01;
+
+/** The place that a typed way leads to. @param from the point before; null if there is none */
+export function typedPlace(
+  plane: WorkPlane,
+  from: Vec3 | null,
+  typed: { readonly kind: 'by' | 'place'; readonly x: number; readonly y: number; readonly z: number | null },
+): Vec3 | null {
+  if (typed.kind === 'place') return fromPlane(plane, { x: typed.x, y: typed.y, z: typed.z ?? 0 });
+  if (!from) return null;
+  const own = onPlane(plane, from);
+  const to = { x: own.x + typed.x, y: own.y + typed.y, z: own.z + (typed.z ?? 0) };
+  const isPlain = plane.origin.x === 0 && plane.origin.y === 0 && plane.x.x === 1 && plane.y.y === 1;
+  return isPlain ? { x: from.x + typed.x, y: from.y + typed.y, z: from.z + (typed.z ?? 0) } : fromPlane(plane, to);
+}
+
+/** So far from one place towards another. */
+export function towards(from: Vec3, to: Vec3, length: number): Vec3 | null {
+  const way = sub3(to, from);
+  const size = length3(way);
+  if (size === 0) return null;
+  return {
+    x: from.x + (way.x * length) / size,
+    y: from.y + (way.y * length) / size,
+    z: from.z + (way.z * length) / size,
+  };
+}

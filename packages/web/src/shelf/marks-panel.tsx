@@ -1,0 +1,268 @@
+import { Button, Checkbox, ColorPicker, Empty, Input, Segmented, Select } from 'antd';
+import { Redo2, Trash2, Undo2 } from 'lucide-react';
+import { useState, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import { worldPlane, type WorkPlane } from '@gull-pane/core/plane/work-plane';
+import { lineStyles, lineWidthsMm, type LineStyle, type Mark, type MarkStyle } from '@gull-pane/core/marks/mark';
+import { figureText } from '@gull-pane/core/measure/figures';
+import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
+import type { ActionTarget } from '../actions/action';
+import { grouped } from '../pages/figures';
+import { usePreferences } from '../store/preferences-store';
+import { useFigureStyle } from '../tools/figure-style';
+import './marks-panel.css';
+
+/** Of long lists so many marks have a row; all are drawn. */
+const MOST_ROWS = 300;
+
+/** What is drawn on top of the drawing: layers to show and hide, marks to choose, how new ones look. */
+export function MarksPanel({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { marks } = target;
+  const { marks: all, chosen, undoes, redoes, undo, redo } = useStore(marks);
+  const layers = [...new Set(all.filter(({ kind }) => kind !== 'plane').map(({ layer }) => layer))];
+  return (
+    <div className="marks-panel">
+      <div className="marks-undo">
+        <Button size="small" icon={<Undo2 size={14} aria-hidden />} disabled={undoes === null} onClick={undo}>
+          {undoes === null ? 'Undo' : `Undo ${undoes}`}
+        </Button>
+        <Button size="small" icon={<Redo2 size={14} aria-hidden />} disabled={redoes === null} onClick={redo}>
+          {redoes === null ? 'Redo' : `Redo ${redoes}`}
+        </Button>
+      </div>
+      <Look target={target} />
+      {target.drawing.getState().solid && <Planes target={target} />}
+      {layers.length === 0 ? (
+        <Empty
+          image={Empty.PRESENTED_IMAGE_SIMPLE}
+          description="Nothing is drawn on top yet. Take a kind of mark from the rail; measurements can be kept, too."
+        />
+      ) : (
+        <div className="marks-lists">
+          {layers.map((layer) => (
+            <MarkLayer
+              key={layer}
+              target={target}
+              layer={layer}
+              marks={all.filter((mark) => mark.layer === layer && mark.kind !== 'plane')}
+            />
+          ))}
+        </div>
+      )}
+      {chosen.size > 0 && (
+        <Button
+          size="small"
+          danger
+          icon={<Trash2 size={14} aria-hidden />}
+          onClick={() => marks.getState().remove([...chosen])}
+        >
+          Delete {chosen.size === 1 ? 'the chosen mark' : `${grouped(chosen.size)} marks`}
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** How the chosen marks look, or the next ones where none is chosen. */
+function Look({ target: { marks } }: { readonly target: ActionTarget }): ReactElement {
+  const { marks: all, chosen, restyle } = useStore(marks);
+  const { markStyle, set } = usePreferences();
+  const [first] = all.filter(({ id }) => chosen.has(id));
+  const shown: MarkStyle = first ?? markStyle;
+  const change = (style: Partial<MarkStyle>): void => {
+    if (chosen.size > 0) restyle([...chosen], style);
+    else set({ markStyle: { ...markStyle, ...style } });
+  };
+  return (
+    <fieldset className="marks-look">
+      <legend>
+        {chosen.size === 0 ? 'New marks' : chosen.size === 1 ? 'The chosen mark' : `${chosen.size} chosen marks`}
+      </legend>
+      <LayerName key={shown.layer} name={shown.layer} onChange={(layer) => change({ layer })} />
+      <ColorPicker
+        size="small"
+        disabledAlpha
+        value={shown.colour}
+        onChangeComplete={(colour) => change({ colour: colour.toHexString().slice(0, 7).toLowerCase() })}
+      >
+        <button
+          type="button"
+          className="marks-colour"
+          aria-label={`Colour, ${shown.colour}`}
+          style={{ background: shown.colour }}
+        />
+      </ColorPicker>
+      <Segmented<LineStyle>
+        size="small"
+        aria-label="Line"
+        value={shown.line}
+        options={[...lineStyles]}
+        onChange={(line) => change({ line })}
+      />
+      <Select<number>
+        size="small"
+        aria-label="Width of lines"
+        value={shown.widthMm}
+        options={lineWidthsMm.map((value) => ({ value, label: `${value} mm` }))}
+        onChange={(widthMm) => change({ widthMm })}
+      />
+    </fieldset>
+  );
+}
+
+function LayerName({
+  name,
+  onChange,
+}: {
+  readonly name: string;
+  readonly onChange: (name: string) => void;
+}): ReactElement {
+  const [typed, setTyped] = useState(name);
+  const commit = (): void => {
+    if (typed.trim() !== '' && typed.trim() !== name) onChange(typed.trim());
+    else setTyped(name);
+  };
+  return (
+    <Input
+      size="small"
+      aria-label="Layer of marks"
+      maxLength={120}
+      value={typed}
+      onChange={(event) => setTyped(event.target.value)}
+      onBlur={commit}
+      onPressEnter={(event) => event.currentTarget.blur()}
+    />
+  );
+}
+
+function MarkLayer({
+  target,
+  layer,
+  marks: own,
+}: {
+  readonly target: ActionTarget;
+  readonly layer: string;
+  readonly marks: readonly Mark[];
+}): ReactElement {
+  const { onTop, marks } = target;
+  const isHidden = useStore(onTop, (state) => state.hiddenMarkLayers.has(layer));
+  const chosen = useStore(marks, (state) => state.chosen);
+  const style = useFigureStyle(target);
+  return (
+    <section aria-label={`Marks on ${layer}`}>
+      <Checkbox
+        checked={!isHidden}
+        onChange={(event) => onTop.getState().setMarkLayerShown(layer, event.target.checked)}
+      >
+        {layer} <span className="muted figures">{grouped(own.length)}</span>
+      </Checkbox>
+      <ul>
+        {own.slice(0, MOST_ROWS).map((mark) => (
+          <li key={mark.id}>
+            <button
+              type="button"
+              className="mark-row"
+              aria-pressed={chosen.has(mark.id)}
+              onClick={(event) => marks.getState().choose([mark.id], event.shiftKey)}
+            >
+              <i style={{ background: mark.colour }} aria-hidden />
+              {nameOf(mark, style)}
+            </button>
+            {mark.kind === 'note' && chosen.has(mark.id) && <NoteText target={target} mark={mark} />}
+          </li>
+        ))}
+      </ul>
+      {own.length > MOST_ROWS && <p className="muted">and {grouped(own.length - MOST_ROWS)} more</p>}
+    </section>
+  );
+}
+
+function NoteText({ target: { marks }, mark }: { readonly target: ActionTarget; readonly mark: Mark }): ReactElement {
+  const [text, setText] = useState(mark.text);
+  const commit = (): void => {
+    if (text.trim() !== '' && text !== mark.text) marks.getState().rename(mark.id, text);
+  };
+  return (
+    <Input.TextArea
+      autoSize
+      aria-label="Text of the note"
+      maxLength={4000}
+      value={text}
+      onChange={(event) => setText(event.target.value)}
+      onBlur={commit}
+    />
+  );
+}
+
+function nameOf({ kind, text, measure, points }: Mark, style: Parameters<typeof figureText>[1]): string {
+  if (kind !== 'measure') return text === '' ? kind : `${kind}: ${text}`;
+  const found = measureKindOf(measure ?? '');
+  const [first] = found?.figures(points) ?? [];
+  return first ? `${found!.name.toLowerCase()}: ${figureText(first, style)}` : 'measurement';
+}
+
+/** Work planes that are kept with the drawing. */
+function Planes({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { marks, onTop } = target;
+  const kept = useStore(marks, (state) => state.marks).filter(({ kind }) => kind === 'plane');
+  const { plane, planeName, isWorld, setPlane } = useStore(onTop);
+  const [name, setName] = useState('');
+  const use = (mark: Mark): WorkPlane => ({ origin: mark.points[0]!, x: mark.x, y: mark.y });
+  const keep = (): void => {
+    const called = name.trim() || `Plane ${kept.length + 1}`;
+    marks
+      .getState()
+      .add({ kind: 'plane', points: [plane.origin], x: plane.x, y: plane.y, text: called }, `plane “${called}”`);
+    setPlane(plane, called);
+    setName('');
+  };
+  return (
+    <fieldset className="marks-look" aria-label="Work planes">
+      <legend>Work plane: {isWorld ? 'the world’s' : planeName || 'without a name'}</legend>
+      <div className="planes">
+        {!isWorld && (
+          <Button size="small" onClick={() => setPlane(worldPlane)}>
+            Back to the world
+          </Button>
+        )}
+        {!isWorld && (
+          <>
+            <Input
+              size="small"
+              aria-label="Name of the plane"
+              placeholder="Name"
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+              onPressEnter={keep}
+            />
+            <Button size="small" onClick={keep}>
+              Keep
+            </Button>
+          </>
+        )}
+      </div>
+      <ul>
+        {kept.map((mark) => (
+          <li key={mark.id} className="plane-row">
+            <button
+              type="button"
+              className="mark-row"
+              aria-pressed={!isWorld && planeName === mark.text}
+              onClick={() => setPlane(use(mark), mark.text)}
+            >
+              {mark.text}
+            </button>
+            <button
+              type="button"
+              className="icon-button"
+              aria-label={`Delete ${mark.text}`}
+              onClick={() => marks.getState().remove([mark.id])}
+            >
+              <Trash2 size={14} aria-hidden />
+            </button>
+          </li>
+        ))}
+      </ul>
+    </fieldset>
+  );
+}

@@ -1,0 +1,223 @@
+import { Input, Button } from 'antd';
+import { useRef, useState, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import { figureText, figuresAsText } from '@gull-pane/core/measure/figures';
+import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
+import { offsetPlane } from '@gull-pane/core/plane/work-plane';
+import { collectableOf } from '@gull-pane/core/tools/collectables';
+import { parseTyped, typedExamples } from '@gull-pane/core/typed/typed-place';
+import type { ActionTarget } from '../actions/action';
+import { ActionTip, KeyCaps } from '../actions/action-tip';
+import { collected, towards, typedPlace } from '../marks/collected';
+import { placeUnder, pointBefore } from '../snapping/find-snaps';
+import { useNotes } from '../store/notes-store';
+import { useFigureStyle } from './figure-style';
+
+/** What a tool that collects points expects, what it has been given, which keys help. */
+export function CollectPrompt({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { tools, marks } = target;
+  const collecting = useStore(tools, (state) => state.collecting);
+  const { points, isDone } = useStore(tools, ({ states }) => states.collect);
+  const asksText = useStore(marks, (state) => state.asksText);
+  const open = useStore(marks, (state) => state.open);
+  const { group, expects, least, most, name } = collectableOf(collecting);
+  const { unit } = useStore(target.drawing, (state) => state.drawing);
+  if (asksText) return <NotePrompt target={target} />;
+  if (open && collecting === 'mark-hatch') return <OpenPrompt target={target} />;
+  if (isDone) return <DonePrompt target={target} />;
+  const given = points.length;
+  const expected = expects[Math.min(given, expects.length - 1)]!;
+  const canFinish = given >= least && given < most;
+  return (
+    <>
+      <strong className="prompt-name">{name}:</strong> click {expected}
+      {given > 0 && ` (${given} given)`}, or type{' '}
+      <TypedPlace key={`${collecting} ${given}`} target={target} unit={unit} />.{' '}
+      {canFinish && (
+        <>
+          <KeyCaps keyName="Enter" /> or a double click finishes,{' '}
+        </>
+      )}
+      <KeyCaps keyName="Escape" /> {given > 0 ? 'takes the last point back' : 'puts the tool away'}
+      {group === 'mark' && (
+        <>
+          ; <KeyCaps keyName="Shift" /> and a click take a look over
+        </>
+      )}
+      .
+    </>
+  );
+}
+
+/** A place, a way or a length that is typed; Enter places it. */
+function TypedPlace({
+  target,
+  unit,
+}: {
+  readonly target: ActionTarget;
+  readonly unit: Parameters<typeof parseTyped>[1];
+}): ReactElement {
+  const { tools, onTop, pane } = target;
+  const [typed, setTyped] = useState('');
+  const meant = typed.trim() === '' ? null : parseTyped(typed, unit);
+  const place = (): void => {
+    const from = pointBefore(tools.getState());
+    const { plane } = onTop.getState();
+    if (!meant) return;
+    if (tools.getState().collecting === 'plane-offset' && meant.kind === 'length') {
+      onTop.getState().setPlane(offsetPlane(plane, meant.length));
+      setTyped('');
+      return;
+    }
+    const { cursor, viewport } = pane.getState();
+    const at = cursor ?? { x: viewport.widthPx / 2, y: viewport.heightPx / 2 };
+    const under = tools.getState().snap?.point ?? placeUnder(target, at);
+    const point =
+      meant.kind === 'length'
+        ? from && under && towards(from, under, meant.length)
+        : meant.kind === 'angle'
+          ? from &&
+            typedPlace(plane, from, {
+              kind: 'by',
+              x: Math.cos(meant.angleRad) * ARM,
+              y: Math.sin(meant.angleRad) * ARM,
+              z: 0,
+            })
+          : typedPlace(plane, from, meant);
+    if (!point) {
+      useNotes.getState().tell('failed', 'A way or a length needs a point to begin at: place one first.');
+      return;
+    }
+    for (const intent of tools.getState().place(point))
+      if (intent.kind === 'collected') collected(target, intent.points);
+    setTyped('');
+  };
+  return (
+    <ActionTip name="Typed places" sentence={examples} placement="top">
+      <Input
+        className="typed-place figures"
+        size="small"
+        aria-label="Place, way or length"
+        placeholder="by 1500, 0"
+        value={typed}
+        status={typed.trim() !== '' && !meant ? 'error' : ''}
+        onChange={(event) => setTyped(event.target.value)}
+        onPressEnter={(event) => {
+          event.stopPropagation();
+          place();
+        }}
+      />
+    </ActionTip>
+  );
+}
+
+/** An angle alone tells a direction: a point of it in drawing units. */
+const ARM = 1;
+const examples = typedExamples.map(([example, meaning]) => `“${example}”: ${meaning}`).join('; ');
+
+function DonePrompt({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { tools, marks } = target;
+  const { points } = useStore(tools, ({ states }) => states.collect);
+  const { collecting } = tools.getState();
+  const style = useFigureStyle(target);
+  const figures = measureKindOf(collecting)?.figures(points);
+  if (!figures)
+    return (
+      <>
+        These points measure nothing: {collecting === 'faces' ? 'one of them has to be a face' : 'choose others'}.{' '}
+        <KeyCaps keyName="Escape" /> clears them.
+      </>
+    );
+  const copy = async (): Promise<void> => {
+    try {
+      await navigator.clipboard.writeText(figuresAsText(figures, style));
+      useNotes.getState().tell('done', 'The figures are copied.');
+    } catch {
+      useNotes.getState().tell('failed', 'This browser doesn’t let the page copy. Select the figures instead.');
+    }
+  };
+  const keep = (): void => {
+    const { plane } = target.onTop.getState();
+    const plain = points.map(({ x, y, z }) => ({ x, y, z }));
+    marks
+      .getState()
+      .add({ kind: 'measure', measure: collecting, points: plain, x: plane.x, y: plane.y, text: '' }, 'measurement');
+    tools.getState().collect(collecting);
+    tools.getState().collect(collecting);
+  };
+  const [first] = figures;
+  return (
+    <>
+      {first!.name} <b className="figures">{figureText(first!, style)}</b>.
+      <Button size="small" onClick={() => void copy()}>
+        Copy
+      </Button>
+      <Button size="small" onClick={keep}>
+        Keep as a mark
+      </Button>
+      Click to begin the next measurement. <KeyCaps keyName="Escape" /> clears this one.
+    </>
+  );
+}
+
+function NotePrompt({ target: { marks } }: { readonly target: ActionTarget }): ReactElement {
+  const [text, setText] = useState('');
+  const field = useRef<HTMLDivElement>(null);
+  return (
+    <span ref={field} className="note-prompt">
+      Type the note:
+      <Input
+        size="small"
+        autoFocus
+        aria-label="Text of the note"
+        value={text}
+        onChange={(event) => setText(event.target.value)}
+        onPressEnter={(event) => {
+          event.stopPropagation();
+          marks.getState().write(text);
+        }}
+        onKeyDown={(event) => {
+          if (event.key !== 'Escape') return;
+          event.stopPropagation();
+          marks.getState().write('');
+        }}
+      />
+      <KeyCaps keyName="Enter" /> keeps it, <KeyCaps keyName="Escape" /> leaves it out.
+    </span>
+  );
+}
+
+/** The area isn't closed: where, and what can be done. */
+function OpenPrompt({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { marks } = target;
+  const open = useStore(marks, (state) => state.open)!;
+  const style = useFigureStyle(target);
+  const { gaps, shape } = open;
+  const [widest] = gaps;
+  if (!shape || !widest)
+    return (
+      <>
+        Nothing closed lies around that place, and no gap is small enough to be one. Click another place;{' '}
+        <KeyCaps keyName="Escape" /> puts the tool away.
+      </>
+    );
+  const size = figureText({ name: '', quantity: 'length', value: Number(widest.size.toPrecision(4)) }, style);
+  return (
+    <>
+      The area is open{gaps.length > 1 ? ` at ${gaps.length} places; the widest gap is` : ': the gap is'} {size} wide,
+      it is ringed.
+      <Button
+        size="small"
+        onClick={() => {
+          marks.getState().setOpen(null);
+          marks.getState().add(shape, 'hatch');
+        }}
+      >
+        Hatch as if it were closed
+      </Button>
+      <Button size="small" onClick={() => marks.getState().setOpen(null)}>
+        Leave it
+      </Button>
+    </>
+  );
+}

@@ -78,13 +78,21 @@ describe('a package', () => {
   it('holds the source as it was sent, and says in its manifest what it holds', () => {
     const files = unzipSync(bytes);
     expect(Object.keys(files).sort()).toEqual(
-      ['source', 'cards.json', 'tours.json', 'arrangements.json', 'picked-sets.json', 'manifest.json'].sort(),
+      [
+        'source',
+        'cards.json',
+        'tours.json',
+        'arrangements.json',
+        'marks.json',
+        'picked-sets.json',
+        'manifest.json',
+      ].sort(),
     );
     expect(strFromU8(files.source!)).toBe(smallPlan);
     const manifest = JSON.parse(strFromU8(files['manifest.json']!)) as PackageManifestDto;
     expect(manifest).toMatchObject({
       format: 'gull-pane-package',
-      version: 1,
+      version: 2,
       drawing: { id: drawing.id, name: 'Chamber' },
     });
     expect(manifest.files.map(({ path, bytes: size }) => [path, size])).toEqual(
@@ -188,7 +196,7 @@ describe('a package that isn’t whole', () => {
   it('of a newer kind is refused with a clear line', async () => {
     const newer = changed((own) => {
       const manifest = JSON.parse(strFromU8(own['manifest.json']!)) as object;
-      own['manifest.json'] = strToU8(JSON.stringify({ ...manifest, version: 2 }));
+      own['manifest.json'] = strToU8(JSON.stringify({ ...manifest, version: 3 }));
     });
     const response = await send(other, newer);
     expect((await problemOf(response)).title).toMatch(/newer Gull Pane/);

@@ -29,6 +29,9 @@ const rules: Readonly<Record<SnapKind, { readonly tier: number; readonly weight:
   grid: { tier: 3, weight: 1 },
 };
 
+/** Whether a kind is a place of its own, not just anywhere on a line, a face or a grid. */
+export const isPlace = (kind: SnapKind): boolean => rules[kind].tier === 0;
+
 /** A circle that something lies on. */
 export interface Round {
   readonly centre: Vec3;

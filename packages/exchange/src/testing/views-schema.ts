@@ -9,6 +9,7 @@ const NEEDED = [
   'CameraDto',
   'CardShowsDto',
   'CardClipDto',
+  'PlaneDto',
   'CardCommentDto',
   'PointDto',
 ];

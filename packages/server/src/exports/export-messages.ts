@@ -1,5 +1,5 @@
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
-import type { MarkDto } from '@gull-pane/protocol/marks';
+import type { Mark } from '@gull-pane/core/marks/mark';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
 
 /** What a thread is to write. */
@@ -11,7 +11,7 @@ export interface ExportOrder {
   readonly layers: readonly LayerDto[];
   readonly part: ExportPartDto;
   /** On top of a flat drawing. */
-  readonly marks: readonly MarkDto[];
+  readonly marks: readonly Mark[];
 }
 
 /** The next piece is asked for one by one. */

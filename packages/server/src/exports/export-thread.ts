@@ -9,7 +9,6 @@ import { writeSvg } from '@gull-pane/exporters/svg/write-svg';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { ExportOrder, FromExport } from './export-messages.ts';
 import { chosenPart, exportedFlat, exportedSolids } from './exported-part.ts';
-import { markOf } from '@gull-pane/protocol/marks';
 import { tilesZip } from './tiles-zip.ts';
 
 const PIECE_LETTERS = 1 << 16;
@@ -34,7 +33,7 @@ async function piecesOf({
     if (solids()[Symbol.iterator]().next().done) return null;
     return [await writeGlb({ name: drawing.name, layers, materials: table.materials, solids })];
   }
-  const exported = exportedFlat(folder, drawing, layers, chosen, marks.map(markOf));
+  const exported = exportedFlat(folder, drawing, layers, chosen, marks);
   return exported && inPieces(format === 'svg' ? writeSvg(exported) : writeGeoJson(exported));
 }
 

@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { markOf } from '@gull-pane/protocol/marks';
 import { readDto } from '@gull-pane/protocol/dto';
 import { ExportPartDto, exportFormats, type ExportFormat } from '@gull-pane/protocol/export';
 import { runExport } from '../exports/run-export.ts';
@@ -41,7 +42,7 @@ export function exportRoutes(app: FastifyInstance, { db, folder }: Services): vo
     const own = folder.revision(drawing.id, drawing.revision);
     const layers = await repository.layersOf(drawing.id);
     const hidden = new Set(part.hiddenMarkLayers);
-    const marks = (await marksOf(db, drawing.id)).filter(({ layer }) => !hidden.has(layer));
+    const marks = (await marksOf(db, drawing.id)).filter(({ layer }) => !hidden.has(layer)).map(markOf);
     const pieces = await runExport({ format, folder: own, drawing, layers, part, marks });
     const name = encodeURIComponent(`${drawing.name}.${extension}`);
     void reply.type(type).header('content-disposition', `attachment; filename*=UTF-8''${name}`);

@@ -11,6 +11,7 @@ import { fitSheetAction, nextSheetAction, previousSheetAction } from './sheet-ac
 import { hideTheseAction, onlyTheseAction, showAllAction } from './show-actions';
 import { fitWithoutStraysAction, returnAction } from './sight-actions';
 import { measureActions } from './collect-actions';
+import { kindsActions } from './kinds-actions';
 import { markActions } from './mark-actions';
 import { nextSnapAction, planeActions } from './plane-actions';
 import { frameCornersAction, lensAction, levelLineAction } from './tool-actions';
@@ -112,6 +113,7 @@ export const allActions: readonly Action[] = [
   ...paneActions,
   ...shareActions,
   ...tourActions,
+  ...kindsActions,
   ...measureActions,
   ...markActions,
   ...planeActions,

@@ -36,7 +36,7 @@ const showAction: Action = {
   id: 'marks-on-off',
   name: 'Marks on or off',
   sentence: 'Hides the marks in this pane, and shows them again.',
-  keys: [';'],
+  keys: [],
   icon: Eye,
   run: ({ onTop }) => onTop.getState().setShowsMarks(!onTop.getState().showsMarks),
 };

@@ -4,6 +4,7 @@ import { directionActions, solidViewActions, turnActions } from '../actions/soli
 import { findActions, homeActions, pickActions, railGroups, sheetActions, showActions } from '../actions/all-actions';
 import { cardActions } from '../actions/card-actions';
 import { measureActions } from '../actions/collect-actions';
+import { marksMenuAction, measureMenuAction, planeMenuAction } from '../actions/kinds-actions';
 import { markActions } from '../actions/mark-actions';
 import { nextSnapAction, planeActions } from '../actions/plane-actions';
 import { clipActions } from '../actions/clip-actions';
@@ -57,9 +58,9 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
   { name: 'Tours', rows: rowsOf(tourActions) },
   { name: 'Finding', rows: rowsOf(findActions) },
   { name: 'The page', rows: rowsOf(homeActions) },
-  { name: 'Measuring', rows: rowsOf([...measureActions, nextSnapAction]) },
-  { name: 'Marks', rows: rowsOf(markActions) },
-  { name: 'Work plane', rows: rowsOf(planeActions) },
+  { name: 'Measuring', rows: rowsOf([measureMenuAction, ...measureActions, nextSnapAction]) },
+  { name: 'Marks', rows: rowsOf([marksMenuAction, ...markActions]) },
+  { name: 'Work plane', rows: rowsOf([planeMenuAction, ...planeActions]) },
   { name: 'Help', rows: rowsOf([menuAction, keysAction, handsAction]) },
 ];
 

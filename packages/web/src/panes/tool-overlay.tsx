@@ -47,8 +47,10 @@ export function ToolOverlay({ target }: { readonly target: ActionTarget }): Reac
       </svg>
       {snap && cursor && snaps && (
         <span className="tool-tag snap-word" style={wordPlace(seen(snap.point))}>
-          {snap.kind}
-          {others > 0 && <span className="snap-others"> +{others}</span>}
+          <span>
+            {snap.kind}
+            {others > 0 && <span className="snap-others"> +{others}</span>}
+          </span>
         </span>
       )}
       {isHere && kind && points.length > 0 && (

@@ -219,6 +219,9 @@ function Planes({ target }: { readonly target: ActionTarget }): ReactElement {
   return (
     <fieldset className="marks-look" aria-label="Work planes">
       <legend>Work plane: {isWorld ? 'the world’s' : planeName || 'without a name'}</legend>
+      {isWorld && kept.length === 0 && (
+        <p className="muted">Points lie on the faces that you click. Lay another plane from the rail.</p>
+      )}
       <div className="planes">
         {!isWorld && (
           <Button size="small" onClick={() => setPlane(worldPlane)}>

@@ -1,17 +1,17 @@
 import { screenToWorld, worldToScreen } from '@gull-pane/core/camera/camera';
-import { sightThrough } from '@gull-pane/core/camera/projection';
+import { sightThrough, type Sight } from '@gull-pane/core/camera/projection';
 import { inForce, isKept } from '@gull-pane/core/clip/clip-volume';
-import { dot3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { along3, dot3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Placed } from '@gull-pane/core/measure/placed';
-import { fromPlane, meetPlane, onPlane } from '@gull-pane/core/plane/work-plane';
+import { fromPlane, meetPlane, normalOf, onPlane } from '@gull-pane/core/plane/work-plane';
 import { flatSnaps } from '@gull-pane/core/snap/flat-snaps';
-import { gridPoint, rankSnaps, type Snap, type SnapKind, type SnapOffer } from '@gull-pane/core/snap/snap';
+import { gridPoint, isPlace, rankSnaps, type Snap, type SnapKind, type SnapOffer } from '@gull-pane/core/snap/snap';
 import { solidSnaps } from '@gull-pane/core/snap/solid-snaps';
 import type { ActionTarget } from '../actions/action';
 import { featuresOfMark, levelPathsOf } from '../marks/mark-features';
 import type { Surface } from '../render/scene';
 import { usePreferences } from '../store/preferences-store';
-import { toolInHand, type ToolState } from '../store/tool-store';
+import { collectingNow, toolInHand, type ToolState } from '../store/tool-store';
 import type { ExactFeatures } from './exact-features';
 
 /** How near on the screen something must be to draw the cursor, CSS px. */
@@ -38,7 +38,9 @@ export function pointBefore({ states, ...tools }: ToolState): Vec3 | null {
 export async function findSnaps(target: ActionTarget, features: ExactFeatures, at: Vec2): Promise<readonly Snap[]> {
   const { pane, drawing, tools, marks, onTop } = target;
   const { snapKinds } = usePreferences.getState();
-  const kinds = new Set(snapKinds);
+  // a height is told by places alone: there is always a face somewhere below the cursor
+  const isHeight = footOfHeight(tools.getState()) !== null;
+  const kinds = new Set(snapKinds.filter((kind) => !isHeight || isPlace(kind)));
   if (kinds.size === 0) return [];
   const { camera, viewport } = pane.getState();
   const from = pointBefore(tools.getState());
@@ -117,6 +119,22 @@ function gridOffer(target: ActionTarget, at: Vec2): SnapOffer[] {
   return distance <= SNAP_PX ? [{ kind: 'grid', point, distance }] : [];
 }
 
+/** Where a height stands on while it is drawn; null if none is. */
+function footOfHeight(tools: ToolState): Vec3 | null {
+  const isRaised = collectingNow(tools) === 'mark-box' || collectingNow(tools) === 'mark-cylinder';
+  const { points } = tools.states.collect;
+  return isRaised && points.length === 2 ? points[1]! : null;
+}
+
+/** The place of an upright that comes nearest to a line of sight; its foot where that is seen from above. */
+function nearestOnAxis(foot: Vec3, axis: Vec3, { from, along }: Sight): Vec3 {
+  const out = sub3(foot, from);
+  const slope = dot3(axis, along);
+  const turn = 1 - slope * slope;
+  if (turn < 1e-6) return foot;
+  return along3(foot, axis, (slope * dot3(out, along) - dot3(out, axis)) / turn);
+}
+
 /** Between the lines of the grid that is snapped to, drawing units; null if there is none. */
 export const gridStepOf = ({ drawing }: Pick<ActionTarget, 'drawing'>): number | null => {
   const { id, begun } = drawing.getState().drawing;
@@ -125,8 +143,10 @@ export const gridStepOf = ({ drawing }: Pick<ActionTarget, 'drawing'>): number |
 };
 
 /** What lies under a place of a pane where nothing is snapped to: in a solid the work plane, or the face that is seen. */
-export function placeUnder({ pane, seen, drawing, onTop }: ActionTarget, at: Vec2): Placed | null {
+export function placeUnder({ pane, seen, drawing, onTop, tools }: ActionTarget, at: Vec2): Placed | null {
   const { camera, viewport } = pane.getState();
+  const foot = footOfHeight(tools.getState());
+  if (foot) return nearestOnAxis(foot, normalOf(onTop.getState().plane), sightThrough(camera, viewport, at));
   const { plane, isWorld } = onTop.getState();
   if (drawing.getState().solid === null) return screenToWorld(camera, viewport, at);
   const isParallel = camera.projection === 'parallel';

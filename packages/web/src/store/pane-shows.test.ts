@@ -20,6 +20,7 @@ function paneOf(kind: 'flat' | 'solid', revision = 1): Omit<PaneParts, 'seen'> {
       ...{ limits: { minUnitsPerPx: 0.1, maxUnitsPerPx: 10 }, support: () => [], now: () => 0 },
       ...{ prefersStill: () => true, glides: () => false },
     }),
+    onTop: createOnTopStore(),
     clips: createClipsStore({
       picked: () => [],
       all: () => [0, 0, 0, 9, 9, 9],

@@ -9,6 +9,8 @@ export interface FootDrag {
   readonly y: number;
 }
 
+export type KindsMenuId = 'measure' | 'marks' | 'plane';
+
 /** What is open over the workspace. */
 export interface UiState {
   /** Where the short menu is, CSS px in the pane; null if it is closed. */
@@ -20,6 +22,8 @@ export interface UiState {
   readonly hasTourBar: boolean;
   /** A tour has the whole screen: its title, then the tour. */
   readonly presenting: 'title' | 'tour' | null;
+  /** The menu of kinds that is open on the rail. */
+  readonly kindsMenu: KindsMenuId | null;
   set(change: Partial<Omit<UiState, 'set'>>): void;
 }
 export type UiStore = StoreApi<UiState>;
@@ -31,5 +35,6 @@ export const createUiStore = (): UiStore =>
     footDrag: null,
     hasTourBar: false,
     presenting: null,
+    kindsMenu: null,
     set: (change) => set(change),
   }));

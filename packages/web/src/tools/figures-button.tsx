@@ -1,4 +1,5 @@
 import { Popover, Segmented } from 'antd';
+import { Hash } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { lengthUnits, type LengthUnit } from '@gull-pane/core/drawing/units';
@@ -30,7 +31,7 @@ export function FiguresButton({ target }: { readonly target: ActionTarget }): Re
             aria-label={`Figures in ${told}`}
             aria-expanded={isOpen}
           >
-            {shown}
+            <Hash size={14} aria-hidden /> {shown}
             {decimals !== null && ` .${'0'.repeat(decimals)}`}
           </button>
         </ActionTip>

@@ -1,31 +1,36 @@
 import { Dropdown } from 'antd';
-import { ChevronRight, type LucideIcon } from 'lucide-react';
-import { useState, type ReactElement } from 'react';
+import { ChevronRight } from 'lucide-react';
+import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { canRun, isFor, type Action, type ActionTarget } from '../actions/action';
 import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
+import type { KindsMenuId } from '../store/ui-store';
 import { collectingNow } from '../store/tool-store';
 
 interface KindsMenuProps {
   readonly target: ActionTarget;
-  readonly name: string;
-  readonly sentence: string;
-  readonly icon: LucideIcon;
+  readonly menu: KindsMenuId;
+  /** What opens it. */
+  readonly opener: Action;
   readonly actions: readonly Action[];
+  /** The kind that has a button of its own beside this one. */
+  readonly ownButton?: string;
 }
 
 /** A button of the rail that opens a menu of kinds; it shows whether one of them is in hand. */
-export function KindsMenu({ target, name, sentence, icon: Icon, actions }: KindsMenuProps): ReactElement {
-  const [isOpen, setOpen] = useState(false);
+export function KindsMenu({ target, menu, opener, actions, ownButton }: KindsMenuProps): ReactElement {
+  const { name, sentence, icon: Icon } = opener;
+  const isOpen = useStore(target.ui, (state) => state.kindsMenu === menu);
+  const setOpen = (isToOpen: boolean): void => target.ui.getState().set({ kindsMenu: isToOpen ? menu : null });
   const bindings = useBindings();
   const inHand = useStore(target.tools, collectingNow);
-  const isOn = actions.some(({ id }) => id === inHand);
+  const isOn = actions.some(({ id }) => id === inHand && id !== ownButton);
   const rows = actions.filter((action) => isFor(action, target));
   return (
     <Dropdown
       trigger={['click']}
-      placement="topRight"
+      placement="bottomLeft"
       autoFocus
       open={isOpen}
       onOpenChange={setOpen}
@@ -49,7 +54,7 @@ export function KindsMenu({ target, name, sentence, icon: Icon, actions }: Kinds
       }}
     >
       <span>
-        <ActionTip name={name} sentence={sentence}>
+        <ActionTip name={name} sentence={sentence} actionId={opener.id}>
           <button
             type="button"
             className="icon-button kinds-button"

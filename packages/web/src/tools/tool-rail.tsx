@@ -1,4 +1,4 @@
-import { Axis3d, DraftingCompass, PencilLine } from 'lucide-react';
+import { marksMenuAction, measureMenuAction, planeMenuAction } from '../actions/kinds-actions';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { isFor, type Action, type ActionTarget } from '../actions/action';
@@ -12,19 +12,9 @@ import './kinds-menu.css';
 import './tool-rail.css';
 
 const menus = [
-  {
-    ...{ name: 'Measure', icon: DraftingCompass, actions: measureActions },
-    sentence: 'Angles, radii, areas, heights: what else can be measured.',
-  },
-  {
-    ...{ name: 'Marks', icon: PencilLine, actions: markActions },
-    sentence: 'Draws on top of the drawing: lines, notes, hatches and more.',
-  },
-];
-const planes = {
-  ...{ name: 'Work plane', icon: Axis3d, actions: planeActions },
-  sentence: 'The plane that points are placed in.',
-};
+  { menu: 'measure', opener: measureMenuAction, actions: measureActions, ownButton: distanceAction.id },
+  { menu: 'marks', opener: marksMenuAction, actions: markActions },
+] as const;
 
 /** The vertical strip of tools and moves beside the panes; no button ever changes its meaning. */
 export function ToolRail({ target }: { readonly target: ActionTarget }): ReactElement {
@@ -34,9 +24,9 @@ export function ToolRail({ target }: { readonly target: ActionTarget }): ReactEl
       <div className="tool-group">
         <RailButton action={distanceAction} target={target} />
         {menus.map((menu) => (
-          <KindsMenu key={menu.name} target={target} {...menu} />
+          <KindsMenu key={menu.menu} target={target} {...menu} />
         ))}
-        {isSolid && <KindsMenu target={target} {...planes} />}
+        {isSolid && <KindsMenu target={target} menu="plane" opener={planeMenuAction} actions={planeActions} />}
       </div>
       {groupsFor(target).map((group) => (
         <div key={group[0]!.id} className="tool-group">

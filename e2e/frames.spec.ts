@@ -41,7 +41,7 @@ test('a distance is measured from the exact doubles, from end to end, through zo
   await page.keyboard.press('d');
   const [x0, y0] = at(min.x, min.y);
   await click(page, x0 + 4, y0 - 3); // near the corner is enough
-  await expect(page.getByLabel('Prompt')).toContainText('Click the next point');
+  await expect(page.getByLabel('Prompt')).toContainText('click the next point');
 
   // the view is borrowed in between, by the wheel and by a held key
   await page.mouse.move(600, 300);
@@ -53,7 +53,7 @@ test('a distance is measured from the exact doubles, from end to end, through zo
   await page.mouse.move(560, 330, { steps: 4 });
   await page.mouse.up();
   await page.keyboard.up('p');
-  await expect(page.getByLabel('Prompt')).toContainText('Click the next point');
+  await expect(page.getByLabel('Prompt')).toContainText('click the next point');
 
   pane = await settled(page);
   const [x1, y1] = at(max.x, max.y);
@@ -63,7 +63,7 @@ test('a distance is measured from the exact doubles, from end to end, through zo
   await page.keyboard.press('Enter');
   await expect(page.getByLabel('Prompt')).toContainText('Click to begin the next measurement');
   const told = (await page.getByRole('status', { name: 'Distance' }).textContent())!;
-  const length = Number(/^([\d\u202f.]+) mm/.exec(told)![1]!.replaceAll('\u202f', ''));
+  const length = Number(/^([\d\u202f.]+)\smm/.exec(told)![1]!.replaceAll('\u202f', ''));
   expect(length).toBeCloseTo(Math.hypot(max.x - min.x, max.y - min.y), 5);
   expect(Math.hypot(max.x - min.x, max.y - min.y)).toBeCloseTo(Math.hypot(1234.567, 789.012), 4);
 });

@@ -193,7 +193,7 @@ test('no navigation ends a measurement or moves its points', async ({ page, app 
   const start = await goToStart(page);
   await page.keyboard.press('d');
   await click(AT)(page, cdp);
-  await expect(page.getByLabel('Prompt')).toContainText('Click the next point');
+  await expect(page.getByLabel('Prompt')).toContainText('click the next point');
   await page.mouse.move(AT.x, AT.y + 120);
   const told = page.getByRole('status', { name: 'Distance' });
   await expect(told).toContainText('mm');
@@ -201,7 +201,7 @@ test('no navigation ends a measurement or moves its points', async ({ page, app 
     await goToStart(page);
     await cameraAfter(page, cdp, way!, start);
     expect((await inspectPane(page)).tool, name).toBe('distance');
-    await expect(page.getByLabel('Prompt')).toContainText('Click the next point');
+    await expect(page.getByLabel('Prompt')).toContainText('click the next point');
   }
   await goToStart(page);
   // the first point still stands where it was: at the cursor nothing is measured
@@ -250,10 +250,10 @@ test.describe('fingers', () => {
     for (const step of [10, 30, 50]) await touch('touchMove', [600 - step, 300], [700 + step, 300]);
     await touch('touchEnd');
     expect((await inspectPane(page)).camera.widthWorld! / panned.widthWorld!).toBeCloseTo(0.5, 3);
-    await expect(page.getByLabel('Prompt')).toContainText('Click where the distance begins');
+    await expect(page.getByLabel('Prompt')).toContainText('click where the distance begins');
     await touch('touchStart', [600, 300]);
     await touch('touchEnd');
-    await expect(page.getByLabel('Prompt')).toContainText('Click the next point');
+    await expect(page.getByLabel('Prompt')).toContainText('click the next point');
   });
 });
 

@@ -2,7 +2,8 @@ CREATE TABLE "mark" (
 	"id" uuid PRIMARY KEY NOT NULL,
 	"drawing_id" uuid NOT NULL,
 	"serial" serial NOT NULL,
-	"content" jsonb NOT NULL
+	"content" jsonb NOT NULL,
+	"removed_at" timestamp with time zone
 );
 --> statement-breakpoint
 ALTER TABLE "drawing" ADD COLUMN "begun" jsonb;--> statement-breakpoint

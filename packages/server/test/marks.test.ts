@@ -53,7 +53,11 @@ describe('marks', () => {
     expect(await list()).toEqual([moved, b, c]);
     expect((await change([], [b.id])).status).toBe(204);
     expect((await list()).map(({ id }) => id)).toEqual([a.id, c.id]);
+    // undo brings it back to its place
+    expect((await change([b])).status).toBe(204);
+    expect((await list()).map(({ id }) => id)).toEqual([a.id, b.id, c.id]);
     // what is gone already may go once more: the answer was lost
+    expect((await change([], [b.id])).status).toBe(204);
     expect((await change([], [b.id])).status).toBe(204);
     await clear();
   });

@@ -24,8 +24,13 @@ export function strokesOf(mark: Mark): Stroke[] {
   switch (mark.kind) {
     case 'line':
     case 'chain':
-    case 'measure':
       return straight(mark.points);
+    case 'measure': {
+      const round = mark.measure === 'radius' && second && third ? circleThrough(first, second, third) : null;
+      const through = round && planeByPoints(first, second!, third!);
+      if (through) return [{ plane: { ...through, origin: round.centre }, path: circle(round.radius) }];
+      return straight(mark.measure === 'area' ? [...mark.points, first] : mark.points);
+    }
     case 'note':
       return straight(mark.points.slice(0, 2));
     case 'rectangle': {

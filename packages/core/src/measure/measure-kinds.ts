@@ -1,4 +1,4 @@
-import { cross3, dot3, length3, sub3, unit3, type Vec3 } from '../geometry/vec.ts';
+import { along3, cross3, dot3, length3, sub3, unit3, type Vec3 } from '../geometry/vec.ts';
 import type { Figure } from './figures.ts';
 import type { Placed } from './placed.ts';
 
@@ -15,6 +15,8 @@ export interface MeasureKind {
   readonly expects: readonly string[];
   /** Whether its points are the corners of an area. */
   readonly isClosed?: boolean;
+  /** What of it can be kept as plain places: another kind where its faces or its circle aren't kept. */
+  readonly kept?: (points: readonly Placed[]) => { readonly measure: string; readonly points: readonly Vec3[] } | null;
   /** @returns the most important figure first; null for points that mean nothing yet */
   readonly figures: (points: readonly Placed[]) => readonly Figure[] | null;
 }
@@ -85,6 +87,13 @@ const radius: MeasureKind = {
   sentence: 'Measures a circle or an arc that you point at, or the circle through three points.',
   expects: ['a circle or an arc, or the first of three points on one', 'the second point', 'the third point'],
   isEnough: ([first]) => first?.round !== undefined,
+  kept: (points) => {
+    const round = points[0]?.round;
+    if (!round) return { measure: 'radius', points };
+    const { centre, radius } = round;
+    const rim = (dx: number, dy: number): Vec3 => ({ ...centre, x: centre.x + dx * radius, y: centre.y + dy * radius });
+    return { measure: 'radius', points: [rim(-1, 0), rim(0, 1), rim(1, 0)] };
+  },
   figures: ([a, b, c]) => {
     const round = a?.round ?? (a && b && c ? circleThrough(a, b, c) : null);
     if (!round) return null;
@@ -149,6 +158,12 @@ const faces: MeasureKind = {
   ...{ id: 'faces', name: 'To a face', least: 2, most: 2 },
   sentence: 'Measures between two faces, or from a point to a face, at right angles to it.',
   expects: ['a face', 'another face, or a point'],
+  kept: ([first, other]) => {
+    const [face, point] = first?.normal ? [first, other] : [other, first];
+    if (!face?.normal || !point) return null;
+    const normal = unit3(face.normal);
+    return { measure: 'distance', points: [point, along3(point, normal, -dot3(sub3(point, face), normal))] };
+  },
   figures: ([first, other]) => {
     if (!first || !other) return null;
     const face = first.normal ? first : other;

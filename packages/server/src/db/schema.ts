@@ -157,6 +157,8 @@ export const marks = pgTable(
     /** Marks are drawn in the order of these numbers. */
     serial: serial().notNull(),
     content: jsonb().$type<Omit<MarkDto, 'id'>>().notNull(),
+    /** When it was deleted: for some time it keeps its place, so that undo brings it back there. */
+    removedAt: timestamp({ withTimezone: true }),
   },
   (table) => [index('mark_drawing').on(table.drawingId)],
 );

@@ -1,5 +1,5 @@
 import type { FastifyInstance, FastifyRequest } from 'fastify';
-import { and, asc, count, eq, inArray } from 'drizzle-orm';
+import { and, asc, count, eq, inArray, isNull, lt, sql } from 'drizzle-orm';
 import { readDto } from '@gull-pane/protocol/dto';
 import { ChangeMarksDto, MOST_MARKS, type MarkDto } from '@gull-pane/protocol/marks';
 import type { Database } from '../db/database.ts';
@@ -17,7 +17,8 @@ const options = { bodyLimit: 8 * 1024 * 1024 };
 
 /** The marks of a drawing in the order in which they were drawn. */
 export async function marksOf(db: Database, drawingId: string): Promise<MarkDto[]> {
-  const rows = await db.select().from(marks).where(eq(marks.drawingId, drawingId)).orderBy(asc(marks.serial));
+  const isHere = and(eq(marks.drawingId, drawingId), isNull(marks.removedAt));
+  const rows = await db.select().from(marks).where(isHere).orderBy(asc(marks.serial));
   return rows.map(({ id, content }) => ({ ...content, id }));
 }
 
@@ -35,16 +36,28 @@ export function markRoutes(app: FastifyInstance, { db, changes }: Services): voi
     const { put, remove, by } = checked(() => readDto(ChangeMarksDto, request.body));
     await db.transaction(async (tx) => {
       if (remove.length > 0)
-        await tx.delete(marks).where(and(eq(marks.drawingId, drawingId), inArray(marks.id, remove)));
+        await tx
+          .update(marks)
+          .set({ removedAt: sql`now()` })
+          .where(and(eq(marks.drawingId, drawingId), inArray(marks.id, remove)));
+      await tx
+        .delete(marks)
+        .where(and(eq(marks.drawingId, drawingId), lt(marks.removedAt, sql`now() - interval '1 day'`)));
       for (const { id, ...content } of put) {
         const [row] = await tx
           .insert(marks)
           .values({ id, drawingId, content })
-          .onConflictDoUpdate({ target: marks.id, set: { content }, setWhere: eq(marks.drawingId, drawingId) })
+
+          .onConflictDoUpdate({
+            target: marks.id,
+            set: { content, removedAt: null },
+            setWhere: eq(marks.drawingId, drawingId),
+          })
           .returning({ id: marks.id });
         if (!row) throw new Problem('bad-request', { detail: `The mark ${id} is of another drawing.` });
       }
-      const [all] = await tx.select({ marks: count() }).from(marks).where(eq(marks.drawingId, drawingId));
+      const isHere = and(eq(marks.drawingId, drawingId), isNull(marks.removedAt));
+      const [all] = await tx.select({ marks: count() }).from(marks).where(isHere);
       if ((all?.marks ?? 0) > MOST_MARKS)
         throw new Problem('bad-request', { detail: `A drawing can have ${MOST_MARKS} marks.` });
     });

@@ -18,6 +18,19 @@ export function levelPathsOf(mark: Mark): Path[] {
   return known;
 }
 
+const places = new WeakMap<Mark, readonly number[]>();
+
+/** Places that a mark doesn't reach beyond, x, y, z triples, for fits. */
+export function reachOf(mark: Mark): readonly number[] {
+  let known = places.get(mark);
+  if (!known) {
+    const { corners, edges } = featuresOfMark(mark);
+    known = [...corners, ...edges];
+    places.set(mark, known);
+  }
+  return known;
+}
+
 /** A mark as snapping looks at it in a model: its places as corners, its lines as edges. */
 export function featuresOfMark(mark: Mark): SolidFeatures {
   const known = features.get(mark);

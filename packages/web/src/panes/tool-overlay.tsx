@@ -48,7 +48,7 @@ export function ToolOverlay({ target }: { readonly target: ActionTarget }): Reac
       {snap && cursor && snaps && (
         <span className="tool-tag snap-word" style={wordPlace(seen(snap.point))}>
           <span>
-            {snap.kind}
+            <b>{snap.kind}</b>
             {others > 0 && <span className="snap-others"> +{others}</span>}
           </span>
         </span>

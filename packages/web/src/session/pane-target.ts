@@ -1,11 +1,14 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
-import { emptyBox, middleOfBoxes } from '@gull-pane/core/geometry/box';
+import type { Mark } from '@gull-pane/core/marks/mark';
+import { emptyBox, middleOfBoxes, type Box3 } from '@gull-pane/core/geometry/box';
 import { boxAround, regionOfPane } from '@gull-pane/core/pick/region';
 import { supportOfVisible } from '@gull-pane/core/spatial/support';
 import type { Trail } from '@gull-pane/core/trail/trail';
+import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { ActionTarget } from '../actions/action';
+import { reachOf } from '../marks/mark-features';
 import { PickClient } from '../picking/pick-client';
 import type { Answers } from '../picking/pick-questions';
 import { printOfSolid } from '../picking/solid-print';
@@ -63,9 +66,11 @@ export function createPaneTarget(
   const drawing = createDrawingStore(content, start.hidden ?? null);
   const seen: PaneSight = { surface: null, picture: null, startFrames: null, canvases: [] };
   let clipped: readonly ClipVolume[] = [];
+  const onTop = createOnTopStore();
+  const shownMarks = (): readonly Mark[] => marks.getState().marks.filter(onTop.getState().isShown);
   const pane = createPaneStore(id, {
-    limits: scaleLimitsFor(content.drawing.extents ?? emptyBox),
-    support: () => supportOf(drawing),
+    limits: scaleLimitsFor(content.drawing.extents ?? placeToBegin(content.drawing)),
+    support: () => supportOf(drawing, shownMarks()),
     now: () => performance.now(),
     prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
     glides: () => usePreferences.getState().glides,
@@ -107,10 +112,10 @@ export function createPaneTarget(
     lookAgain();
   });
   const picks = createPickStore(asked, pane);
-  const { sight, watch } = createSightStore(pane, drawing, picks, asked);
+  const { sight, watch } = createSightStore(pane, drawing, picks, asked, () => shownMarks().flatMap(reachOf));
   const clips = createClipsStore({
     picked: () => [...(seen.surface?.cornersOf(picks.getState().picked) ?? [])],
-    all: () => supportOf(drawing),
+    all: () => supportOf(drawing, []),
     faceAt: (at) => seen.surface?.hit(pane.getState().camera, pane.getState().viewport, at) ?? null,
     cornersOf: (object) => seen.surface?.cornersOf(new Set([object])) ?? [],
     most: MOST_CLIPS,
@@ -121,7 +126,6 @@ export function createPaneTarget(
     clipped = volumes;
     lookAgain();
   });
-  const onTop = createOnTopStore();
   const player = createTourPlayer({
     ...{ pane, tours, cards },
     dress: ({ shows }) => showAs(shows, { pane, drawing, clips, onTop }),
@@ -176,8 +180,25 @@ export async function contentOf(
   return prints.join('/');
 }
 
-/** The points that a fit looks at: those of the visible layers, or of all where none of them has any. */
-function supportOf(drawing: DrawingStore): ArrayLike<number> {
+/** Where an empty drawing begins: so many grid lines to each side. */
+const EMPTY_HALF = 50;
+function placeToBegin({ begun }: DrawingDto): Box3 {
+  if (!begun) return emptyBox;
+  const half = EMPTY_HALF * (begun.gridStep || 1);
+  return { min: { x: -half, y: -half, z: 0 }, max: { x: half, y: half, z: 0 } };
+}
+
+/** The points that a fit looks at: what the drawing shows and the marks on top; the place to begin where there is nothing. */
+function supportOf(drawing: DrawingStore, marks: readonly Mark[]): ArrayLike<number> {
+  const drawn = drawnSupport(drawing);
+  const all = marks.length > 0 ? [...Array.from(drawn), ...marks.flatMap(reachOf)] : drawn;
+  if (all.length > 0) return all;
+  const { min, max } = placeToBegin(drawing.getState().drawing);
+  return [min.x, min.y, 0, max.x, max.y, 0];
+}
+
+/** The points of the visible layers, or of all where none of them has any. */
+function drawnSupport(drawing: DrawingStore): ArrayLike<number> {
   const { layers, hidden, shownSupport } = drawing.getState();
   if (shownSupport && shownSupport.length > 0) return shownSupport;
   const supports = layers.map(({ id, support }) => ({ layer: id, points: support }));

@@ -1,5 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
+import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { regionOfPane } from '@gull-pane/core/pick/region';
@@ -60,12 +60,16 @@ export function strayOffer(
   return share < LEAST_SHARE ? report : null;
 }
 
-/** What a pane shows, and what begins to watch it; the watch returns what ends it. */
+/**
+ * What a pane shows, and what begins to watch it; the watch returns what ends it.
+ * @param marked places of the marks that are shown, x, y, z triples
+ */
 export function createSightStore(
   pane: PaneStore,
   drawing: DrawingStore,
   picks: PickStore,
   asked: Answers,
+  marked: () => readonly number[] = () => [],
 ): { readonly sight: SightStore; readonly watch: () => () => void } {
   const sight = createStore<SightState>((set, get) => ({
     isLost: false,
@@ -117,6 +121,17 @@ export function createSightStore(
   const look = (): void => {
     const { camera, viewport, trail, isFlying } = pane.getState();
     if (viewport.widthPx === 0) return;
+    if (drawing.getState().drawing.counts.objects === 0) {
+      // only marks can be looked for, and while there are none nobody is lost
+      const places = marked();
+      const isIn = ({ x, y }: Vec2): boolean => x >= 0 && y >= 0 && x <= viewport.widthPx && y <= viewport.heightPx;
+      let isAnything = places.length === 0;
+      for (let i = 0; i < places.length && !isAnything; i += 3)
+        isAnything = isIn(worldToScreen(camera, viewport, { x: places[i]!, y: places[i + 1]!, z: places[i + 2]! }));
+      const [x = 0, y = 0, z = 0] = places;
+      sight.setState({ isLost: !isAnything, nearest: isAnything ? null : { x, y, z } });
+      return;
+    }
     asked.askLatest('sight', { region: regionOfPane(camera, viewport) }, ({ isAnything, nearest }) => {
       sight.setState({
         ...{ isLost: !isAnything, nearest: nearest?.point ?? null },

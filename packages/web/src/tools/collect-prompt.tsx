@@ -3,6 +3,7 @@ import { useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { figureText, figuresAsText } from '@gull-pane/core/measure/figures';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
+import { along3 } from '@gull-pane/core/geometry/vec';
 import { offsetPlane } from '@gull-pane/core/plane/work-plane';
 import { collectableOf } from '@gull-pane/core/tools/collectables';
 import { parseTyped, typedExamples } from '@gull-pane/core/typed/typed-place';
@@ -74,7 +75,7 @@ function TypedPlace({
     const under = tools.getState().snap?.point ?? placeUnder(target, at);
     const point =
       meant.kind === 'length'
-        ? from && under && towards(from, under, meant.length)
+        ? from && ((under && towards(from, under, meant.length)) ?? along3(from, plane.x, meant.length))
         : meant.kind === 'angle'
           ? from &&
             typedPlace(plane, from, {
@@ -138,10 +139,12 @@ function DonePrompt({ target }: { readonly target: ActionTarget }): ReactElement
   };
   const keep = (): void => {
     const { plane } = target.onTop.getState();
-    const plain = points.map(({ x, y, z }) => ({ x, y, z }));
-    marks
-      .getState()
-      .add({ kind: 'measure', measure: collecting, points: plain, x: plane.x, y: plane.y, text: '' }, 'measurement');
+    const kind = measureKindOf(collecting);
+    const kept = kind?.kept ? kind.kept(points) : { measure: collecting, points };
+    if (!kept) return;
+    const plain = kept.points.map(({ x, y, z }) => ({ x, y, z }));
+    const shape = { kind: 'measure', measure: kept.measure, points: plain, x: plane.x, y: plane.y, text: '' } as const;
+    marks.getState().add(shape, 'measurement');
     tools.getState().collect(collecting);
     tools.getState().collect(collecting);
   };

@@ -11,6 +11,7 @@ import { OBJECTS_PER_CHUNK, ObjectIndex, decodeObjectColumns } from '@gull-pane/
 import { Picker } from '@gull-pane/core/pick/picker';
 import type { Region } from '@gull-pane/core/pick/region';
 import { manyTexts } from '@gull-pane/demo/many-texts';
+import { measureSnaps } from './working.ts';
 import { median, plain, ratio, type Figure } from './statistics.ts';
 
 /** Places that are pointed at, and boxes of each size. */
@@ -46,6 +47,8 @@ export async function measurePicking(tiles: string, keep: (figure: Figure) => vo
     if (i % 10 === 0) loop.push(timedNow(() => nearestOf(segments, place.x - origin.x, place.y - origin.y, radius)));
   }
   keep(ratio('hover', 0.02, 'a loop over all segments', { ours, peer: loop }));
+
+  await measureSnaps(picker, chunks, 2 * radius, keep);
 
   const ratios: number[] = [];
   for (const share of SHARES) {

@@ -23,6 +23,7 @@ import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
 import { measureCards, measureFourPanes, measureNinePanes } from './panes.ts';
 import { measureSolidFrames } from './solid-frames.ts';
 import { measureSolids } from './solids.ts';
+import { measureFlood } from './working.ts';
 import { median, plain, ratio, table, type Figure } from './statistics.ts';
 
 const { values } = parseArgs({
@@ -89,6 +90,7 @@ try {
     const { id, revision } = drawing;
     await measurePicking(join(dataFolder, 'drawings', id, `r${revision}`, 'tiles'), keep);
     measureFinding(keep);
+    await measureFlood(page, (name, bytes) => bare.set(name, bytes), id, keep);
   }
   if (isAsked('solids')) {
     await measureSolids(values.quick ? 3 : 7, keep);

@@ -79,6 +79,8 @@ test('a measurement begun in one pane ends in another, with an orbit, a trail st
   await page.mouse.up({ button: 'middle' });
   await page.keyboard.up('Shift');
   await panesSettled(page, 2);
+  await pressKey(page, 'F8', 2); // one pane fills the area, and back
+  await pressKey(page, 'F8', 2);
   await pressKey(page, 'Backspace', 2);
   await page.getByRole('tab', { name: 'Views' }).click();
   await page
@@ -205,6 +207,12 @@ test('snaps are a set of kinds, cycled by a key; figures have a unit and a preci
   await expect(word).toContainText('middle +1');
   await page.keyboard.press('.');
   await expect(word).toContainText('nearest +1');
+
+  // what is hidden draws nothing
+  await page.getByRole('tab', { name: 'Layers' }).click();
+  await page.getByRole('button', { name: 'Hide all' }).click();
+  await page.mouse.move(side.x + 1, side.y);
+  await expect(word).toHaveCount(0);
 });
 
 test('a work plane lies on a face, is looked at straight, kept, restored with a view, and the world is a key away', async ({
@@ -246,6 +254,16 @@ test('a work plane lies on a face, is looked at straight, kept, restored with a 
   await type(page, 'by 0, 0, 250');
   await page.getByRole('tab', { name: 'Marks' }).click();
   await expect(rows(page)).toHaveText(['box']);
+
+  // with Ctrl held the plane follows the faces under the cursor while points are placed
+  await press(page, '\\');
+  await take(page, ';', 'Line');
+  const on = await press(page, '1');
+  const top = seenAt(on, { x: E + 15_000, y: N + 5000, z: 4000 });
+  await page.keyboard.down('Control');
+  await page.mouse.move(top.x + 5, top.y);
+  await expect(page.getByRole('img', { name: 'Work plane', exact: true })).toBeVisible();
+  await page.keyboard.up('Control');
 });
 
 test('a drawing is begun in metres: it can be moved about in while empty, and every number is in its unit', async ({

@@ -146,7 +146,7 @@ class Walker {
     const far = this.#reach();
     const [dx, dy] = [far * Math.cos(RAY_RAD), far * Math.sin(RAY_RAD)];
     let nearest = Infinity;
-    let found: Ray | null = null;
+    let found = null as Ray | null;
     const look = (segment: number): void => {
       const at = 4 * segment;
       const [ux, uy] = [p[at + 2]! - p[at]!, p[at + 3]! - p[at + 1]!];
@@ -336,7 +336,7 @@ class Walker {
 
   /** Around what hangs together with its leftmost place, the outside to the left. */
   #walkAround(x: number, y: number): number[] | null {
-    let first: Ray | null = null;
+    let first = null as Ray | null;
     let least = Infinity;
     this.#waysFrom(x, y, (ray, angle) => {
       let turn = Math.PI - angle;
@@ -344,7 +344,7 @@ class Walker {
       if (turn < least) [first, least] = [ray, turn];
     });
     if (!first) return null;
-    const ray: Ray = first;
+    const ray = first;
     const share = this.#shareAt(ray, x, y);
     const middle = share + 1e-3 * (this.#nextNode(ray, share).share - share);
     const at = 4 * ray.segment;
@@ -373,7 +373,7 @@ class Walker {
     const gaps: Gap[] = [];
     for (const { x, y, segment } of ends.slice(0, MOST_DEAD_ENDS)) {
       let size = widest;
-      let to: readonly [number, number] | null = null;
+      let to = null as readonly [number, number] | null;
       this.#grid.near(x, y, widest, (other) => {
         if (other === segment) return;
         const at = 4 * other;

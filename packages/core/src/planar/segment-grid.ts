@@ -1,3 +1,6 @@
+/** A segment whose box has no more cells than this is in all of them. */
+const MOST_BOX_CELLS = 6;
+
 /** Segments in the cells of a grid, so that what is near can be found without looking at all. */
 export class SegmentGrid {
   readonly count: number;
@@ -36,24 +39,43 @@ export class SegmentGrid {
     this.rows = Math.floor(height / this.#cell) + 1;
     this.#starts = new Uint32Array(this.columns * this.rows + 1);
     this.#seen = new Uint32Array(this.count);
-    const { columns } = this;
-    for (let s = 0; s < this.count; s++) this.#cellsOf(s, (cell) => void this.#starts[cell + 1]!++);
-    for (let cell = 0; cell < columns * this.rows; cell++) this.#starts[cell + 1]! += this.#starts[cell]!;
+    this.#each((cell) => {
+      this.#starts[cell + 1]!++;
+    });
+    for (let cell = 0; cell < this.columns * this.rows; cell++) this.#starts[cell + 1]! += this.#starts[cell]!;
     this.#list = new Uint32Array(this.#starts.at(-1)!);
     const next = this.#starts.slice();
-    for (let s = 0; s < this.count; s++)
-      this.#cellsOf(s, (cell) => {
-        this.#list[next[cell]!] = s;
-        next[cell]!++;
-      });
+    this.#each((cell, segment) => {
+      this.#list[next[cell]!] = segment;
+      next[cell]!++;
+    });
   }
 
-  #cellsOf(s: number, visit: (cell: number) => void): void {
-    const p = this.segments;
-    this.#cellsAlong(p[4 * s]!, p[4 * s + 1]!, p[4 * s + 2]!, p[4 * s + 3]!, 0, (cell) => {
-      visit(cell);
-      return false;
-    });
+  /** All segments with the cells that they may pass; of short ones those of their box. */
+  #each(visit: (cell: number, segment: number) => void): void {
+    const { segments: p, columns, rows, count } = this;
+    const [cell, minX, minY] = [this.#cell, this.#minX, this.#minY];
+    for (let s = 0; s < count; s++) {
+      const at = 4 * s;
+      const ax = p[at]! - minX;
+      const ay = p[at + 1]! - minY;
+      const bx = p[at + 2]! - minX;
+      const by = p[at + 3]! - minY;
+      // all lies within the grid, so that truncation is enough
+      const left = ((ax < bx ? ax : bx) / cell) | 0;
+      const right = ((ax < bx ? bx : ax) / cell) | 0;
+      const low = ((ay < by ? ay : by) / cell) | 0;
+      const high = ((ay < by ? by : ay) / cell) | 0;
+      if ((right - left + 1) * (high - low + 1) > MOST_BOX_CELLS) {
+        this.#cellsAlong(p[at]!, p[at + 1]!, p[at + 2]!, p[at + 3]!, 0, (one) => {
+          visit(one, s);
+          return false;
+        });
+        continue;
+      }
+      for (let row = low; row <= high && row < rows; row++)
+        for (let column = left; column <= right && column < columns; column++) visit(row * columns + column, s);
+    }
   }
 
   /**

@@ -67,9 +67,9 @@ export function rankSnaps(offers: readonly SnapOffer[], same: number): Snap[] {
   const felt = ({ kind, distance }: SnapOffer): number => distance * rules[kind].weight;
   const order = [...offers].sort((a, b) => rules[a.kind].tier - rules[b.kind].tier || felt(a) - felt(b));
   const kept: Snap[] = [];
-  for (const { distance: _, ...snap } of order) {
-    if (kept.some(({ point }) => isSame(point, snap.point, same))) continue;
-    kept.push(snap);
+  for (const { kind, point, round, normal } of order) {
+    if (kept.some((one) => isSame(one.point, point, same))) continue;
+    kept.push({ kind, point, ...(round ? { round } : {}), ...(normal ? { normal } : {}) });
     if (kept.length === MOST_SNAPS) break;
   }
   return kept;

@@ -52,7 +52,7 @@ export function solidSnaps(objects: Iterable<SolidFeatures>, question: SolidQues
     }
     const under = hit && faceOf(faces, hit);
     for (const face of faces) offer('face centre', face.centre, towards(face.normal, sight));
-    if (!under || !hit) continue;
+    if (!under) continue;
     const normal = towards(under.normal, sight);
     // where the sight goes through the face's own plane
     const share = dot3(sub3(under.centre, sight.from), under.normal) / dot3(sight.along, under.normal);

@@ -86,7 +86,7 @@ export function exportedMarks(
     const at = mark.points.at(mark.kind === 'note' ? 1 : -1)!;
     if (words !== '')
       add({
-        line: fill && { ...fill, kind: 'text', colour },
+        line: { ...fill, kind: 'text', colour },
         text: {
           text: words,
           x: at.x,

@@ -31,6 +31,8 @@ export function collected(target: ActionTarget, points: readonly Placed[]): void
     marks.getState().move(ids, sub3(b!, a!), collecting === 'copy-marks');
   else if (collecting === 'turn-marks') marks.getState().turn(ids, plane, a!, b!, c!);
   else layPlane(target, collecting, points);
+  // marks are drawn one after the other; the rest is done once
+  if (!collecting.startsWith('mark-')) tools.getState().leave();
 }
 
 const tellNothing = (what: string): void => useNotes.getState().tell('failed', what);

@@ -12,13 +12,12 @@ const REACH_PX = 6;
 
 /** New marks look as what lies at a place does: a mark, or an object of the drawing as wide as it is seen now. */
 export async function takeOver(target: ActionTarget, at: Vec2): Promise<void> {
-  const { set } = usePreferences.getState();
   const style = await styleAt(target, at);
   if (!style) {
     useNotes.getState().tell('failed', 'Nothing lies there whose look could be taken over.');
     return;
   }
-  set({ markStyle: style });
+  usePreferences.getState().set({ markStyle: style });
   useNotes.getState().tell('done', `New marks are ${style.line}, ${style.widthMm} mm wide, on “${style.layer}”.`);
 }
 

@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, LineBasicMaterial, LineSegments, type Quaternion } from 'three';
+import { BufferAttribute, BufferGeometry, LineBasicMaterial, LineSegments } from 'three';
 import { gridSpacing } from '@gull-pane/core/camera/ground-grid';
 import { quaternionOfAxes } from '@gull-pane/core/geometry/quaternion';
 import { fromPlane, normalOf, onPlane, worldPlane } from '@gull-pane/core/plane/work-plane';
@@ -56,7 +56,7 @@ export class GroundGrid {
       this.#lines.geometry = new BufferGeometry();
       this.#lines.geometry.setAttribute('position', new BufferAttribute(new Float32Array(ends), 3));
     }
-    this.#lines.quaternion.copy(quaternionOfAxes(plane.x, plane.y, normalOf(plane)) as Quaternion);
+    this.#lines.quaternion.copy(quaternionOfAxes(plane.x, plane.y, normalOf(plane)));
     this.#lines.userData.origin = origin;
     return this.#lines;
   }

@@ -135,7 +135,10 @@ export function createMarksStore(drawingId: string): MarksStore {
       move(ids, way, copies) {
         if (length3(way) === 0) return;
         const moved = marksOf(ids).map((mark) => movedBy(mark, way));
-        if (!copies) return become(edited(history, `move ${counted(moved.length)}`, { put: moved }));
+        if (!copies) {
+          become(edited(history, `move ${counted(moved.length)}`, { put: moved }));
+          return;
+        }
         const copied = moved.map((mark) => ({ ...mark, id: crypto.randomUUID() }));
         become(edited(history, `copy ${counted(moved.length)}`, { put: copied }));
         get().choose(copied.map(({ id }) => id));

@@ -30,7 +30,11 @@ export function likeliestAct(target: ActionTarget, { frame, level, collect }: To
       if (collect.points.length === 0) return leave;
       if (collect.isDone) return { name: 'Clear the measurement', keyName: 'Escape', run: say('escape') };
       return collect.points.length >= least && collect.points.length < most
-        ? { name: `Finish the ${group === 'measure' ? 'measurement' : name.toLowerCase()}`, keyName: 'Enter', run: say('enter') }
+        ? {
+            name: `Finish the ${group === 'measure' ? 'measurement' : name.toLowerCase()}`,
+            keyName: 'Enter',
+            run: say('enter'),
+          }
         : { name: 'Take the point back', keyName: 'Escape', run: say('escape') };
     }
     case 'frame':

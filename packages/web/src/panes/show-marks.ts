@@ -1,0 +1,48 @@
+import type { ActionTarget } from '../actions/action';
+import { MarkBrush } from '../render/mark-brush';
+import { usePreferences } from '../store/preferences-store';
+import { groundOf } from '../theme/themes';
+import { figureStyleOf } from '../tools/figure-style';
+
+/** Draws the marks of a pane's drawing while it is shown. @returns what ends it */
+export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => void {
+  const { pane, marks, onTop, seen, drawing } = target;
+  const context = own.getContext('2d')!;
+  let frame = 0;
+  const draw = (): void => {
+    frame = 0;
+    const { camera, viewport } = pane.getState();
+    const ratio = window.devicePixelRatio;
+    const [width, height] = [Math.round(viewport.widthPx * ratio), Math.round(viewport.heightPx * ratio)];
+    if (own.width !== width || own.height !== height) [own.width, own.height] = [width, height];
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.clearRect(0, 0, width, height);
+    context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    const { marks: all, chosen, open } = marks.getState();
+    const accent = getComputedStyle(own).getPropertyValue('--accent');
+    const teal = getComputedStyle(own).getPropertyValue('--teal');
+    const { theme, mmPerPx } = usePreferences.getState();
+    const page = { ground: groundOf(theme), accent, mmPerPx };
+    const brush = new MarkBrush(context, camera, viewport, figureStyleOf(drawing), page);
+    for (const mark of all) if (onTop.getState().isShown(mark)) brush.mark(mark, chosen.has(mark.id));
+    if (open) brush.openArea(open.gaps, teal);
+  };
+  const wake = (): void => {
+    frame ||= requestAnimationFrame(draw);
+  };
+  seen.canvases = [...seen.canvases, own];
+  wake();
+  const stops = [
+    pane.subscribe(wake),
+    marks.subscribe(wake),
+    onTop.subscribe(wake),
+    usePreferences.subscribe(wake),
+    () => {
+      seen.canvases = seen.canvases.filter((one) => one !== own);
+    },
+  ];
+  return () => {
+    cancelAnimationFrame(frame);
+    for (const stop of stops) stop();
+  };
+}

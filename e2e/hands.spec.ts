@@ -206,7 +206,7 @@ test('no navigation ends a measurement or moves its points', async ({ page, app 
   await goToStart(page);
   // the first point still stands where it was: at the cursor nothing is measured
   await page.mouse.move(AT.x, AT.y);
-  await expect(told).toContainText(/^0(\.0+\d)? mm/);
+  await expect(told).toContainText(/^0(\.0+\d)?\smm/);
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   expect((await inspectPane(page)).tool).toBeNull();

@@ -82,15 +82,39 @@ await page.mouse.move(760, 372, { steps: 3 });
 await page.mouse.up();
 await settled(page);
 
+const take = async (menu: string, name: string): Promise<void> => {
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press(menu);
+  await page.getByRole('menuitem', { name, exact: true }).click();
+};
+const place = async (...places: readonly (readonly [number, number])[]): Promise<void> => {
+  for (const [x, y] of places) {
+    await page.mouse.move(x, y, { steps: 3 });
+    await page.waitForLoadState('networkidle');
+    await page.mouse.click(x, y);
+  }
+};
+await page.getByRole('tab', { name: 'Marks' }).click();
+await take(';', 'Cloud');
+await place([1033, 262], [1108, 408]);
+await take(';', 'Note');
+await place([1070, 258], [1040, 66]);
+await page.getByRole('textbox', { name: 'Text of the note' }).fill('Valve to be replaced, see sheet 3');
+await page.keyboard.press('Enter');
+await take(';', 'Hatch');
+await place([590, 445]);
+await page.getByRole('button', { name: 'hatch', exact: true }).waitFor();
+await page.keyboard.press('Escape');
 await page.keyboard.press('d');
-await page.mouse.click(560, 300);
-await page.mouse.move(700, 420, { steps: 4 });
+await place([574, 280]);
+await page.mouse.move(844, 391, { steps: 4 });
 await page.getByRole('status', { name: 'Distance' }).waitFor();
 await page.waitForLoadState('networkidle');
 await trailIsMade();
-await shoot('distance');
+await shoot('marks');
 await page.keyboard.press('Escape');
 await page.keyboard.press('Escape');
+await page.getByRole('tab', { name: 'Layers' }).click();
 
 await press('+', '-', 'ArrowRight', '+', 'Backspace', 'Backspace');
 await page.getByRole('button', { name: /^Bearing, / }).click();
@@ -117,7 +141,6 @@ await page.getByRole('button', { name: 'Night watch, dark' }).click();
 await page.mouse.move(700, 420);
 await settled(page);
 await trailIsMade();
-await shoot('detail-at-night');
 
 await page.getByRole('button', { name: 'Chart room, light' }).click();
 await press('a', 'Shift+J');
@@ -171,6 +194,22 @@ await page.getByRole('link', { name: /pump hall/ }).click();
 await settled(page);
 await page.mouse.move(640, 20);
 await shoot('pump-hall');
+
+await page.mouse.move(700, 330);
+for (let i = 0; i < 5; i++) await page.mouse.wheel(0, -300);
+await settled(page);
+await page.getByRole('tab', { name: 'Marks' }).click();
+await take('`', 'Plane by a face');
+await place([640, 420]);
+await page.getByRole('img', { name: 'Work plane' }).waitFor();
+await take(';', 'Box');
+await place([600, 420], [700, 450]);
+await page.mouse.move(700, 330, { steps: 4 });
+await page.waitForLoadState('networkidle');
+await settled(page);
+await shoot('work-plane');
+await press('Escape', 'Escape', 'Escape', '\\', 'a');
+await page.getByRole('tab', { name: 'Layers' }).click();
 for (let i = 0; i < 5; i++) await page.keyboard.press('w');
 await settled(page);
 for (let i = 0; i < 3; i++) await page.keyboard.press('w');

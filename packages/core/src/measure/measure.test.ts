@@ -69,6 +69,22 @@ describe('measuring', () => {
   });
 });
 
+describe('what is kept of a measurement', () => {
+  const again = (kind: string, points: readonly Placed[]): number => {
+    const kept = measureKindOf(kind)!.kept!(points)!;
+    return measureKindOf(kept.measure)!.figures(kept.points)![0]!.value;
+  };
+
+  it('is places alone, and they measure the same', () => {
+    const round = { centre: at(5, 6), radius: 30 };
+    expect(again('radius', [{ ...at(35, 6), round }])).toBeCloseTo(30, 6);
+    const face = { ...at(0, 0, 10), normal: { x: 0, y: 0, z: 1 } };
+    expect(again('faces', [face, at(30, 40, 250)])).toBe(240);
+    expect(again('faces', [at(30, 40, 250), face])).toBe(240);
+    expect(measureKindOf('faces')!.kept!([at(0, 0), at(1, 1)])).toBeNull();
+  });
+});
+
 describe('figures', () => {
   const mm: FigureStyle = { unit: 'mm', shownIn: null, decimals: null };
   it('are written in any unit, to any precision', () => {

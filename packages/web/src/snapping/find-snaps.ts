@@ -40,7 +40,10 @@ export async function findSnaps(target: ActionTarget, features: ExactFeatures, a
   const { snapKinds } = usePreferences.getState();
   // a height is told by places alone: there is always a face somewhere below the cursor
   const isHeight = footOfHeight(tools.getState()) !== null;
-  const kinds = new Set(snapKinds.filter((kind) => !isHeight || isPlace(kind)));
+  // on a plane that was laid marks lie on it, not on faces that happen to be behind
+  const isOnPlane = !onTop.getState().isWorld && collectingNow(tools.getState())?.startsWith('mark-') === true;
+  const isMeant = (kind: SnapKind): boolean => (!isHeight || isPlace(kind)) && !(isOnPlane && kind === 'foot on face');
+  const kinds = new Set(snapKinds.filter(isMeant));
   if (kinds.size === 0) return [];
   const { camera, viewport } = pane.getState();
   const from = pointBefore(tools.getState());

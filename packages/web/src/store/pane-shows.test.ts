@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, it } from 'vitest';
 import { identityQuaternion } from '@gull-pane/core/geometry/quaternion';
+import { planeByFace } from '@gull-pane/core/plane/work-plane';
 import { createClipsStore } from './clips-store';
 import { createOnTopStore } from './on-top-store';
 import { createDrawingStore, type DrawingContent } from './drawing-store';
@@ -33,6 +34,23 @@ function paneOf(kind: 'flat' | 'solid', revision = 1): Omit<PaneParts, 'seen'> {
 let one: Omit<PaneParts, 'seen'>;
 beforeEach(() => {
   one = paneOf('solid');
+});
+
+describe('marks and the work plane', () => {
+  it('go along, and are as usual again where nothing is told', () => {
+    const plane = planeByFace({ x: 1, y: 2, z: 3 }, { x: 1, y: 0, z: 0 });
+    one.onTop.getState().setPlane(plane, 'South side');
+    one.onTop.getState().setMarkLayerShown('Checks', false);
+    const shows = shownNow(one);
+    expect(shows).toMatchObject({ hiddenMarkLayers: ['Checks'], plane: { ...plane, name: 'South side' } });
+    const other = paneOf('solid');
+    showAs(shows, other);
+    expect(other.onTop.getState()).toMatchObject({ plane, planeName: 'South side', isWorld: false });
+    expect(other.onTop.getState().hiddenMarkLayers.has('Checks')).toBe(true);
+    showAs(shownNow(paneOf('solid')), other);
+    expect(other.onTop.getState()).toMatchObject({ isWorld: true, planeName: '', showsMarks: true });
+    expect(other.onTop.getState().hiddenMarkLayers.size).toBe(0);
+  });
 });
 
 describe('how a pane shows its drawing', () => {

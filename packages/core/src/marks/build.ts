@@ -1,4 +1,4 @@
-import { length3, scale3, sub3, type Vec3 } from '../geometry/vec.ts';
+import { length3, sub3, type Vec3 } from '../geometry/vec.ts';
 import { circleThrough } from '../measure/measure-kinds.ts';
 import { planeByPoints, type WorkPlane } from '../plane/work-plane.ts';
 import type { Mark, MarkKind } from './mark.ts';
@@ -164,6 +164,3 @@ export function withPoint(mark: Mark, index: number, to: Vec3): Mark {
   if (index === 0 && carried.has(mark.kind)) return movedBy(mark, sub3(to, from));
   return { ...mark, points: mark.points.map((point, k) => (k === index ? to : point)) };
 }
-
-export const worldAxes = { x: { x: 1, y: 0, z: 0 }, y: { x: 0, y: 1, z: 0 } } as const;
-export const halfWay = (a: Vec3, b: Vec3): Vec3 => scale3({ x: a.x + b.x, y: a.y + b.y, z: a.z + b.z }, 0.5);

@@ -30,9 +30,10 @@ export const typedExamples: readonly (readonly [example: string, meaning: string
 const NUMBER = '[+−-]?\\d[\\d ]*(?:\\.\\d+)?|[+−-]?\\.\\d+';
 const LENGTH = `(${NUMBER}) ?(mm|m|in|ft)?`;
 const LETTER = (letter: string): string => `(?:${letter} ?)?`;
-const lists: readonly RegExp[] = [
-  new RegExp(`^(by )?${LETTER('E')}${LENGTH} ?[,;] ?${LETTER('N')}${LENGTH}(?: ?[,;] ?${LETTER('Z')}${LENGTH})?$`, 'i'),
-];
+const list = new RegExp(
+  `^(by )?${LETTER('E')}${LENGTH} ?[,;] ?${LETTER('N')}${LENGTH}(?: ?[,;] ?${LETTER('Z')}${LENGTH})?$`,
+  'i',
+);
 const polar = new RegExp(`^${LENGTH} (at|bearing) (${NUMBER}) ?°?$`, 'i');
 const angle = new RegExp(`^(at|bearing) (${NUMBER}) ?°?$`, 'i');
 const plain = new RegExp(`^${LENGTH}$`, 'i');
@@ -45,14 +46,12 @@ const spaced = new RegExp(`^${LETTER('E')}([+−-]?[\\d.]+) ${LETTER('N')}([+−
  */
 export function parseTyped(input: string, unit: DrawingUnit): Typed | null {
   const text = input.trim().replace(/\s+/g, ' ');
-  for (const list of lists) {
-    const found = list.exec(text);
-    if (!found) continue;
-    const [, by, e, eUnit, n, nUnit, z, zUnit] = found;
+  const listed = list.exec(text);
+  if (listed) {
+    const [, by, e, eUnit, n, nUnit, z, zUnit] = listed;
     const [x, y] = [lengthOf(e!, eUnit, unit), lengthOf(n!, nUnit, unit)];
     const up = z === undefined ? null : lengthOf(z, zUnit, unit);
-    if (by) return { kind: 'by', x, y, z: up ?? 0 };
-    return { kind: 'place', x, y, z: up };
+    return by ? { kind: 'by', x, y, z: up ?? 0 } : { kind: 'place', x, y, z: up };
   }
   const [, length, lengthUnit, word, degrees] = polar.exec(text) ?? [];
   if (length !== undefined) {

@@ -168,12 +168,21 @@ export class PaneHands {
     return first ?? null;
   }
 
-  #lookForSnap(sample: PointerSample): void {
-    const at = { x: sample.x, y: sample.y };
-    void this.findSnaps(at).then((snaps) => {
+  /** Of places that come faster than answers only the newest waits. */
+  #lookForSnap({ x, y }: PointerSample): void {
+    const isLooking = this.#lookAt !== null;
+    this.#lookAt = { x, y };
+    if (!isLooking) void this.#look();
+  }
+  #lookAt: Vec2 | null = null;
+
+  async #look(): Promise<void> {
+    for (let at = this.#lookAt; at; at = this.#lookAt === at ? null : this.#lookAt) {
+      const snaps = await this.findSnaps(at).catch(() => []);
       const { cursor } = this.target.pane.getState();
       if (cursor?.x === at.x && cursor.y === at.y) this.target.tools.getState().setNear(snaps, at);
-    });
+    }
+    this.#lookAt = null;
   }
 
   #wakeAt(deadlineMs: number): void {

@@ -1,12 +1,13 @@
 import type { ActionTarget } from '../actions/action';
 import { MarkBrush } from '../render/mark-brush';
 import { usePreferences } from '../store/preferences-store';
+import { collectingNow } from '../store/tool-store';
 import { groundOf } from '../theme/themes';
 import { figureStyleOf } from '../tools/figure-style';
 
 /** Draws the marks of a pane's drawing while it is shown. @returns what ends it */
 export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => void {
-  const { pane, marks, onTop, seen, drawing } = target;
+  const { pane, marks, onTop, seen, drawing, tools } = target;
   const context = own.getContext('2d')!;
   let frame = 0;
   const draw = (): void => {
@@ -37,6 +38,10 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
     marks.subscribe(wake),
     onTop.subscribe(wake),
     usePreferences.subscribe(wake),
+    // what is open is told while one hatches
+    tools.subscribe((state) => {
+      if (marks.getState().open && collectingNow(state) !== 'mark-hatch') marks.getState().setOpen(null);
+    }),
     () => {
       seen.canvases = seen.canvases.filter((one) => one !== own);
     },

@@ -268,7 +268,8 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     marksOf: (id) => opened.get(id)?.marks.getState(),
     toursOf: (id) => opened.get(id)?.tours.getState(),
     reloadCards() {
-      for (const { cards, tours } of opened.values()) {
+      for (const { cards, tours, marks } of opened.values()) {
+        void marks.getState().load();
         void cards.getState().load();
         void tours.getState().load();
       }

@@ -109,6 +109,20 @@ describe('the marks of a drawing', () => {
     expect(store.getState().marks).toEqual([]);
   });
 
+  it('are in step again after a time without the server, and what was done before can be undone', async () => {
+    line(1);
+    line(2);
+    await saved();
+    const [first] = [...kept.values()];
+    kept.set(first!.id, { ...first!, points: [at(5, 0), at(5, 9)] });
+    await store.getState().load();
+    expect(places()).toEqual([5, 2]);
+    expect(store.getState().undoes).toBe('line'); // the second one
+    store.getState().undo();
+    expect(places()).toEqual([5]);
+    expect(store.getState().undoes).toBeNull();
+  });
+
   it('hear what other windows do, but not what this one has told', async () => {
     line(1);
     await saved();

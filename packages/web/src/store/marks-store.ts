@@ -9,6 +9,7 @@ import { markDto, markOf, type MarkDto } from '@gull-pane/protocol/marks';
 import { api } from '../api/client';
 import { troubleOf } from './drawings-store';
 import { useNotes } from './notes-store';
+import { sameJson } from './same-json';
 import { usePreferences } from './preferences-store';
 import { useSaver } from './saver';
 
@@ -53,9 +54,23 @@ const OWN = crypto.randomUUID();
 
 const counted = (count: number): string => (count === 1 ? 'a mark' : `${count} marks`);
 
+/** What has to become of marks so that they are as told. */
+function differenceOf(
+  marks: readonly Mark[],
+  told: readonly Mark[],
+): { readonly put: readonly Mark[]; readonly remove: readonly string[] } {
+  const known = new Map(marks.map((mark) => [mark.id, mark]));
+  const here = new Set(told.map(({ id }) => id));
+  return {
+    put: told.filter((mark) => !sameJson(known.get(mark.id), mark)),
+    remove: [...known.keys()].filter((id) => !here.has(id)),
+  };
+}
+
 /** The marks on top of a drawing, kept on the server for everybody; every change can be taken back in this session. */
 export function createMarksStore(drawingId: string): MarksStore {
   let history: History = startHistory([]);
+  let isLoaded = false;
   return createStore<MarksState>((set, get) => {
     const show = (): void => {
       const { marks, done, undone: back } = history;
@@ -97,9 +112,16 @@ export function createMarksStore(drawingId: string): MarksStore {
       asksText: null,
       open: null,
       async load() {
-        try {
-          history = startHistory((await api.marks(drawingId)).map(markOf));
+        const take = async (): Promise<void> => {
+          const told = (await api.marks(drawingId)).map(markOf);
+          history = isLoaded ? heard(history, differenceOf(history.marks, told)) : startHistory(told);
+          isLoaded = true;
           show();
+        };
+        const { waiting, save } = useSaver.getState();
+        try {
+          // after what this window has still to send
+          await (waiting > 0 ? save(take) : take());
         } catch (error) {
           useNotes.getState().tell('failed', `The marks can’t be had: ${troubleOf(error).title}`);
         }

@@ -1,4 +1,5 @@
 import { ApiError } from '../api/client';
+import { sameJson } from './same-json';
 import type { SavingState } from './saver';
 
 /** Something on the server that anybody may change. */
@@ -170,19 +171,6 @@ function isAlready(item: object, change: object): boolean {
   const own = item as Record<string, unknown>;
   return Object.entries(change).every(([name, value]) => name === 'picture' || sameJson(own[name], value));
 }
-
-const sameJson = (a: unknown, b: unknown): boolean => JSON.stringify(sorted(a)) === JSON.stringify(sorted(b));
-const sorted = (value: unknown): unknown =>
-  typeof value === 'object' && value !== null && !Array.isArray(value)
-    ? Object.fromEntries(
-        Object.entries(value)
-          .filter(([, own]) => own !== undefined)
-          .sort(([a], [b]) => (a < b ? -1 : 1))
-          .map(([name, own]) => [name, sorted(own)]),
-      )
-    : Array.isArray(value)
-      ? value.map(sorted)
-      : value;
 
 /** A place before another item, or at the end with null. */
 export function positionBefore(items: readonly Versioned[], id: string, before: string | null): number {

@@ -99,7 +99,9 @@ function Handle({
     >
       {tip !== at && <path d={`M${at.x} ${at.y}L${tip.x} ${tip.y}`} />}
       <circle cx={tip.x} cy={tip.y} r={7} />
-      {volume.kind === 'box' && <title>{`${name}, ${formatLength(2 * volume.half[axisOf(index)])}`}</title>}
+      {volume.kind === 'box' && (
+        <title>{`${name}, ${formatLength(2 * volume.half[axisOf(index)], target.drawing.getState().drawing.unit)}`}</title>
+      )}
     </g>
   );
 }

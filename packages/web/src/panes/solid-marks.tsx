@@ -2,6 +2,7 @@ import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { cameraAxes, worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
+import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import { dot3, sub3, type Vec2 } from '@gull-pane/core/geometry/vec';
 import type { ActionTarget } from '../actions/action';
 
@@ -12,14 +13,15 @@ const ROOM_FOR_WORDS_PX = 420;
 const ORIGIN = { x: 0, y: 0, z: 0 };
 
 /** What a solid shows over its picture: the pivot while it turns, and the origin or the way to it. */
-export function SolidMarks({ target: { pane } }: { readonly target: ActionTarget }): ReactElement {
+export function SolidMarks({ target: { pane, drawing } }: { readonly target: ActionTarget }): ReactElement {
+  const { unit } = useStore(drawing, (state) => state.drawing);
   const camera = useStore(pane, (state) => state.camera);
   const viewport = useStore(pane, (state) => state.viewport);
   const pivot = useStore(pane, (state) => state.pivot);
   const turned = pivot && worldToScreen(camera, viewport, pivot);
   return (
     <svg className="solid-marks" width={viewport.widthPx} height={viewport.heightPx} aria-hidden>
-      <OriginMark camera={camera} viewport={viewport} />
+      <OriginMark camera={camera} viewport={viewport} unit={unit} />
       {turned && (
         <g className="pivot-mark" transform={`translate(${turned.x} ${turned.y})`}>
           <circle r={9} />
@@ -33,9 +35,11 @@ export function SolidMarks({ target: { pane } }: { readonly target: ActionTarget
 function OriginMark({
   camera,
   viewport,
+  unit,
 }: {
   readonly camera: Camera;
   readonly viewport: Viewport;
+  readonly unit: DrawingUnit;
 }): ReactElement | null {
   if (viewport.widthPx === 0) return null;
   const { widthPx, heightPx } = viewport;
@@ -65,7 +69,7 @@ function OriginMark({
           y={Math.min(Math.max(edge.y + 4, 16), heightPx - 6)}
           textAnchor={isLeft ? 'start' : 'end'}
         >
-          Origin {formatLength(distance)}
+          Origin {formatLength(distance, unit)}
         </text>
       )}
     </g>

@@ -50,7 +50,7 @@ export function ClipsPanel({ target }: { readonly target: ActionTarget }): React
 }
 
 function Clip({
-  target: { clips },
+  target: { clips, drawing },
   volume,
   isChosen,
 }: {
@@ -60,6 +60,7 @@ function Clip({
 }): ReactElement {
   const { id, name, kind, keeps, isOn } = volume;
   const { change, choose, remove } = clips.getState();
+  const { unit } = useStore(drawing, (state) => state.drawing);
   return (
     <li className="clip" data-chosen={isChosen} aria-label={name}>
       <div className="clip-row">
@@ -98,7 +99,11 @@ function Clip({
               }
             />
           </div>
-          {kind === 'box' ? <BoxNumbers {...{ volume, change }} /> : <PlaneNumbers {...{ volume, change }} />}
+          {kind === 'box' ? (
+            <BoxNumbers {...{ volume, change, unit }} />
+          ) : (
+            <PlaneNumbers {...{ volume, change, unit }} />
+          )}
         </>
       )}
     </li>
@@ -106,6 +111,8 @@ function Clip({
 }
 
 interface NumbersProps {
+  /** Of the drawing. */
+  readonly unit: string;
   readonly volume: ClipVolume;
   readonly change: (id: number, change: Partial<Omit<ClipVolume, 'id' | 'kind'>>) => void;
 }
@@ -114,13 +121,13 @@ function Figure({
   label,
   value,
   onChange,
-  unit = 'mm',
+  unit,
   min,
 }: {
   readonly label: string;
   readonly value: number;
   readonly onChange: (value: number) => void;
-  readonly unit?: string;
+  readonly unit: string;
   readonly min?: number;
 }): ReactElement {
   return (
@@ -145,7 +152,7 @@ const axes = ['x', 'y', 'z'] as const;
 const middles = { x: 'Middle E', y: 'Middle N', z: 'Middle Z' };
 const sizes = { x: 'Width', y: 'Depth', z: 'Height' };
 
-function BoxNumbers({ volume, change }: NumbersProps): ReactElement {
+function BoxNumbers({ volume, change, unit }: NumbersProps): ReactElement {
   const { id, centre, half, orientation } = volume;
   const ahead = rotate(orientation, { x: 1, y: 0, z: 0 });
   const turn = (Math.atan2(ahead.y, ahead.x) * 180) / Math.PI;
@@ -155,6 +162,7 @@ function BoxNumbers({ volume, change }: NumbersProps): ReactElement {
         <Figure
           key={middles[axis]}
           label={middles[axis]}
+          unit={unit}
           value={centre[axis]}
           onChange={(value) => change(id, { centre: { ...centre, [axis]: value } })}
         />
@@ -163,6 +171,7 @@ function BoxNumbers({ volume, change }: NumbersProps): ReactElement {
         <Figure
           key={sizes[axis]}
           label={sizes[axis]}
+          unit={unit}
           value={2 * half[axis]}
           min={1}
           onChange={(value) => change(id, { half: { ...half, [axis]: value / 2 } })}
@@ -182,7 +191,7 @@ function BoxNumbers({ volume, change }: NumbersProps): ReactElement {
 }
 
 /** A plane is moved along its normal, from where it was cut. */
-function PlaneNumbers({ volume, change }: NumbersProps): ReactElement {
+function PlaneNumbers({ volume, change, unit }: NumbersProps): ReactElement {
   const [face] = facesOf(volume);
   const { id, centre } = volume;
   // the plane's height above the drawing's origin along its normal
@@ -191,6 +200,7 @@ function PlaneNumbers({ volume, change }: NumbersProps): ReactElement {
     <div className="clip-figures">
       <Figure
         label="Offset"
+        unit={unit}
         value={height}
         onChange={(value) => change(id, { centre: along3(centre, face!.normal, value - height) })}
       />

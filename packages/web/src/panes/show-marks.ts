@@ -10,8 +10,13 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
   const { pane, marks, onTop, seen, drawing, tools } = target;
   const context = own.getContext('2d')!;
   let frame = 0;
+  let isClear = false;
   const draw = (): void => {
     frame = 0;
+    const { marks: all, chosen, open } = marks.getState();
+    const isEmpty = all.length === 0 && !open;
+    if (isEmpty && isClear) return;
+    isClear = isEmpty;
     const { camera, viewport } = pane.getState();
     const ratio = window.devicePixelRatio;
     const [width, height] = [Math.round(viewport.widthPx * ratio), Math.round(viewport.heightPx * ratio)];
@@ -19,7 +24,6 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
     context.setTransform(1, 0, 0, 1, 0, 0);
     context.clearRect(0, 0, width, height);
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    const { marks: all, chosen, open } = marks.getState();
     const accent = getComputedStyle(own).getPropertyValue('--accent');
     const teal = getComputedStyle(own).getPropertyValue('--teal');
     const { theme, mmPerPx } = usePreferences.getState();

@@ -8,7 +8,7 @@ import { inUnit, isLengthUnit, type DrawingUnit } from '../drawing/units.ts';
  *   1500 at 30                so far from it, 30° anticlockwise from east
  *   1500 bearing 30           so far from it, 30° clockwise from north
  *   1500                      so far from it, towards the cursor
- *   at 30                     an angle
+ *   at 30                     an angle: in that direction, as far as the cursor is
  *
  * A length may have a unit: 1.5 m, 12 in. On a work plane its axes stand for east, north and up.
  */

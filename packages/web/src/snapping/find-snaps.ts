@@ -17,7 +17,7 @@ import type { ExactFeatures } from './exact-features';
 /** How near on the screen something must be to draw the cursor, CSS px. */
 const SNAP_PX = 12;
 /** Places this near to each other are one, px. */
-const SAME_PX = 1e-6;
+const SAME_PX = 1e-3;
 /** Around the cursor the line of sight is asked, too, what it meets: edges stand against the sky. */
 const AROUND: readonly (readonly [number, number])[] = [
   [0, 0],

@@ -3,7 +3,7 @@ import { useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { figureText, figuresAsText } from '@gull-pane/core/measure/figures';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
-import { along3 } from '@gull-pane/core/geometry/vec';
+import { along3, length3, sub3 } from '@gull-pane/core/geometry/vec';
 import { offsetPlane } from '@gull-pane/core/plane/work-plane';
 import { collectableOf } from '@gull-pane/core/tools/collectables';
 import { parseTyped, typedExamples } from '@gull-pane/core/typed/typed-place';
@@ -73,6 +73,8 @@ function TypedPlace({
     const { cursor, viewport } = pane.getState();
     const at = cursor ?? { x: viewport.widthPx / 2, y: viewport.heightPx / 2 };
     const under = tools.getState().snap?.point ?? placeUnder(target, at);
+    // an angle alone goes as far as the cursor is
+    const arm = (from && under && length3(sub3(under, from))) || 1;
     const point =
       meant.kind === 'length'
         ? from && ((under && towards(from, under, meant.length)) ?? along3(from, plane.x, meant.length))
@@ -80,8 +82,8 @@ function TypedPlace({
           ? from &&
             typedPlace(plane, from, {
               kind: 'by',
-              x: Math.cos(meant.angleRad) * ARM,
-              y: Math.sin(meant.angleRad) * ARM,
+              x: Math.cos(meant.angleRad) * arm,
+              y: Math.sin(meant.angleRad) * arm,
               z: 0,
             })
           : typedPlace(plane, from, meant);
@@ -112,8 +114,6 @@ function TypedPlace({
   );
 }
 
-/** An angle alone tells a direction: a point of it in drawing units. */
-const ARM = 1;
 const examples = typedExamples.map(([example, meaning]) => `“${example}”: ${meaning}`).join('; ');
 
 function DonePrompt({ target }: { readonly target: ActionTarget }): ReactElement {

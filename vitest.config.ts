@@ -8,6 +8,7 @@ export default defineConfig({
           name: 'unit',
           include: ['packages/{core,importers,exchange,exporters,protocol,demo,web}/src/**/*.test.ts'],
           environment: 'node',
+          testTimeout: 60_000, // properties are tried hundreds of times, beside lint
         },
       },
       {

@@ -275,7 +275,7 @@ test('a drawing is begun in metres: it can be moved about in while empty, and ev
   await page.getByRole('button', { name: 'Begin a drawing' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Outfall sketch');
   await page.getByTitle('m', { exact: true }).click();
-  await expectAccessible(page, 'begin a drawing');
+  await expectAccessible(page, 'begin a drawing', '[role="dialog"]');
   await page.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(page.getByRole('button', { name: 'Fit all' })).toBeVisible();
   const empty = await settled(page);

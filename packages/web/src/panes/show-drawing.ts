@@ -189,7 +189,8 @@ function smallPicture(
   const scale = Math.min(first.width / size.width, first.height / size.height);
   const [width, height] = [size.width * scale, size.height * scale];
   const [x, y] = [(first.width - width) / 2, (first.height - height) / 2];
-  for (const canvas of canvases) paper.drawImage(canvas, x, y, width, height, 0, 0, size.width, size.height);
+  for (const canvas of canvases)
+    if (canvas.width > 0) paper.drawImage(canvas, x, y, width, height, 0, 0, size.width, size.height);
   const picture = small.toDataURL('image/webp', 0.75);
   return picture.length < 40_000 ? picture : '';
 }

@@ -14,13 +14,14 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
   const draw = (): void => {
     frame = 0;
     const { marks: all, chosen, open } = marks.getState();
-    const isEmpty = all.length === 0 && !open;
-    if (isEmpty && isClear) return;
-    isClear = isEmpty;
     const { camera, viewport } = pane.getState();
     const ratio = window.devicePixelRatio;
     const [width, height] = [Math.round(viewport.widthPx * ratio), Math.round(viewport.heightPx * ratio)];
     if (own.width !== width || own.height !== height) [own.width, own.height] = [width, height];
+    // it keeps its size while there is nothing on it: pictures are taken of it, too
+    const isEmpty = all.length === 0 && !open;
+    if (isEmpty && isClear) return;
+    isClear = isEmpty;
     context.setTransform(1, 0, 0, 1, 0, 0);
     context.clearRect(0, 0, width, height);
     context.setTransform(ratio, 0, 0, ratio, 0, 0);

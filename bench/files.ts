@@ -1,14 +1,5 @@
 /** The drawings that are measured, and the floors that are made of them. Everything is kept in .cache/bench. */
-import {
-  createReadStream,
-  closeSync,
-  existsSync,
-  mkdirSync,
-  openSync,
-  statSync,
-  writeFileSync,
-  writeSync,
-} from 'node:fs';
+import { createReadStream, closeSync, existsSync, mkdirSync, openSync, writeFileSync, writeSync } from 'node:fs';
 import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { Writable } from 'node:stream';
@@ -126,5 +117,3 @@ export async function gzippedBytes(path: string): Promise<number> {
   await pipeline(createReadStream(path), createGzip({ level: 6 }), count);
   return bytes;
 }
-
-export const fileBytes = (path: string): number => statSync(path).size;

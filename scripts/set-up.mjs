@@ -6,7 +6,8 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 
 export const root = fileURLToPath(new URL('..', import.meta.url));
-const LEAST_NODE = [20, 19];
+/** What `engines` in package.json says: the least minor version by major, and every later major. */
+const NODE = { leastMinor: { 20: 20, 22: 13 }, allFrom: 24 };
 
 /** Ends with one line for the person who started this. */
 export function giveUp(line) {
@@ -16,8 +17,10 @@ export function giveUp(line) {
 
 export function checkNode() {
   const [major, minor] = process.versions.node.split('.').map(Number);
-  if (major > LEAST_NODE[0] || (major === LEAST_NODE[0] && minor >= LEAST_NODE[1])) return;
-  giveUp(`Gull Pane needs Node ${LEAST_NODE.join('.')} or newer; this is ${process.versions.node}.`);
+  if (major >= NODE.allFrom || minor >= (NODE.leastMinor[major] ?? Infinity)) return;
+  giveUp(
+    `Gull Pane needs Node 20.20 or newer of 20, 22.13 or newer of 22, or 24 and later; this is ${process.versions.node}.`,
+  );
 }
 
 /** Runs a command quietly; what it printed is shown only if it fails. */

@@ -68,7 +68,16 @@ class Bench {
   }
 
   #view(camera: Camera, isPlain = true): PaneView {
-    return { camera, viewport, hidden, looks: isPlain ? plainLooks : allLooks, look: 'lines', clips: [], sheet: null };
+    return {
+      camera,
+      viewport,
+      hidden,
+      looks: isPlain ? plainLooks : allLooks,
+      look: 'lines',
+      clips: [],
+      smoothEdges: true,
+      sheet: null,
+    };
   }
 
   #readPixel(): void {

@@ -69,7 +69,7 @@ export class NinePanes {
         picture: makePicture(String(k + 1), scene, renderer, new TextPainter(letters)),
         view: {
           ...{ camera, viewport, hidden: new Set<number>(), looks: allLooks, look: 'shaded' as const },
-          ...{ clips: [], sheet: null },
+          ...{ clips: [], smoothEdges: true, sheet: null },
         },
       };
     });

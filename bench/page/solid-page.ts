@@ -185,7 +185,16 @@ export class SolidBench {
   }
 
   #view(camera: Camera): PaneView {
-    return { camera, viewport, hidden, looks: allLooks, look: 'shaded-edges', clips: this.#clips, sheet: null };
+    return {
+      camera,
+      viewport,
+      hidden,
+      looks: allLooks,
+      look: 'shaded-edges',
+      clips: this.#clips,
+      smoothEdges: true,
+      sheet: null,
+    };
   }
 }
 

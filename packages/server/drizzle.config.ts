@@ -2,7 +2,7 @@ import { defineConfig } from 'drizzle-kit';
 
 export default defineConfig({
   dialect: 'postgresql',
-  schema: './packages/server/src/db/schema.ts',
-  out: './packages/server/drizzle',
+  schema: './src/db/schema.ts',
+  out: './drizzle',
   casing: 'snake_case',
 });

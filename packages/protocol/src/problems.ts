@@ -219,5 +219,3 @@ export function problemDetails(code: ProblemCode, facts: ProblemFacts = {}): Pro
   const { status, title, hint } = problemCatalogue[code];
   return { type: `urn:gull-pane:problem:${code}`, title, status, code, hint, ...facts };
 }
-
-export const isProblemCode = (text: string): text is ProblemCode => Object.hasOwn(problemCatalogue, text);

@@ -13,19 +13,6 @@ export const emptyBox: Box3 = {
 
 export const isEmptyBox = (box: Box3): boolean => !(box.min.x <= box.max.x && box.min.y <= box.max.y);
 
-export function unionBox(a: Box3, b: Box3): Box3 {
-  return {
-    min: { x: Math.min(a.min.x, b.min.x), y: Math.min(a.min.y, b.min.y), z: Math.min(a.min.z, b.min.z) },
-    max: { x: Math.max(a.max.x, b.max.x), y: Math.max(a.max.y, b.max.y), z: Math.max(a.max.z, b.max.z) },
-  };
-}
-
-export const boxCentre = (box: Box3): Vec3 => ({
-  x: (box.min.x + box.max.x) / 2,
-  y: (box.min.y + box.max.y) / 2,
-  z: (box.min.z + box.max.z) / 2,
-});
-
 /** Length of the box's diagonal in drawing units, 0 when empty. */
 export function boxDiagonal(box: Box3): number {
   if (isEmptyBox(box)) return 0;

@@ -9,9 +9,6 @@ export interface Vec3 extends Vec2 {
   readonly z: number;
 }
 
-export const vec2 = (x: number, y: number): Vec2 => ({ x, y });
-export const vec3 = (x: number, y: number, z: number): Vec3 => ({ x, y, z });
-
 export const add3 = (a: Vec3, b: Vec3): Vec3 => ({ x: a.x + b.x, y: a.y + b.y, z: a.z + b.z });
 export const sub3 = (a: Vec3, b: Vec3): Vec3 => ({ x: a.x - b.x, y: a.y - b.y, z: a.z - b.z });
 export const scale3 = (a: Vec3, k: number): Vec3 => ({ x: a.x * k, y: a.y * k, z: a.z * k });
@@ -19,8 +16,6 @@ export const dot3 = (a: Vec3, b: Vec3): number => a.x * b.x + a.y * b.y + a.z * 
 
 /** `a + b·k`, the step of every parametric line. */
 export const along3 = (a: Vec3, b: Vec3, k: number): Vec3 => ({ x: a.x + b.x * k, y: a.y + b.y * k, z: a.z + b.z * k });
-
-export const isFinite3 = (a: Vec3): boolean => Number.isFinite(a.x) && Number.isFinite(a.y) && Number.isFinite(a.z);
 
 export const cross3 = (a: Vec3, b: Vec3): Vec3 => ({
   x: a.y * b.z - a.z * b.y,

@@ -56,11 +56,5 @@ export interface Recognised<State> {
   readonly deadlineMs?: number;
 }
 
-/** One gesture: remembers what it must, says what it understood, knows no camera. */
-export interface Recogniser<State, Event> {
-  readonly initial: State;
-  step(state: State, sample: Event): Recognised<State>;
-}
-
 const nothing: readonly Intent[] = [];
 export const silent = <State>(state: State): Recognised<State> => ({ state, intents: nothing });

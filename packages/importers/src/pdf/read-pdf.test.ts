@@ -209,7 +209,9 @@ describe('a file that can’t be read', () => {
     const { paths, sheets } = await read(bytes);
     expect(sheets).toHaveLength(3);
     expect(paths).toHaveLength(2);
-    const numbers = await read(onePage('1e30 0 m 5 5 l S 0 0 m 1 1 l S 1 0 0 1 1e300 0 cm 0 0 m 1 1 l S'));
+    // in full: PDF knows no exponents (ISO 32000-1, 7.3.3)
+    const [far, farther] = [`1${'0'.repeat(30)}`, `1${'0'.repeat(300)}`];
+    const numbers = await read(onePage(`${far} 0 m 5 5 l S 0 0 m 1 1 l S 1 0 0 1 ${farther} 0 cm 0 0 m 1 1 l S`));
     expect(numbers.paths).toHaveLength(1);
   });
 });

@@ -7,7 +7,9 @@ const port = parentPort!;
 const { folder, archive } = workerData as { folder: string; archive?: string };
 
 export type ToDatabase =
-  { readonly kind: 'bytes'; readonly bytes: Uint8Array } | { readonly kind: 'dump' } | { readonly kind: 'close' };
+  | { readonly kind: 'bytes'; readonly bytes: Uint8Array }
+  | { readonly kind: 'dump' }
+  | { readonly kind: 'close' };
 export type FromDatabase =
   | { readonly kind: 'ready' }
   | { readonly kind: 'bytes'; readonly bytes: Uint8Array }

@@ -3,7 +3,7 @@ import { open, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { colourToHex } from '@gull-pane/core/drawing/colour';
 import type { Style } from '@gull-pane/core/drawing/model';
-import { Op, coordsOfOp, visitPath, type Path } from '@gull-pane/core/drawing/path';
+import { visitPath, type Path } from '@gull-pane/core/drawing/path';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { FillRule, TextMark } from '@gull-pane/core/drawing/model';
 import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
@@ -281,28 +281,6 @@ function segmentsOf(path: Path): SegmentDto[] {
       }),
   });
   return segments;
-}
-
-/** Reads a whole store back, object by object: for tests and for building anew. */
-export async function readAllPaths(folder: string): Promise<Path[]> {
-  const bytes = await readFile(join(folder, 'objects.bin'));
-  const paths: Path[] = [];
-  for (let at = 0; at < bytes.length;) {
-    const [kind, length, doubles] = [bytes.readUInt32LE(at), bytes.readUInt32LE(at + 4), bytes.readUInt32LE(at + 8)];
-    const body = at + HEADER_BYTES;
-    if (kind === 0) {
-      const ops = [...bytes.subarray(body, body + length)];
-      const expected = ops.reduce((sum, op) => sum + coordsOfOp[op]!, 0);
-      if (expected !== doubles || ops[0] !== Op.move)
-        throw new RangeError(`readAllPaths: the record at byte ${at} is damaged`);
-      paths.push({
-        ops,
-        coords: Array.from({ length: doubles }, (_, i) => bytes.readDoubleLE(body + padded(length) + 8 * i)),
-      });
-    }
-    at = body + padded(length) + 8 * doubles;
-  }
-  return paths;
 }
 
 /** An object as it stands in the store. */

@@ -4,11 +4,12 @@ const executablePath = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium';
 
 export default defineConfig({
   testDir: 'e2e',
+  globalSetup: './e2e/seed-demo.ts',
   workers: 1, // one software-drawn browser keeps both cores busy
   timeout: 240_000,
   expect: { timeout: 60_000 },
   retries: 0,
-  reporter: [['list'], ['json', { outputFile: '.cache/reports/browser.json' }]],
+  reporter: [['./scripts/progress-browser.mjs'], ['json', { outputFile: '.cache/reports/browser.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },
     trace: 'retain-on-failure',

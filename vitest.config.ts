@@ -8,6 +8,7 @@ export default defineConfig({
           name: 'unit',
           include: ['packages/{core,importers,exchange,exporters,protocol,demo,web}/src/**/*.test.ts'],
           environment: 'node',
+          setupFiles: ['./vitest.seed.ts'],
           testTimeout: 60_000, // properties are tried hundreds of times, beside lint
         },
       },
@@ -16,6 +17,7 @@ export default defineConfig({
           name: 'api',
           include: ['packages/server/**/*.test.ts'],
           environment: 'node',
+          setupFiles: ['./vitest.seed.ts'],
           testTimeout: 180_000,
           hookTimeout: 180_000,
           maxWorkers: 2, // each file has a server of its own

@@ -1,11 +1,11 @@
 /** What browser tests share: a server of their own, and the page as its users and `inspect()` see it. */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { cp, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { test as base, expect, type Page } from '@playwright/test';
+import { test as base, expect, type BrowserContext, type Page } from '@playwright/test';
 import type { Inspection, InspectedPane } from '@gull-pane/protocol/inspect';
 
 export interface RunningApp {
@@ -14,7 +14,7 @@ export interface RunningApp {
   stop(): Promise<void>;
 }
 
-/** Starts the built server on a free port; it seeds the demo like any other first start. */
+/** Starts the built server on a free port; in a new folder it imports the demo, like any other first start. */
 export async function startApp(dataFolder: string, env: NodeJS.ProcessEnv = {}): Promise<RunningApp> {
   const child = spawn(process.execPath, ['packages/server/dist/main.js'], {
     env: { ...process.env, PORT: '0', GULL_PANE_DATA: dataFolder, ...env },
@@ -43,15 +43,46 @@ export async function startApp(dataFolder: string, env: NodeJS.ProcessEnv = {}):
   };
 }
 
-interface Fixtures {
-  readonly app: RunningApp;
+/** A data folder in which the demo counts as imported: a server there begins with no drawing. */
+export async function emptyFolder(): Promise<string> {
+  const folder = await mkdtemp(join(tmpdir(), 'gull-pane-e2e-'));
+  await writeFile(join(folder, 'demo-seeded'), '');
+  return folder;
 }
 
-/** A server with the demo for all tests of a worker. */
-export const test = base.extend<object, Fixtures>({
+/** Where the demo lies imported, for all workers to begin with: `seed-demo.ts` makes it. */
+export const DEMO_FOLDER = join(import.meta.dirname, '..', '.cache', 'demo-data');
+
+type SmoothEdges = 'automatic' | 'off';
+
+/** Opens pages with a choice about smooth edges: a picture at rest is otherwise drawn up to eight times. */
+export async function chooseSmoothEdges(context: BrowserContext, smoothEdges: SmoothEdges): Promise<void> {
+  await context.addInitScript((choice) => {
+    const key = 'gull-pane-preferences';
+    if (localStorage.getItem(key) === null)
+      localStorage.setItem(key, JSON.stringify({ state: { smoothEdges: choice }, version: 0 }));
+  }, smoothEdges);
+}
+
+interface WorkerFixtures {
+  readonly app: RunningApp;
+}
+interface Options {
+  /** Off unless the test is about them. */
+  readonly smoothEdges: SmoothEdges;
+}
+
+/** A server with the demo for all tests of a worker; pages whose edges stay as they are drawn first. */
+export const test = base.extend<Options, WorkerFixtures>({
+  smoothEdges: ['off', { option: true }],
+  context: async ({ context, smoothEdges }, use) => {
+    await chooseSmoothEdges(context, smoothEdges);
+    await use(context);
+  },
   app: [
     async ({}, use) => {
       const folder = await mkdtemp(join(tmpdir(), 'gull-pane-e2e-'));
+      await cp(DEMO_FOLDER, folder, { recursive: true });
       const app = await startApp(folder);
       await use(app);
       await app.stop();

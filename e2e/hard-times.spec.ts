@@ -1,5 +1,5 @@
 import { once } from 'node:events';
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
@@ -46,6 +46,7 @@ test('a process killed in the middle of an import takes it up at the next start'
 });
 
 test('300 MB come in while the server goes on answering', async () => {
+  await writeFile(join(folder, 'demo-seeded'), '');
   const app = await startApp(folder);
   const pipes: string[] = [];
   for (let i = 0; i < 2000; i++)

@@ -1,10 +1,8 @@
 /** Windows that stay in step, and a server that goes away and comes back. */
-import { mkdtemp, rm } from 'node:fs/promises';
+import { rm } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { expect, openDrawing, openSitePlan, settled, startApp, test } from './app.ts';
+import { emptyFolder, expect, openDrawing, openSitePlan, settled, startApp, test } from './app.ts';
 import { chooseInMenu, middleOf, panesSettled, perPx, pressKey } from './many-panes.ts';
 import { press } from './yard.ts';
 
@@ -101,7 +99,7 @@ test('cards say whether what lies in their frame has changed when the drawing ha
 test('the server is killed and comes back: the page says so, goes on, and saves what was done meanwhile', async ({
   page,
 }) => {
-  const folder = await mkdtemp(join(tmpdir(), 'gull-pane-killed-'));
+  const folder = await emptyFolder();
   const port = await freePort();
   const first = await startApp(folder, { PORT: String(port) });
   await openDrawing(page, first, 'Killed', plan(800));

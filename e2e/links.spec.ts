@@ -1,8 +1,15 @@
 /** Links: every state of the panes is one. */
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { expect, expectAccessible, openDrawing, settled, startApp, test } from './app.ts';
+import { rm } from 'node:fs/promises';
+import {
+  chooseSmoothEdges,
+  emptyFolder,
+  expect,
+  expectAccessible,
+  openDrawing,
+  settled,
+  startApp,
+  test,
+} from './app.ts';
 import { panesSettled, pressKey } from './many-panes.ts';
 import { openYard, press, seenAt, towerTop, yard } from './yard.ts';
 
@@ -38,6 +45,7 @@ test('a link opens what all panes show, in another browser and on another server
   await page.keyboard.press('Escape');
 
   const elsewhere = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
+  await chooseSmoothEdges(elsewhere, 'off');
   const other = await elsewhere.newPage();
   const told = (panes: typeof before) => panes.map(({ active, rect, camera }) => ({ active, rect, camera }));
   for (const link of [short, long]) {
@@ -48,7 +56,7 @@ test('a link opens what all panes show, in another browser and on another server
   }
 
   // another server knows no short link of this one; the long one opens there once the drawing is there, too
-  const folder = await mkdtemp(join(tmpdir(), 'gull-pane-other-'));
+  const folder = await emptyFolder();
   const second = await startApp(folder);
   await other.goto(short.replace(app.url, second.url));
   await expect(other.getByRole('alert')).toContainText('This server knows no such link');

@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { PNG } from 'pngjs';
 import type { InspectedPane } from '@gull-pane/protocol/inspect';
 import { E, N, apart, letGo, openYard, orbit, press, seenAt, tankTop, tiltOf, towerTop } from './yard.ts';
-import { expect, expectAccessible, inspectPane, settled, test } from './app.ts';
+import { chooseSmoothEdges, expect, expectAccessible, inspectPane, settled, test } from './app.ts';
 
 test('a model opens from south-east above with everything in the pane', async ({ page, app }) => {
   const pane = await openYard(page, app);
@@ -247,12 +247,14 @@ test('the view is in the address and comes back with it, tilted and in perspecti
   const home = await press(page, 'i');
   expect(home.camera).toEqual(after.camera);
   // it is kept with the drawing, not in this browser alone
-  const elsewhere = await page.context().browser()!.newPage({ reducedMotion: 'reduce' });
+  const context = await page.context().browser()!.newContext({ reducedMotion: 'reduce' });
+  await chooseSmoothEdges(context, 'off');
+  const elsewhere = await context.newPage();
   await elsewhere.goto(page.url().replace(/\?.*/, ''));
   await settled(elsewhere);
   await press(elsewhere, '0');
   expect((await press(elsewhere, 'i')).camera).toEqual(after.camera);
-  await elsewhere.close();
+  await context.close();
 });
 
 test.describe('on a touch screen', () => {

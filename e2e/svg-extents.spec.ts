@@ -1,12 +1,15 @@
 /** Our extents against a browser's own bounding boxes, on files that packages ship. */
 import { readFileSync, readdirSync } from 'node:fs';
-import { join } from 'node:path';
+import { createRequire } from 'node:module';
+import { dirname, join } from 'node:path';
 import { expect, test, type Page } from '@playwright/test';
 import { visitExtremes } from '@gull-pane/core/drawing/extents';
 import { ReferenceScan } from '@gull-pane/importers/svg/definitions';
 import { defaultSvgLimits } from '@gull-pane/importers/svg/limits';
 import { PreparationReader } from '@gull-pane/importers/svg/preparation';
 import { SvgReader } from '@gull-pane/importers/svg/read-svg';
+
+const require = createRequire(import.meta.url);
 
 type Box = readonly [number, number, number, number];
 
@@ -60,10 +63,14 @@ function browserBox(page: Page, text: string): Promise<Box> {
 /** What a box of a box can't tell exactly, and what isn't drawn as the browser does. */
 const unfit = /rotate|skew|matrix|<text|clip-path|mask=|marker|<use|<image|<style/;
 const folders = [
-  { name: 'lucide-static', folder: 'node_modules/lucide-static/icons', every: 11 },
-  { name: 'bootstrap-icons', folder: 'node_modules/bootstrap-icons/icons', every: 11 },
-  { name: 'flag-icons', folder: 'node_modules/flag-icons/flags/4x3', every: 2 },
-  { name: 'a map of the world', folder: 'node_modules/@svg-maps/world', every: 1 },
+  { name: 'lucide-static', folder: join(dirname(require.resolve('lucide-static/package.json')), 'icons'), every: 11 },
+  {
+    name: 'bootstrap-icons',
+    folder: join(dirname(require.resolve('bootstrap-icons/package.json')), 'icons'),
+    every: 11,
+  },
+  { name: 'flag-icons', folder: join(dirname(require.resolve('flag-icons/package.json')), 'flags/4x3'), every: 2 },
+  { name: 'a map of the world', folder: dirname(require.resolve('@svg-maps/world/package.json')), every: 1 },
 ];
 
 for (const { name, folder, every } of folders) {

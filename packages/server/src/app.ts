@@ -1,3 +1,5 @@
+import { constants } from 'node:zlib';
+import fastifyCompress from '@fastify/compress';
 import fastifyHelmet from '@fastify/helmet';
 import fastifyMultipart from '@fastify/multipart';
 import fastifyRateLimit from '@fastify/rate-limit';
@@ -45,6 +47,10 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
 
 /** Largest body that isn't a file. */
 const MAX_JSON_BYTES = 64 * 1024;
+/** A shorter answer isn't worth compressing. */
+const LEAST_COMPRESSED_BYTES = 1024;
+/** Of 0 to 11: nearly as small as the best, at a fiftieth of its time. */
+const BROTLI_QUALITY = 5;
 /** Requests of one address a minute: a pane that flies over a large drawing asks for some thousand tiles. */
 const REQUESTS_A_MINUTE = 12_000;
 
@@ -77,6 +83,13 @@ export async function buildApp(services: Services, onRoute: (route: string) => v
   await app.register(fastifyRateLimit, {
     ...{ global: true, max: REQUESTS_A_MINUTE, timeWindow: '1 minute' },
     errorResponseBuilder: () => new Problem('too-many-requests'),
+  });
+  await app.register(fastifyCompress, {
+    global: true,
+    threshold: LEAST_COMPRESSED_BYTES,
+    encodings: ['br', 'gzip'],
+    customTypes: /^application\/(json|problem\+json)/,
+    brotliOptions: { params: { [constants.BROTLI_PARAM_QUALITY]: BROTLI_QUALITY } },
   });
   loopbackGuard(app, services);
   await access(app, services);

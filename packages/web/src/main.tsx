@@ -7,21 +7,13 @@ import { StrictMode, useEffect, useSyncExternalStore, type ReactElement } from '
 import { createRoot } from 'react-dom/client';
 import { RouterProvider, createBrowserRouter } from 'react-router';
 import { installInspection } from './inspect/inspection';
-import { DrawingPage } from './pages/drawing-page';
-import { DrawingsPage } from './pages/drawings-page';
-import { LinkPage } from './pages/link-page';
-import { NothingHere } from './pages/nothing-here';
+import { routes } from './pages/routes';
 import { TokenPage } from './pages/token-page';
 import { useAccess } from './store/access-store';
 import { usePreferences } from './store/preferences-store';
 import { componentTheme } from './theme/themes';
 
-const router = createBrowserRouter([
-  { path: '/', element: <DrawingsPage /> },
-  { path: '/d/:drawingId', element: <DrawingPage /> },
-  { path: '/v/:linkId?', element: <LinkPage /> },
-  { path: '*', element: <NothingHere /> },
-]);
+const router = createBrowserRouter(routes);
 
 const stillness = matchMedia('(prefers-reduced-motion: reduce)');
 function watchMotion(onChange: () => void): () => void {

@@ -13,6 +13,7 @@ export async function webApp(app: FastifyInstance): Promise<void> {
   await app.register(fastifyStatic, {
     root,
     wildcard: false,
+    preCompressed: true, // the build leaves .br and .gz beside the files
     setHeaders: (reply, path) => {
       const isHashed = path.includes('/assets/');
       void reply.header('cache-control', isHashed ? 'public, max-age=31536000, immutable' : 'no-cache');

@@ -12,8 +12,8 @@ export const keysAction: Action = {
 
 export const handsAction: Action = {
   id: 'hands',
-  name: 'Hands',
-  sentence: 'Habits of mouse, trackpad and fingers, the step of the wheel, own keys.',
+  name: 'Hands and picture',
+  sentence: 'Habits of mouse, trackpad and fingers, the step of the wheel, own keys, smooth edges.',
   keys: [','],
   icon: Hand,
   run: ({ ui }) => ui.getState().set({ panel: ui.getState().panel === 'hands' ? null : 'hands' }),

@@ -22,7 +22,7 @@ export function HandsPanel({ target }: { readonly target: ActionTarget }): React
     <Drawer
       open={isOpen}
       onClose={() => target.ui.getState().set({ panel: null })}
-      title="Hands"
+      title="Hands and picture"
       size={460}
       mask={false}
       destroyOnHidden
@@ -34,7 +34,7 @@ export function HandsPanel({ target }: { readonly target: ActionTarget }): React
 }
 
 function Habits(): ReactElement {
-  const { profile, own, percentPerNotch, isWheelReversed, glides, set } = usePreferences();
+  const { profile, own, percentPerNotch, isWheelReversed, glides, smoothEdges, set } = usePreferences();
   return (
     <>
       <Radio.Group
@@ -86,6 +86,16 @@ function Habits(): ReactElement {
       <p className="switch-row">
         <Switch aria-label="A pan glides on" checked={glides} onChange={(value) => set({ glides: value })} />A pan that
         is let go while it moves glides on
+      </p>
+
+      <h2>Picture</h2>
+      <p className="switch-row">
+        <Switch
+          aria-label="Smooth edges"
+          checked={smoothEdges === 'automatic'}
+          onChange={(value) => set({ smoothEdges: value ? 'automatic' : 'off' })}
+        />
+        Smooth edges at rest, as far as this machine is quick enough
       </p>
       {profile === 'own' && <OwnBindings />}
     </>

@@ -1,62 +1,62 @@
 import { Spin } from 'antd';
-import { useEffect, useState, type ReactElement } from 'react';
-import { Link, useLocation, useParams } from 'react-router';
+import { Suspense, type ReactElement } from 'react';
+import { Await, Link, useAsyncError, useLoaderData, useLocation, type LoaderFunctionArgs } from 'react-router';
 import { TopBar } from '../bar/top-bar';
 import { fetchContent } from '../session/fetch-content';
 import { askForPane, isApart } from '../session/apart';
 import { keptLayout, withoutPanes } from '../session/arranged';
 import type { Opening } from '../session/start-session';
-import { troubleOf, type Trouble } from '../store/drawings-store';
+import { troubleOf } from '../store/drawings-store';
 import { Notice } from './notice';
 import { Workspace } from './workspace';
 
-type Loading =
-  { readonly key: string; readonly opening: Opening } | { readonly key: string; readonly trouble: Trouble };
+interface Loading {
+  readonly opening: Promise<Opening>;
+}
 
-/** Gets a drawing, and what else the panes showed when the page was left, and shows it, or says why it can't be shown. */
+/** Begins to get a drawing, and what else the panes showed when the page was left; the page says so meanwhile. */
+export function loadDrawing({ params: { drawingId = '' } }: LoaderFunctionArgs): Loading {
+  const opening = fetchOpening(drawingId);
+  opening.catch(() => undefined); // told by the page
+  return { opening };
+}
+
+/** Shows a drawing, or says why it can't be shown. */
 export function DrawingPage(): ReactElement {
-  const { drawingId = '' } = useParams();
-  const { key: visit } = useLocation();
-  const key = `${drawingId} ${visit}`;
-  const [loaded, setLoaded] = useState<Loading | null>(null);
-  useEffect(() => {
-    let isCurrent = true;
-    fetchOpening(drawingId).then(
-      (opening) => {
-        if (isCurrent) setLoaded({ key, opening });
-      },
-      (error: unknown) => {
-        if (isCurrent) setLoaded({ key, trouble: troubleOf(error) });
-      },
-    );
-    return () => {
-      isCurrent = false;
-    };
-  }, [drawingId, key]);
-  if (loaded?.key !== key) {
-    return (
-      <>
-        <TopBar />
-        <Notice title="Opening the drawing" isPage>
-          <Spin />
-        </Notice>
-      </>
-    );
-  }
-  if ('trouble' in loaded) {
-    const { title, detail, hint } = loaded.trouble;
-    return (
-      <>
-        <TopBar />
-        <Notice title={title} isError isPage>
-          <p>{detail}</p>
-          <p className="muted">{hint}</p>
-          <Link to="/">All drawings</Link>
-        </Notice>
-      </>
-    );
-  }
-  return <Workspace key={key} opening={loaded.opening} />;
+  const { opening } = useLoaderData<Loading>();
+  const { key } = useLocation();
+  return (
+    <Suspense key={key} fallback={<Opening />}>
+      <Await resolve={opening} errorElement={<Failure />}>
+        {(opened: Opening) => <Workspace opening={opened} />}
+      </Await>
+    </Suspense>
+  );
+}
+
+function Opening(): ReactElement {
+  return (
+    <>
+      <TopBar />
+      <Notice title="Opening the drawing" isPage>
+        <Spin />
+      </Notice>
+    </>
+  );
+}
+
+function Failure(): ReactElement {
+  const { title, detail, hint } = troubleOf(useAsyncError());
+  return (
+    <>
+      <TopBar />
+      <Notice title={title} isError isPage>
+        <p>{detail}</p>
+        <p className="muted">{hint}</p>
+        <Link to="/">All drawings</Link>
+      </Notice>
+    </>
+  );
 }
 
 async function fetchOpening(drawingId: string): Promise<Opening> {

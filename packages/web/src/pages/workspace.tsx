@@ -1,5 +1,5 @@
 import { Bookmark, Layers, LayoutGrid, ListTree, MousePointerClick, PencilLine, Scissors } from 'lucide-react';
-import { Suspense, lazy, useEffect, useRef, useState, type ReactElement } from 'react';
+import { Suspense, useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { useActionKeys } from '../actions/use-action-keys';
 import { panesOf } from '@gull-pane/core/panes/tiling';
@@ -9,8 +9,6 @@ import { DrawingSwitcher } from '../bar/drawing-switcher';
 import { HelpButtons } from '../bar/help-buttons';
 import { TopBar } from '../bar/top-bar';
 import { FindField } from '../find/find-field';
-import { HandsPanel } from '../help/hands-panel';
-import { KeysSheet } from '../help/keys-sheet';
 import { gamepadSource } from '../input/gamepad-source';
 import { attachStanceKeys } from '../input/stance-keys';
 import { reportDrawing } from '../inspect/inspection';
@@ -21,27 +19,30 @@ import { hearChanges } from '../session/hear-changes';
 import { keepPlace } from '../session/keep-place';
 import type { Session } from '../session/session';
 import { startSession, type Opening } from '../session/start-session';
-import { SharePanel } from '../share/share-panel';
-import { ClipsPanel } from '../shelf/clips-panel';
-import { ConflictDialog } from '../shelf/conflict-dialog';
 import { LayersPanel } from '../shelf/layers-panel';
-import { MarksPanel } from '../shelf/marks-panel';
-import { PanesPanel } from '../shelf/panes-panel';
-import { PickedPanel } from '../shelf/picked-panel';
 import { Shelf, type ShelfPanel } from '../shelf/shelf';
-import { TreePanel } from '../shelf/tree-panel';
-import { ViewsPanel } from '../shelf/views-panel';
 import { keepTrail } from '../store/keep-trail';
 import { usePreferences } from '../store/preferences-store';
 import { attachSixAxis } from '../store/six-axis-store';
 import { ToolRail } from '../tools/tool-rail';
-import { Presentation } from '../tour/presentation';
 import type { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { TrailStrip } from '../trail/trail-strip';
+import {
+  ClipsPanel,
+  ConflictDialog,
+  HandsPanel,
+  KeysSheet,
+  MarksPanel,
+  PanesPanel,
+  PickedPanel,
+  Presentation,
+  SharePanel,
+  TourBar,
+  TreePanel,
+  ViewsPanel,
+} from './later-parts';
 import { Notes } from './notes';
 import './workspace.css';
-
-const TourBar = lazy(() => import('../tour/tour-bar'));
 
 /** What is open: shelf, tools, panes, and the line that says what comes next. All but the panes is for the active one. */
 export function Workspace({ opening }: { readonly opening: Opening }): ReactElement {

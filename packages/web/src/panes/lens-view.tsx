@@ -1,5 +1,6 @@
 import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
+import { usePreferences } from '../store/preferences-store';
 import { lensCamera } from '@gull-pane/core/camera/lens';
 import type { ActionTarget } from '../actions/action';
 import type { Scene } from '../render/scene';
@@ -7,7 +8,7 @@ import { Stage } from '../render/stage';
 import { toolInHand } from '../store/tool-store';
 
 /** Diameter of the lens, CSS px. */
-export const LENS_PX = 260;
+const LENS_PX = 260;
 
 interface LensViewProps {
   readonly target: ActionTarget;
@@ -35,10 +36,10 @@ export function LensView({ target, scene }: LensViewProps): ReactElement | null 
   );
 }
 
-export const ratioText = (ratio: number): string => `${ratio >= 10 ? Math.round(ratio) : Number(ratio.toFixed(1))}×`;
+const ratioText = (ratio: number): string => `${ratio >= 10 ? Math.round(ratio) : Number(ratio.toFixed(1))}×`;
 
 function LensPicture({ target, scene }: { readonly target: ActionTarget; readonly scene: Scene }): ReactElement {
-  const { drawing, pane, tools } = target;
+  const { clips, drawing, pane, tools } = target;
   const lines = useRef<HTMLCanvasElement>(null);
   const letters = useRef<HTMLCanvasElement>(null);
   const [viewport] = useState({ widthPx: LENS_PX, heightPx: LENS_PX });
@@ -57,7 +58,8 @@ function LensPicture({ target, scene }: { readonly target: ActionTarget; readonl
             camera: lensCamera(atSurface(camera, around, at), around, at, ratio, limits),
             viewport,
             hidden: drawing.getState().hidden,
-            ...{ looks: kinds, look, clips: [], sheet: null },
+            ...{ looks: kinds, look, clips: clips.getState().volumes, sheet: null },
+            smoothEdges: usePreferences.getState().smoothEdges === 'automatic',
           };
         },
       },
@@ -74,7 +76,7 @@ function LensPicture({ target, scene }: { readonly target: ActionTarget; readonl
       for (const stop of stops) stop();
       stage.dispose();
     };
-  }, [drawing, pane, tools, scene, viewport]);
+  }, [clips, drawing, pane, tools, scene, viewport]);
   return (
     <>
       <canvas ref={lines} aria-hidden />

@@ -38,6 +38,7 @@ const shownBy = ({ drawing, pane, clips, onTop }: ActionTarget): Omit<PaneView, 
     look,
     clips: clips.getState().volumes,
     plane: onTop.getState().plane,
+    smoothEdges: usePreferences.getState().smoothEdges === 'automatic',
     sheet: null,
   };
 };
@@ -86,7 +87,8 @@ export function showDrawing(
   measure();
   void document.fonts.ready.then(stage.redraw); // texts drawn before their letters had come
   seen.picture = () => smallPicture(CARD_PX, ...seen.canvases);
-  seen.startFrames = (size) => new FrameMaker(scene, id, size, () => ({ ...shownBy(target), sheet: ground.sheet }));
+  seen.startFrames = (size) =>
+    new FrameMaker(scene, id, size, () => ({ ...shownBy(target), smoothEdges: true, sheet: ground.sheet }));
   seen.canvases = [lines, letters, ...seen.canvases];
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
   let maker: ThumbnailMaker | null = null;
@@ -117,7 +119,8 @@ export function showDrawing(
     onTop.subscribe(({ plane }, before) => {
       if (plane !== before.plane) stage.redraw();
     }),
-    usePreferences.subscribe(({ theme }, before) => {
+    usePreferences.subscribe(({ theme, smoothEdges }, before) => {
+      if (smoothEdges !== before.smoothEdges) stage.redraw();
       if (theme === before.theme) return;
       scene.setGround(groundOf(theme));
       lay(groundPlan.getState().plan);

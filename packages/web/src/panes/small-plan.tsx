@@ -29,7 +29,7 @@ export function usePlanPicture(
       () => !pane.getState().isFlying,
       () => ({
         ...{ hidden: drawing.getState().hidden, looks: pane.getState().kinds },
-        ...{ look: 'shaded', clips: [], sheet: null },
+        ...{ look: 'shaded', clips: [], smoothEdges: true, sheet: null },
       }),
     );
     const stops = [

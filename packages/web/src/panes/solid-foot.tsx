@@ -14,7 +14,7 @@ import { dialAction, lockAction, lookAction, projectionAction, switchProjection 
 import { squareUpAction } from '../actions/twist-actions';
 import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
 
-export const lookNames: Readonly<Record<SolidLook, string>> = {
+const lookNames: Readonly<Record<SolidLook, string>> = {
   ...{ lines: 'Lines', 'hidden-line': 'Hidden line', 'hidden-dashed': 'Hidden dashed', shaded: 'Shaded' },
   ...{ 'shaded-edges': 'Shaded + edges', materials: 'Materials', 'see-through': 'See-through' },
 };

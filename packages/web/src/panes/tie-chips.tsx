@@ -13,7 +13,7 @@ import './ties.css';
 const COLOURS = 5;
 
 /** What a tie holds, in words. */
-export function holdsInWords({ place, scale, direction }: TieHolds): string {
+function holdsInWords({ place, scale, direction }: TieHolds): string {
   const held = [
     ...(place ? ['place'] : []),
     ...(scale ? ['scale'] : []),

@@ -21,6 +21,7 @@ const view = (unitsPerPx: number, x = 1000) => ({
   hidden: new Set<number>(),
   looks: allLooks,
   clips: [],
+  smoothEdges: true,
   sheet: null,
   look: 'lines' as const,
 });

@@ -94,7 +94,7 @@ export class GroundSheet implements Underlay {
     const middle = { x: (part.minX + part.maxX) / 2, y: (part.minY + part.maxY) / 2, z: 0 };
     this.#picture.drawOnePass({
       ...{ camera: planCamera(middle, unitsPerPx), viewport: own, hidden: this.hidden },
-      ...{ looks: allLooks, look: 'lines', clips: [], sheet: null },
+      ...{ looks: allLooks, look: 'lines', clips: [], smoothEdges: false, sheet: null },
     });
     const paper = this.#sheet.getContext('2d')!;
     paper.drawImage(this.#renderer.domElement, 0, 0);

@@ -15,7 +15,7 @@ import { NearGeometry } from './near-geometry';
 import type { PaneView } from './pane-view';
 import { PictureShifter, shiftBetween, type Shift, type Strip } from './picture-shifter';
 import type { DrawnCounts, Picture } from './scene';
-import { RestSmoother, passShift, passesFor } from './rest-smoother';
+import { RestSmoother, firstPasses, passShift, passesFor } from './rest-smoother';
 import type { TextPainter } from './text-painter';
 import type { Work } from './turns';
 import type { TilePart } from '../tiles/tile-worker';
@@ -315,7 +315,7 @@ export class PanePicture implements Picture {
     if (this.#shown && !sameCamera(this.#shown, this.#view!.camera)) this.#rewriteTexts();
     this.#phase = 'smoothing';
     this.#pass = 0;
-    this.#passes = 8;
+    this.#passes = firstPasses(this.#view!.smoothEdges);
     this.#queue = [];
     return { didDraw: false, wantsMore: true };
   }

@@ -19,6 +19,8 @@ export interface PaneView {
   readonly clips: readonly ClipVolume[];
   /** The plane that the grid lies in; the ground if absent. */
   readonly plane?: WorkPlane;
+  /** Whether the picture at rest is drawn several times to smooth its edges. */
+  readonly smoothEdges: boolean;
   /** A plan on the ground of a solid. */
   readonly sheet: Underlay | null;
 }

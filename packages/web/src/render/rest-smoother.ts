@@ -42,10 +42,14 @@ const PASS_SHIFTS_PX: Readonly<Record<number, readonly Shift[]>> = {
     [-0.25, -0.25],
     [0.25, 0.25],
   ],
+  1: [[0, 0]],
 };
 /** A picture whose pass takes longer than this gets fewer of them, ms: pause and look comes before perfect edges. */
 const QUICK_PASS_MS = 80;
 const SLOW_PASS_MS = 240;
+
+/** How many passes a picture at rest begins with: the first one tells how many can be had. */
+export const firstPasses = (smoothEdges: boolean): number => (smoothEdges ? 8 : 1);
 
 /** How many passes a picture gets, by how long one takes. */
 export const passesFor = (passMs: number): number => (passMs <= QUICK_PASS_MS ? 8 : passMs <= SLOW_PASS_MS ? 4 : 2);

@@ -17,7 +17,7 @@ import { ClipCaps } from './clip-caps';
 import { learn, startBudget } from './frame-budget';
 import { GroundGrid } from './ground-grid';
 import type { PaneView } from './pane-view';
-import { RestSmoother, passShift, passesFor } from './rest-smoother';
+import { RestSmoother, firstPasses, passShift, passesFor } from './rest-smoother';
 import type { DrawnCounts, Picture } from './scene';
 import { shaderClips } from './shader-clips';
 import { lookRules } from './solid-materials';
@@ -182,9 +182,9 @@ export class SolidPicture implements Picture {
     this.#view = view;
     this.#phase = 'smoothing';
     this.#pass = 0;
-    this.#passes = 8;
+    this.#passes = firstPasses(view.smoothEdges);
     this.#queue = [];
-    this.#showsFirst = true;
+    this.#showsFirst = view.smoothEdges;
     return { didDraw: false, wantsMore: true };
   }
 
@@ -267,7 +267,7 @@ export class SolidPicture implements Picture {
     this.#layPlan();
     this.#phase = 'smoothing';
     this.#pass = 0;
-    this.#passes = 8;
+    this.#passes = firstPasses(this.#view!.smoothEdges);
     this.#queue = [];
     return { didDraw: false, wantsMore: true };
   }

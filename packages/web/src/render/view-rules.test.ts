@@ -31,6 +31,7 @@ const view = (unitsPerPx: number, more: Partial<PaneView> = {}): PaneView => ({
   hidden: new Set([3]),
   looks: allLooks,
   clips: [],
+  smoothEdges: true,
   sheet: null,
   look: 'lines',
   ...more,

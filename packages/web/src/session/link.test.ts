@@ -43,7 +43,7 @@ describe('long links', () => {
   });
 
   it('that are damaged, cut, foreign or newer say so', async () => {
-    const [linked] = fc.sample(links, 1);
+    const [linked] = fc.sample(links, { numRuns: 1, seed: 1 });
     const written = await writeLink(linked!);
     const failing = async (text: string): Promise<string> => {
       try {

@@ -4,7 +4,7 @@ import { useState, type DragEvent, type ReactElement, type ReactNode } from 'rea
 import './views.css';
 
 /** A text of a card that is changed where it stands. */
-export interface CardField {
+interface CardField {
   readonly label: string;
   readonly value: string;
   /** @param text without blanks round it; null if it was given up */

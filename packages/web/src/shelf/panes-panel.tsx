@@ -86,7 +86,7 @@ function isLikeness(one: Tiling, other: Tiling): boolean {
 }
 
 /** A tiling drawn small. It is laid out large, where its gaps are thin, and scaled down. */
-export function TilingPicture({ tiling }: { readonly tiling: Tiling }): ReactElement {
+function TilingPicture({ tiling }: { readonly tiling: Tiling }): ReactElement {
   const [width, height] = [1600, 1000];
   const areas = [...areasOf(tiling, { x: 0, y: 0, width, height })];
   return (

@@ -25,6 +25,8 @@ interface Preferences {
   readonly own: { readonly base: ProfileId; readonly changes: Bindings };
   readonly percentPerNotch: number;
   readonly isWheelReversed: boolean;
+  /** Whether pictures at rest get smooth edges: as many passes as the machine affords, or none. */
+  readonly smoothEdges: 'automatic' | 'off';
   /** Whether other panes show where the cursor points. */
   readonly echoes: boolean;
   /** Whether a pan goes on with the speed of the hand. */
@@ -60,6 +62,7 @@ export const usePreferences = create<Preferences>()(
       own: { base: 'wheel-button', changes: {} },
       percentPerNotch: notchPercent.usual,
       isWheelReversed: false,
+      smoothEdges: 'automatic',
       echoes: true,
       glides: true,
       closedHints: [],

@@ -13,7 +13,6 @@ export interface Fine<T> {
   readonly region: Box2 | null;
 }
 export type FineLines = Fine<FineContent>;
-export type FineFills = Fine<RefinedFills>;
 
 /** Each pane has its own exact form of a part. */
 type Ordered = Pick<RefineOrder, 'pane' | 'part' | 'tile'>;

@@ -124,7 +124,7 @@ export function TourStops({ target, plan, chosen, onChoose }: StopsProps): React
 }
 
 /** Stops with one placed before another, or at the end. */
-export function placedBefore(stops: readonly StopDto[], own: StopDto, before: string | null): readonly StopDto[] {
+function placedBefore(stops: readonly StopDto[], own: StopDto, before: string | null): readonly StopDto[] {
   const others = stops.filter(({ id }) => id !== own.id);
   const at = before === null ? -1 : others.findIndex(({ id }) => id === before);
   return at < 0 ? [...others, own] : [...others.slice(0, at), own, ...others.slice(at)];

@@ -1,0 +1,43 @@
+import { Spin } from 'antd';
+import type { ReactElement } from 'react';
+import type { RouteObject } from 'react-router';
+import { Notice } from './notice';
+import { PageTrouble } from './page-trouble';
+
+/** While the code of the first page is on its way. */
+function Arriving(): ReactElement {
+  return (
+    <Notice title="Opening" isPage>
+      <Spin />
+    </Notice>
+  );
+}
+
+/** The pages by address. Each comes with its own code when it is gone to; what breaks in one is told in its place. */
+export const routes: RouteObject[] = [
+  {
+    HydrateFallback: Arriving,
+    ErrorBoundary: PageTrouble,
+    children: [
+      {
+        path: '/',
+        ErrorBoundary: PageTrouble,
+        lazy: async () => ({ Component: (await import('./drawings-page')).DrawingsPage }),
+      },
+      {
+        path: '/d/:drawingId',
+        ErrorBoundary: PageTrouble,
+        lazy: async () => {
+          const { DrawingPage, loadDrawing } = await import('./drawing-page');
+          return { Component: DrawingPage, loader: loadDrawing };
+        },
+      },
+      {
+        path: '/v/:linkId?',
+        ErrorBoundary: PageTrouble,
+        lazy: async () => ({ Component: (await import('./link-page')).LinkPage }),
+      },
+      { path: '*', lazy: async () => ({ Component: (await import('./nothing-here')).NothingHere }) },
+    ],
+  },
+];

@@ -1,18 +1,20 @@
 import { defineConfig } from '@playwright/test';
 
-const executablePath = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium';
+const executablePath = process.env.CHROMIUM_PATH ?? '/usr/bin/chromium-headless-shell';
 
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: './e2e/seed-demo.ts',
-  workers: 1, // one software-drawn browser keeps both cores busy
+  workers: 2, // while one waits for what a person could see, the other works
+  fullyParallel: true,
   timeout: 240_000,
   expect: { timeout: 60_000 },
   retries: 0,
   reporter: [['./scripts/progress-browser.mjs'], ['json', { outputFile: '.cache/reports/browser.json' }]],
   use: {
     viewport: { width: 1280, height: 800 },
-    trace: 'retain-on-failure',
+    trace: 'off', // recording takes longer than doing; `npm run test:browser -- --trace on` has it
+    screenshot: 'only-on-failure',
     launchOptions: {
       executablePath,
       args: [

@@ -16,11 +16,13 @@ export default defineConfig({
         test: {
           name: 'api',
           include: ['packages/server/**/*.test.ts'],
+          globalSetup: ['./packages/server/test/prepare.ts'],
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],
           testTimeout: 180_000,
           hookTimeout: 180_000,
-          maxWorkers: 2, // each file has a server of its own
+          isolate: false, // each file has a server of its own, so the server's modules may be shared
+          maxWorkers: 2,
         },
       },
     ],

@@ -50,6 +50,9 @@ export async function emptyFolder(): Promise<string> {
   return folder;
 }
 
+/** The reference size of the page: nothing may need more. */
+const VIEWPORT = { width: 1280, height: 800 };
+
 /** Where the demo lies imported, for all workers to begin with: `seed-demo.ts` makes it. */
 export const DEMO_FOLDER = join(import.meta.dirname, '..', '.cache', 'demo-data');
 
@@ -66,6 +69,7 @@ export async function chooseSmoothEdges(context: BrowserContext, smoothEdges: Sm
 
 interface WorkerFixtures {
   readonly app: RunningApp;
+  readonly sharedContext: BrowserContext;
 }
 interface Options {
   /** Off unless the test is about them. */
@@ -75,10 +79,37 @@ interface Options {
 /** A server with the demo for all tests of a worker; pages whose edges stay as they are drawn first. */
 export const test = base.extend<Options, WorkerFixtures>({
   smoothEdges: ['off', { option: true }],
-  context: async ({ context, smoothEdges }, use) => {
-    await chooseSmoothEdges(context, smoothEdges);
-    await use(context);
+  // the page's code is compiled once for all tests that take the browser as it is; each begins without anything kept
+  context: async ({ browser, sharedContext, app, smoothEdges, hasTouch, deviceScaleFactor }, use) => {
+    const isUsual = smoothEdges === 'off' && hasTouch !== true && (deviceScaleFactor ?? 1) === 1;
+    if (!isUsual) {
+      const context = await browser.newContext();
+      await chooseSmoothEdges(context, smoothEdges);
+      await use(context);
+      await context.close();
+      return;
+    }
+    await use(sharedContext);
+    const last = await sharedContext.newPage();
+    for (const page of sharedContext.pages()) if (page !== last) await page.close();
+    const cdp = await sharedContext.newCDPSession(last);
+    await cdp.send('Storage.clearDataForOrigin', {
+      origin: new URL(app.url).origin,
+      storageTypes: 'local_storage,indexeddb',
+    });
+    await sharedContext.clearCookies();
+    await sharedContext.clearPermissions();
+    await last.close();
   },
+  sharedContext: [
+    async ({ browser }, use) => {
+      const context = await browser.newContext({ viewport: VIEWPORT });
+      await chooseSmoothEdges(context, 'off');
+      await use(context);
+      await context.close();
+    },
+    { scope: 'worker' },
+  ],
   app: [
     async ({}, use) => {
       const folder = await mkdtemp(join(tmpdir(), 'gull-pane-e2e-'));
@@ -111,22 +142,21 @@ export async function settled(page: Page): Promise<InspectedPane> {
   return inspectPane(page);
 }
 
-/** Forgets where the panes of all drawings have been, so that a test begins with a trail of one view. */
-export async function forgetTrails(app: RunningApp): Promise<void> {
-  const drawings = (await (await fetch(`${app.url}api/drawings`)).json()) as { id: string }[];
-  const empty = {
-    method: 'PUT',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ views: [], current: 0 }),
-  };
-  for (const { id } of drawings) await fetch(`${app.url}api/drawings/${id}/trail`, empty);
+/** The address of a drawing by its name. */
+async function addressOf(app: RunningApp, name: string): Promise<{ readonly id: string; readonly url: string }> {
+  const drawings = (await (await fetch(`${app.url}api/drawings`)).json()) as { id: string; name: string }[];
+  const found = drawings.find((drawing) => drawing.name.startsWith(name));
+  if (!found) throw new Error(`there is no drawing “${name}”`);
+  return { id: found.id, url: `${app.url}d/${found.id}` };
 }
 
-/** Opens the site plan from the list of drawings, as a person would. */
+/** Opens the site plan by its address, with a trail of one view. */
 export async function openSitePlan(page: Page, app: RunningApp): Promise<InspectedPane> {
-  await forgetTrails(app);
-  await page.goto(app.url);
-  await page.getByRole('link', { name: 'Site general arrangement' }).click();
+  const { id, url } = await addressOf(app, 'Site general arrangement');
+  const body = JSON.stringify({ views: [], current: 0 });
+  const headers = { 'content-type': 'application/json' };
+  await fetch(`${app.url}api/drawings/${id}/trail`, { method: 'PUT', headers, body });
+  await page.goto(url);
   await expect(page.getByRole('button', { name: 'Fit all' })).toBeVisible();
   return settled(page);
 }
@@ -174,6 +204,7 @@ export async function drop(
   page: Page,
   files: readonly { readonly name: string; readonly content: string | Uint8Array }[],
 ): Promise<void> {
+  await page.getByRole('heading', { name: 'Drawings' }).waitFor();
   const list = files.map(({ name, content }) => ({ name, base64: Buffer.from(content).toString('base64') }));
   const transfer = await page.evaluateHandle((told) => {
     const data = new DataTransfer();

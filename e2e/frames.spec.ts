@@ -1,15 +1,5 @@
 import type { Page } from '@playwright/test';
-import {
-  expect,
-  forgetTrails,
-  inspectPane,
-  openDrawing,
-  openSitePlan,
-  pxApart,
-  settled,
-  test,
-  worldAt,
-} from './app.ts';
+import { expect, inspectPane, openDrawing, openSitePlan, pxApart, settled, test, worldAt } from './app.ts';
 
 const [E, N] = [412_345_678.123, 7_208_234_567.891];
 /** A slab with known corners and a brace across it, far from the origin as works are. */
@@ -273,7 +263,6 @@ test('a trail of 500 steps stays quick to walk and bounded', async ({ page, app 
   expect(reloaded.camera).toEqual(camera);
   expect(reloaded.history.length).toBeLessThanOrEqual(250);
   expect(reloaded.history.index).toBe(reloaded.history.length - 2);
-  await forgetTrails(app);
 });
 
 test('the ends of zooming are felt as ends and told in the foot', async ({ page, app }) => {

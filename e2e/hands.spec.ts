@@ -15,8 +15,6 @@ const pit =
 const AT = { x: 700, y: 300 };
 const OTHER = { x: 820, y: 380 };
 
-test.use({ trace: 'off' }); // hundreds of acts: recording each would take longer than doing them
-
 type Camera = InspectedPane['camera'];
 type Way = (page: Page, cdp: CDPSession) => Promise<void>;
 

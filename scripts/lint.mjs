@@ -10,6 +10,7 @@ const checks = [
   ['import boundaries', [process.execPath, 'scripts/check-boundaries.mjs']],
   ['declared and unused imports', ['npx', 'knip', '--no-progress']],
   ['dependencies', [process.execPath, 'scripts/check-dependencies.mjs']],
+  ['third-party licences', [process.execPath, 'scripts/notice.mjs', '--check']],
 ];
 
 const results = await Promise.all(

@@ -50,8 +50,8 @@ await Promise.all([
   step('lint and types', process.execPath, ['scripts/lint.mjs'], true),
   step('unit tests', 'npx', vitest('unit')),
 ]);
-await step('API tests', 'npx', vitest('api'));
 build();
+await step('API tests', 'npx', vitest('api'));
 if (onlyChanged) {
   await step('browser tests that changed', 'npx', [
     'playwright',

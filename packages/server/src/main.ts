@@ -1,9 +1,11 @@
+import { answerTo, readEnvFile } from './command-line.ts';
 import { configFromEnvironment } from './config.ts';
 import { seedDemo } from './seed-demo.ts';
 import { startServer } from './server.ts';
 import { StartError } from './start-error.ts';
 
-try {
+async function serve(): Promise<void> {
+  readEnvFile();
   const server = await startServer(configFromEnvironment(process.env));
   let isStopping = false;
   const stop = (): void => {
@@ -21,6 +23,12 @@ try {
   process.on('SIGTERM', stop);
   await seedDemo(server.services);
   console.log(`Gull Pane is ready: ${server.url}`);
+}
+
+try {
+  const answer = answerTo(process.argv.slice(2));
+  if (answer === null) await serve();
+  else console.log(answer);
 } catch (error) {
   console.error(error instanceof StartError ? error.message : error);
   process.exit(1);

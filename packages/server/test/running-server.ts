@@ -6,20 +6,7 @@ import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { configFromEnvironment } from '../src/config.ts';
-import { openDatabase } from '../src/db/database.ts';
 import { startServer, type RunningServer } from '../src/server.ts';
-
-let template: Promise<string> | undefined;
-
-/** An empty database, made once: making one takes seconds, copying it doesn't. */
-function emptyDatabase(): Promise<string> {
-  template ??= (async () => {
-    const folder = join(await mkdtemp(join(tmpdir(), 'gull-pane-template-')), 'database');
-    await (await openDatabase(folder)).close();
-    return folder;
-  })();
-  return template;
-}
 
 export class TestServer {
   private constructor(
@@ -29,7 +16,7 @@ export class TestServer {
 
   static async start(env: NodeJS.ProcessEnv = {}): Promise<TestServer> {
     const dataFolder = await mkdtemp(join(tmpdir(), 'gull-pane-api-'));
-    await cp(await emptyDatabase(), join(dataFolder, 'database'), { recursive: true });
+    await cp(process.env.GULL_PANE_EMPTY_DATABASE!, join(dataFolder, 'database'), { recursive: true }); // by prepare.ts
     return new TestServer(dataFolder, await serve(dataFolder, env));
   }
 

@@ -2,7 +2,7 @@ import '@fontsource-variable/source-sans-3';
 import '@fontsource/ibm-plex-mono/400.css';
 import '@fontsource/ibm-plex-mono/500.css';
 import './theme/theme.css';
-import { App as AntApp, ConfigProvider } from 'antd';
+import { ConfigProvider } from 'antd';
 import { StrictMode, useEffect, useSyncExternalStore, type ReactElement } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider, createBrowserRouter } from 'react-router';
@@ -30,7 +30,7 @@ function GullPane(): ReactElement {
   }, [theme]);
   return (
     <ConfigProvider theme={componentTheme(theme, prefersStill)}>
-      <AntApp component={false}>{isTokenNeeded ? <TokenPage /> : <RouterProvider router={router} />}</AntApp>
+      {isTokenNeeded ? <TokenPage /> : <RouterProvider router={router} />}
     </ConfigProvider>
   );
 }

@@ -39,7 +39,7 @@ export class ImportJobs {
   readonly #boss: PgBoss;
   readonly #running = new Map<string, { job: JobDto; abort: AbortController }>();
   readonly #events = new EventEmitter().setMaxListeners(0);
-  #workId = '';
+  readonly #workers: string[] = [];
   #isStopped = false;
 
   constructor(
@@ -67,13 +67,15 @@ export class ImportJobs {
     await this.#boss.createQueue(QUEUE);
     await this.#boss.purgeQueue(QUEUE);
     for (let i = 0; i < this.parallel; i++) {
-      this.#workId = await this.#boss.work<{ jobId: string }>(
+      const worker = await this.#boss.work<{ jobId: string }>(
         QUEUE,
         { pollingIntervalSeconds: 1, batchSize: 1 },
         async (batch) => {
           for (const { data } of batch) await this.#work(data.jobId);
+          this.#wakeWorkers(); // whoever waits next doesn't wait for the next poll
         },
       );
+      this.#workers.push(worker);
     }
     const left = await this.#db
       .select()
@@ -163,7 +165,11 @@ export class ImportJobs {
 
   async #enqueue(jobId: string): Promise<void> {
     await this.#boss.send(QUEUE, { jobId }, { retryLimit: 0, expireInHours: 12 });
-    this.#boss.notifyWorker(this.#workId);
+    this.#wakeWorkers();
+  }
+
+  #wakeWorkers(): void {
+    for (const worker of this.#workers) this.#boss.notifyWorker(worker);
   }
 
   async #work(jobId: string): Promise<void> {

@@ -1,9 +1,10 @@
-import { App, Button, Dropdown, Input, Progress, type MenuProps } from 'antd';
+import { Button, Dropdown, Input, Modal, Progress, type MenuProps } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import { useRef, useState, type ReactElement } from 'react';
 import { Link } from 'react-router';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
+import { useNotes } from '../store/notes-store';
 import { troubleOf, useDrawings } from '../store/drawings-store';
 import { bytesText, grouped, whenText } from './figures';
 
@@ -135,7 +136,7 @@ function CardMenu({
   readonly drawing: DrawingDto;
   readonly onRename: () => void;
 }): ReactElement {
-  const { modal } = App.useApp();
+  const [modal, holder] = Modal.useModal();
   const { remove, sendAnew } = useDrawings();
   const file = useRef<HTMLInputElement>(null);
   const askToRemove = (): void => {
@@ -161,6 +162,7 @@ function CardMenu({
   ];
   return (
     <>
+      {holder}
       <input
         ref={file}
         type="file"
@@ -185,14 +187,12 @@ function CardMenu({
 }
 
 function NameField({ drawing, onEnd }: { readonly drawing: DrawingDto; readonly onEnd: () => void }): ReactElement {
-  const { message } = App.useApp();
   const rename = useDrawings((state) => state.rename);
   const [name, setName] = useState(drawing.name);
   const keep = (): void => {
     const isSame = name.trim() === drawing.name || name.trim() === '';
-    (isSame ? Promise.resolve() : rename(drawing.id, name.trim())).then(
-      onEnd,
-      (error: unknown) => void message.error(troubleOf(error).title),
+    (isSame ? Promise.resolve() : rename(drawing.id, name.trim())).then(onEnd, (error: unknown) =>
+      useNotes.getState().tell('failed', troubleOf(error).title),
     );
   };
   return (

@@ -6,6 +6,7 @@ import { TopBar } from '../bar/top-bar';
 import { useDrawings } from '../store/drawings-store';
 import { BeginDialog } from './begin-dialog';
 import { DrawingCard } from './drawing-card';
+import { Notes } from './later-parts';
 import { Notice } from './notice';
 import { PackageDialog } from './package-dialog';
 import { withMaterials } from './with-materials';
@@ -87,6 +88,7 @@ export function DrawingsPage(): ReactElement {
           ))}
         </ul>
       </main>
+      <Notes />
       {isBeginning && <BeginDialog onClose={() => setBeginning(false)} />}
       {packaged && <PackageDialog key={packaged.name} file={packaged} onClose={() => setPackaged(null)} />}
       {isDragActive && (

@@ -1,8 +1,8 @@
 /** The parts of a drawing's page that nobody sees at first: their code comes when they are opened. */
-import { lazy } from 'react';
 import { useStore } from 'zustand';
 import type { ActionTarget } from '../actions/action';
-import { later } from './later';
+import { useNotes } from '../store/notes-store';
+import { later, laterWhen } from './later';
 
 interface OfPane {
   readonly target: ActionTarget;
@@ -12,14 +12,14 @@ const isPanel = (name: string) =>
     return useStore(target.ui, ({ panel }) => panel === name);
   };
 
-export const KeysSheet = later(async () => (await import('../help/keys-sheet')).KeysSheet, isPanel('keys'));
-export const HandsPanel = later(async () => (await import('../help/hands-panel')).HandsPanel, isPanel('hands'));
-export const SharePanel = later(async () => (await import('../share/share-panel')).SharePanel, isPanel('share'));
-export const Presentation = later(
+export const KeysSheet = laterWhen(async () => (await import('../help/keys-sheet')).KeysSheet, isPanel('keys'));
+export const HandsPanel = laterWhen(async () => (await import('../help/hands-panel')).HandsPanel, isPanel('hands'));
+export const SharePanel = laterWhen(async () => (await import('../share/share-panel')).SharePanel, isPanel('share'));
+export const Presentation = laterWhen(
   async () => (await import('../tour/presentation')).Presentation,
   ({ target }: OfPane) => useStore(target.ui, ({ presenting }) => presenting !== null),
 );
-export const ConflictDialog = later(
+export const ConflictDialog = laterWhen(
   async () => (await import('../shelf/conflict-dialog')).ConflictDialog,
   function useHasConflict({ target }: OfPane): boolean {
     const ofCards = useStore(target.cards, ({ conflicts }) => conflicts.length > 0);
@@ -28,12 +28,14 @@ export const ConflictDialog = later(
   },
 );
 
-export const TourBar = lazy(() => import('../tour/tour-bar'));
-
-// the shelf has a place for each, and says which one is on its way
-export const ViewsPanel = lazy(async () => ({ default: (await import('../shelf/views-panel')).ViewsPanel }));
-export const MarksPanel = lazy(async () => ({ default: (await import('../shelf/marks-panel')).MarksPanel }));
-export const PanesPanel = lazy(async () => ({ default: (await import('../shelf/panes-panel')).PanesPanel }));
-export const PickedPanel = lazy(async () => ({ default: (await import('../shelf/picked-panel')).PickedPanel }));
-export const TreePanel = lazy(async () => ({ default: (await import('../shelf/tree-panel')).TreePanel }));
-export const ClipsPanel = lazy(async () => ({ default: (await import('../shelf/clips-panel')).ClipsPanel }));
+export const TourBar = later(async () => (await import('../tour/tour-bar')).TourBar);
+export const ViewsPanel = later(async () => (await import('../shelf/views-panel')).ViewsPanel);
+export const MarksPanel = later(async () => (await import('../shelf/marks-panel')).MarksPanel);
+export const PanesPanel = later(async () => (await import('../shelf/panes-panel')).PanesPanel);
+export const PickedPanel = later(async () => (await import('../shelf/picked-panel')).PickedPanel);
+export const TreePanel = later(async () => (await import('../shelf/tree-panel')).TreePanel);
+export const ClipsPanel = later(async () => (await import('../shelf/clips-panel')).ClipsPanel);
+export const Notes = laterWhen(
+  async () => (await import('./notes')).Notes,
+  () => useNotes(({ last }) => last !== null),
+);

@@ -1,23 +1,33 @@
 import { Suspense, lazy, useState, type ComponentType, type ReactElement } from 'react';
 
+type Part<Props> = (props: Props) => ReactElement | null;
+
+/** A part of the page whose code comes when the part is first rendered; nothing stands in its place meanwhile. */
+export function later<Props extends object>(load: () => Promise<ComponentType<Props>>): Part<Props> {
+  const Loaded = lazy(async () => ({ default: await load() }));
+  return function Later(props) {
+    return (
+      <Suspense fallback={null}>
+        <Loaded {...props} />
+      </Suspense>
+    );
+  };
+}
+
 /**
- * A part of the page whose code comes when it is first wanted; from then on it stays, so that it can close by itself.
+ * The same for what is always there but rarely seen, as a dialog: its code comes when it is first wanted. From then on
+ * it stays, so that it can close by itself.
  * @param useIsWanted a hook that tells whether it is wanted
  */
-export function later<Props extends object>(
+export function laterWhen<Props extends object>(
   load: () => Promise<ComponentType<Props>>,
   useIsWanted: (props: Props) => boolean,
-): (props: Props) => ReactElement | null {
-  const Part = lazy(async () => ({ default: await load() }));
-  return function Later(props) {
+): Part<Props> {
+  const Loaded = later(load);
+  return function LaterWhen(props) {
     const isWanted = useIsWanted(props);
     const [hasCome, setHasCome] = useState(isWanted);
     if (isWanted && !hasCome) setHasCome(true);
-    if (!hasCome) return null;
-    return (
-      <Suspense fallback={null}>
-        <Part {...props} />
-      </Suspense>
-    );
+    return hasCome ? <Loaded {...props} /> : null;
   };
 }

@@ -1,5 +1,5 @@
 import { Bookmark, Layers, LayoutGrid, ListTree, MousePointerClick, PencilLine, Scissors } from 'lucide-react';
-import { Suspense, useEffect, useRef, useState, type ReactElement } from 'react';
+import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { useActionKeys } from '../actions/use-action-keys';
 import { panesOf } from '@gull-pane/core/panes/tiling';
@@ -33,6 +33,7 @@ import {
   HandsPanel,
   KeysSheet,
   MarksPanel,
+  Notes,
   PanesPanel,
   PickedPanel,
   Presentation,
@@ -41,7 +42,6 @@ import {
   TreePanel,
   ViewsPanel,
 } from './later-parts';
-import { Notes } from './notes';
 import './workspace.css';
 
 /** What is open: shelf, tools, panes, and the line that says what comes next. All but the panes is for the active one. */
@@ -80,9 +80,7 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
       </div>
       {!apart &&
         (hasTourBar ? (
-          <Suspense fallback={null}>
-            <TourBar key={serial} target={target} />
-          </Suspense>
+          <TourBar key={serial} target={target} />
         ) : (
           <TrailStrip key={serial} target={target} maker={maker} />
         ))}

@@ -14,13 +14,11 @@ import { ActionTip } from '../actions/action-tip';
 import { coordinateText, grouped } from '../pages/figures';
 import { useUnitsOfScreenPx } from '../tools/figure-style';
 import type { PaneStore } from '../store/pane-store';
-import { BearingPanel } from './bearing-panel';
 import { isOnFoot, useFootDrag } from './foot-drag';
 import { KindsPart } from './kinds-part';
+import { BearingPanel, GridPart, ScalePanel, SolidFoot } from './later-parts';
 import { PaneMenu } from './pane-menu';
 import { TieChips } from './tie-chips';
-import { ScalePanel } from './scale-panel';
-import { GridPart, SolidFoot } from './solid-foot';
 
 /** The widest that the scale bar gets, CSS px. */
 const BAR_PX = 120;

@@ -1,13 +1,20 @@
-import { Button, Checkbox, Input, Select } from 'antd';
+import { Button, Checkbox, Input } from 'antd';
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { colourFromHex, colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
 import type { LayerDto } from '@gull-pane/protocol/drawings';
 import { grouped } from '../pages/figures';
+import { laterWhen } from '../pages/later';
 import { usePreferences } from '../store/preferences-store';
 import type { GroundPlanStore } from '../store/ground-plan-store';
 import type { DrawingStore } from '../store/drawing-store';
 import { groundOf } from '../theme/themes';
+
+const GroundPlanChoice = laterWhen(
+  async () => (await import('./ground-plan-choice')).GroundPlanChoice,
+  ({ groundPlan }: { readonly groundPlan: GroundPlanStore }) =>
+    useStore(groundPlan, ({ offers }) => offers !== null && offers.length > 0),
+);
 
 /** The layers of the drawing: found by name, shown and hidden one by one or all that are found. */
 export function LayersPanel({
@@ -58,25 +65,6 @@ export function LayersPanel({
       <GroundPlanChoice groundPlan={groundPlan} />
       {found.length === 0 && <p className="muted">No layer’s name has “{sought.trim()}” in it.</p>}
     </div>
-  );
-}
-
-/** Which plan lies on the ground of a model, where any could. */
-function GroundPlanChoice({ groundPlan }: { readonly groundPlan: GroundPlanStore }): ReactElement | null {
-  const offers = useStore(groundPlan, (state) => state.offers) ?? [];
-  const plan = useStore(groundPlan, (state) => state.plan);
-  if (offers.length === 0) return null;
-  return (
-    <label className="ground-plan">
-      On the ground
-      <Select
-        size="small"
-        aria-label="Plan on the ground"
-        value={plan?.drawing.id ?? ''}
-        onChange={(id: string) => void groundPlan.getState().lay(id === '' ? null : id)}
-        options={[{ value: '', label: 'No plan' }, ...offers.map(({ id, name }) => ({ value: id, label: name }))]}
-      />
-    </label>
   );
 }
 

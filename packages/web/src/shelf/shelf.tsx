@@ -1,5 +1,5 @@
 import { PanelLeftClose, PanelLeftOpen, type LucideIcon } from 'lucide-react';
-import { Suspense, type ReactElement, type ReactNode } from 'react';
+import type { ReactElement, ReactNode } from 'react';
 import { ActionTip } from '../actions/action-tip';
 import { usePreferences } from '../store/preferences-store';
 import './shelf.css';
@@ -69,7 +69,7 @@ export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): R
         </ActionTip>
       </div>
       <div id="shelf-panel" role="tabpanel" aria-labelledby={`shelf-tab-${shown.id}`} className="shelf-panel">
-        <Suspense fallback={null}>{shown.content}</Suspense>
+        {shown.content}
       </div>
     </aside>
   );

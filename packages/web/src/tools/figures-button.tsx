@@ -1,11 +1,11 @@
-import { Popover, Segmented } from 'antd';
+import { Popover } from 'antd';
 import { Hash } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { lengthUnits, type LengthUnit } from '@gull-pane/core/drawing/units';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { usePreferences } from '../store/preferences-store';
+import { FiguresPanel } from './later-parts';
 
 /** The unit and the precision that measured figures are told in. */
 export function FiguresButton({ target }: { readonly target: ActionTarget }): ReactElement | null {
@@ -37,40 +37,5 @@ export function FiguresButton({ target }: { readonly target: ActionTarget }): Re
         </ActionTip>
       </span>
     </Popover>
-  );
-}
-
-function FiguresPanel({ hasUnit }: { readonly hasUnit: boolean }): ReactElement {
-  const { shownIn, decimals, set } = usePreferences();
-  return (
-    <div className="foot-panel">
-      {hasUnit && (
-        <>
-          Lengths are told in
-          <Segmented<LengthUnit | 'own'>
-            size="small"
-            aria-label="Unit of figures"
-            value={shownIn ?? 'own'}
-            options={[
-              { value: 'own' as const, label: 'the drawing’s unit' },
-              ...lengthUnits.map((value) => ({ value, label: value })),
-            ]}
-            onChange={(value) => set({ shownIn: value === 'own' ? null : value })}
-          />
-        </>
-      )}
-      with
-      <Segmented<number | 'all'>
-        size="small"
-        aria-label="Decimals of figures"
-        value={decimals ?? 'all'}
-        options={[
-          { value: 'all' as const, label: 'all digits' },
-          ...[0, 1, 2, 3, 4].map((value) => ({ value, label: String(value) })),
-        ]}
-        onChange={(value) => set({ decimals: value === 'all' ? null : value })}
-      />
-      decimals
-    </div>
   );
 }

@@ -1,13 +1,10 @@
-import { InputNumber, Segmented } from 'antd';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { lensRatio } from '@gull-pane/core/camera/lens';
 import { partsOf, type Bindings, type Input } from '@gull-pane/core/intent/inputs';
 import type { ActionTarget } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
-import { CollectPrompt } from './collect-prompt';
-import type { BoxTakes } from '../store/pick-store';
+import { BoxTakesChoice, CollectPrompt, RatioInput } from './later-parts';
 import { toolInHand, type ToolStore } from '../store/tool-store';
 
 /** What is expected next and which keys help, in one sentence, in every state. */
@@ -103,23 +100,10 @@ function FramePrompt({
 }
 
 function LensPrompt({ tools }: { readonly tools: ToolStore }): ReactElement {
-  const ratio = useStore(tools, ({ states }) => states.lens.ratio);
   return (
     <>
       Click to go where the lens looks; the wheel changes how much it enlarges:
-      <InputNumber
-        className="ratio-input"
-        aria-label="Enlargement of the lens"
-        size="small"
-        min={lensRatio.min}
-        max={lensRatio.max}
-        step={0.5}
-        value={Number(ratio.toFixed(2))}
-        suffix="×"
-        onChange={(value) => {
-          if (value !== null) tools.getState().setRatio(value);
-        }}
-      />
+      <RatioInput tools={tools} />
       <KeyCaps keyName="Escape" /> leaves.
     </>
   );
@@ -145,7 +129,6 @@ function PickPrompt({ target }: { readonly target: ActionTarget }): ReactElement
   const hasBox = useStore(tools, ({ states }) => states.pick.to !== null);
   const picked = useStore(picks, (state) => state.picked.size);
   const waits = useStore(picks, (state) => state.framesNext);
-  const takes = useStore(picks, (state) => state.boxTakes);
   const bindings = useBindings();
   const keyOf = (id: string): ReactElement | null => {
     const key = shownKey(bindings[id] ?? []);
@@ -169,17 +152,7 @@ function PickPrompt({ target }: { readonly target: ActionTarget }): ReactElement
           </>
         )}
         A box takes
-        <Segmented<BoxTakes>
-          className="box-takes"
-          size="small"
-          aria-label="A box takes"
-          value={takes}
-          options={[
-            { value: 'inside', label: 'what is inside' },
-            { value: 'touched', label: 'what it touches' },
-          ]}
-          onChange={(value) => picks.getState().setBoxTakes(value)}
-        />
+        <BoxTakesChoice picks={picks} />
         {keyOf('box-takes')}
       </>
     );

@@ -1,12 +1,11 @@
-import { Checkbox, InputNumber, Popover, Button } from 'antd';
+import { Popover } from 'antd';
 import { Magnet } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
-import { useStore } from 'zustand';
 import { snapKinds, type SnapKind } from '@gull-pane/core/snap/snap';
 import type { ActionTarget } from '../actions/action';
-import { ActionTip, KeyCaps } from '../actions/action-tip';
-import { gridStepOf } from '../snapping/find-snaps';
+import { ActionTip } from '../actions/action-tip';
 import { usePreferences } from '../store/preferences-store';
+import { SnapsPanel } from './later-parts';
 
 /** Kinds that there are in models only. */
 const solidKinds: ReadonlySet<SnapKind> = new Set([
@@ -43,52 +42,5 @@ export function SnapsButton({ target }: { readonly target: ActionTarget }): Reac
         </ActionTip>
       </span>
     </Popover>
-  );
-}
-
-function SnapsPanel({
-  target,
-  own,
-}: {
-  readonly target: ActionTarget;
-  readonly own: readonly SnapKind[];
-}): ReactElement {
-  const { snapKinds: on, gridSteps, set } = usePreferences();
-  const { id, unit } = useStore(target.drawing, (state) => state.drawing);
-  const change = (kind: SnapKind, isOn: boolean): void =>
-    set({ snapKinds: isOn ? [...on, kind] : on.filter((one) => one !== kind) });
-  return (
-    <div className="foot-panel snaps-panel">
-      <div className="snaps-all">
-        <Button size="small" onClick={() => set({ snapKinds: [...new Set([...on, ...own])] })}>
-          All
-        </Button>
-        <Button size="small" onClick={() => set({ snapKinds: on.filter((kind) => !own.includes(kind)) })}>
-          None
-        </Button>
-      </div>
-      <div className="snaps-kinds" role="group" aria-label="Kinds of snaps">
-        {own.map((kind) => (
-          <Checkbox key={kind} checked={on.includes(kind)} onChange={(event) => change(kind, event.target.checked)}>
-            {kind}
-          </Checkbox>
-        ))}
-      </div>
-      <label className="snaps-grid">
-        Grid every
-        <InputNumber
-          size="small"
-          min={0}
-          aria-label="Grid step"
-          value={gridSteps[id] ?? gridStepOf(target) ?? 0}
-          onChange={(step) => set({ gridSteps: { ...gridSteps, [id]: step ?? 0 } })}
-          {...(unit === 'none' ? {} : { suffix: unit })}
-        />
-      </label>
-      <p className="muted">
-        Places come first, then feet on lines, then the grid. <KeyCaps keyName="." /> takes the next where several are
-        near.
-      </p>
-    </div>
   );
 }

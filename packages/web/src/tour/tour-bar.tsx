@@ -10,7 +10,7 @@ import { TourStops } from './tour-stops';
 import './tour.css';
 
 /** Where a tour is made and played: its stops in order, their times, and how fast it is when. */
-export default function TourBar({ target }: { readonly target: ActionTarget }): ReactElement {
+export function TourBar({ target }: { readonly target: ActionTarget }): ReactElement {
   const { tours, player } = target;
   const known = useStore(tours, (state) => state.tours);
   const plan = useStore(player, (state) => state.plan);

@@ -1,0 +1,89 @@
+import { Button, Checkbox, Popover, Segmented } from 'antd';
+import { Link2, Unlink2 } from 'lucide-react';
+import { useState, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import type { TieHolds } from '@gull-pane/core/panes/tie';
+import type { ActionTarget } from '../actions/action';
+import { ActionTip } from '../actions/action-tip';
+import { paneName } from './pane-names';
+import './ties.css';
+
+/** What a tie holds, in words. */
+function holdsInWords({ place, scale, direction }: TieHolds): string {
+  const held = [
+    ...(place ? ['place'] : []),
+    ...(scale ? ['scale'] : []),
+    ...(direction === 'same' ? ['direction'] : direction === 'opposite' ? ['opposite side'] : []),
+  ];
+  return held.join(', ');
+}
+
+interface TieChipProps {
+  readonly target: ActionTarget;
+  readonly other: string;
+  readonly holds: TieHolds;
+  readonly colour: number;
+}
+
+/** One tie: what it holds, how that is changed, how it is broken. */
+export function TieChip({ target: { panes, pane }, other, holds, colour }: TieChipProps): ReactElement {
+  const [isOpen, setOpen] = useState(false);
+  const name = useStore(panes, (state) => paneName(state, other));
+  const { id } = pane.getState();
+  const { tie, untie } = panes.getState();
+  const { place, scale, direction } = holds;
+  const change = (change: Partial<TieHolds>): void => tie(id, other, { place, scale, direction, ...change });
+  return (
+    <Popover
+      open={isOpen}
+      onOpenChange={setOpen}
+      trigger="click"
+      placement="topRight"
+      destroyOnHidden
+      content={
+        <div className="tie-panel" role="group" aria-label={`Tie to ${name}`}>
+          <strong>Tied to {name}</strong>
+          <Checkbox
+            checked={place}
+            disabled={!panes.getState().sharesPlace(id, other)}
+            onChange={({ target }) => change({ place: target.checked })}
+          >
+            Same place
+          </Checkbox>
+          <Checkbox checked={scale} onChange={({ target }) => change({ scale: target.checked })}>
+            Same scale
+          </Checkbox>
+          <Segmented
+            size="small"
+            aria-label="Direction"
+            value={direction}
+            onChange={(value: TieHolds['direction']) => change({ direction: value })}
+            options={[
+              { value: 'free', label: 'Own direction' },
+              { value: 'same', label: 'Same' },
+              { value: 'opposite', label: 'Opposite' },
+            ]}
+          />
+          <Button size="small" icon={<Unlink2 size={14} aria-hidden />} onClick={() => untie(id, other)}>
+            Break the tie
+          </Button>
+        </div>
+      }
+    >
+      <span>
+        <ActionTip name={`Tied to ${name}`} sentence={`Both keep the same ${holdsInWords(holds)}.`} placement="top">
+          <button
+            type="button"
+            className="tie-chip"
+            data-colour={colour}
+            aria-label={`Tied to ${name}: ${holdsInWords(holds)}`}
+            aria-expanded={isOpen}
+          >
+            <Link2 size={14} aria-hidden />
+            <span>{holdsInWords(holds)}</span>
+          </button>
+        </ActionTip>
+      </span>
+    </Popover>
+  );
+}

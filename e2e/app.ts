@@ -81,7 +81,7 @@ export const test = base.extend<Options, WorkerFixtures>({
   smoothEdges: ['off', { option: true }],
   // the page's code is compiled once for all tests that take the browser as it is; each begins without anything kept
   context: async ({ browser, sharedContext, app, smoothEdges, hasTouch, deviceScaleFactor }, use) => {
-    const isUsual = smoothEdges === 'off' && hasTouch !== true && (deviceScaleFactor ?? 1) === 1;
+    const isUsual = smoothEdges === 'off' && !hasTouch && (deviceScaleFactor ?? 1) === 1;
     if (!isUsual) {
       const context = await browser.newContext();
       await chooseSmoothEdges(context, smoothEdges);
@@ -153,12 +153,41 @@ async function addressOf(app: RunningApp, name: string): Promise<{ readonly id: 
 /** Opens the site plan by its address, with a trail of one view. */
 export async function openSitePlan(page: Page, app: RunningApp): Promise<InspectedPane> {
   const { id, url } = await addressOf(app, 'Site general arrangement');
-  const body = JSON.stringify({ views: [], current: 0 });
-  const headers = { 'content-type': 'application/json' };
-  await fetch(`${app.url}api/drawings/${id}/trail`, { method: 'PUT', headers, body });
+  await forgetTrail(app, id);
   await page.goto(url);
   await expect(page.getByRole('button', { name: 'Fit all' })).toBeVisible();
   return settled(page);
+}
+
+/** A chamber of some hundred lines: enough wherever the size of a drawing proves nothing more. */
+function chamber(): string {
+  const lines: string[] = [];
+  for (let i = 0; i < 400; i++) {
+    const [x, y] = [412_600_000 + (i % 25) * 400, -7_208_400_000 - Math.floor(i / 25) * 400];
+    lines.push(`<path id="W-${i}" d="M${x} ${y}h300v-200z"/>`);
+  }
+  return `<svg xmlns="http://www.w3.org/2000/svg"><g id="Walls" fill="none" stroke="#16324A">${lines.join('')}</g></svg>`;
+}
+const chambers = new Map<RunningApp, string>();
+
+/** Opens a small plan on the national grid, with a trail of one view; a server imports it once. */
+export async function openChamber(page: Page, app: RunningApp): Promise<InspectedPane> {
+  const known = chambers.get(app);
+  if (known === undefined) {
+    const pane = await openDrawing(page, app, 'Chamber', chamber());
+    chambers.set(app, new URL(page.url()).pathname.split('/').at(-1)!);
+    return pane;
+  }
+  await forgetTrail(app, known);
+  await page.goto(`${app.url}d/${known}`);
+  return settled(page);
+}
+
+/** Forgets where the panes of a drawing have been. */
+async function forgetTrail(app: RunningApp, id: string): Promise<void> {
+  const body = JSON.stringify({ views: [], current: 0 });
+  const headers = { 'content-type': 'application/json' };
+  await fetch(`${app.url}api/drawings/${id}/trail`, { method: 'PUT', headers, body });
 }
 
 /** Imports a drawing and opens it, with a trail of one view. */
@@ -177,7 +206,7 @@ export async function openDrawing(
     const response = await fetch(`${app.url}api/drawings/${accepted.drawingId}`);
     return ((await response.json()) as { status: string }).status;
   };
-  await expect.poll(statusNow).toBe('ready');
+  await expect.poll(statusNow, { intervals: [20, 50, 100] }).toBe('ready');
   await page.goto(`${app.url}d/${accepted.drawingId}`);
   return settled(page);
 }
@@ -219,9 +248,10 @@ export async function drop(
 /**
  * Nothing that axe knows keeps anybody from using the page as it is.
  * @param within a selector: what a dialog covers isn't looked at
+ * @param rules those of axe that are tried; all if absent
  */
-export async function expectAccessible(page: Page, where: string, within?: string): Promise<void> {
-  const axe = new AxeBuilder({ page });
+export async function expectAccessible(page: Page, where: string, within?: string, rules?: string[]): Promise<void> {
+  const axe = rules ? new AxeBuilder({ page }).withRules(rules) : new AxeBuilder({ page });
   const { violations } = await (within === undefined ? axe : axe.include(within)).analyze();
   const told = violations.map(({ id, nodes }) => `${id}: ${nodes.map(({ html }) => html.slice(0, 160)).join(' | ')}`);
   expect(told, where).toEqual([]);

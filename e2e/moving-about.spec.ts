@@ -1,4 +1,4 @@
-import { expect, inspectPane, openSitePlan, pxApart, settled, test, worldAt } from './app.ts';
+import { expect, inspectPane, openChamber, openSitePlan, pxApart, settled, test, worldAt } from './app.ts';
 
 /** A point well inside the drawing surface, away from its middle. */
 const AT = { x: 520, y: 300 };
@@ -18,7 +18,7 @@ test('the plan fills its pane, drawn from its tiles', async ({ page, app }) => {
 });
 
 test('the wheel zooms about the cursor, a burst is one step of the trail', async ({ page, app }) => {
-  const before = await openSitePlan(page, app);
+  const before = await openChamber(page, app);
   await page.mouse.move(AT.x, AT.y);
   const world = worldAt(before, AT.x, AT.y);
   await Promise.all(Array.from({ length: 12 }, () => page.mouse.wheel(0, -100)));
@@ -35,7 +35,7 @@ test('the wheel zooms about the cursor, a burst is one step of the trail', async
 });
 
 test('the pressed wheel pans by what the hand moves, without zooming, as one step', async ({ page, app }) => {
-  const before = await openSitePlan(page, app);
+  const before = await openChamber(page, app);
   const world = worldAt(before, AT.x, AT.y);
   await page.mouse.move(AT.x, AT.y);
   await page.mouse.down({ button: 'middle' });
@@ -50,7 +50,7 @@ test('the pressed wheel pans by what the hand moves, without zooming, as one ste
 });
 
 test('a double press of the wheel fits everything in one step', async ({ page, app }) => {
-  const fitted = await openSitePlan(page, app);
+  const fitted = await openChamber(page, app);
   await page.mouse.move(AT.x, AT.y);
   await page.mouse.wheel(0, -900);
   await settled(page);
@@ -61,7 +61,7 @@ test('a double press of the wheel fits everything in one step', async ({ page, a
 });
 
 test('one press of the wheel brings the point to the middle', async ({ page, app }) => {
-  const before = await openSitePlan(page, app);
+  const before = await openChamber(page, app);
   const world = worldAt(before, AT.x, AT.y);
   await page.mouse.click(AT.x, AT.y, { button: 'middle' });
   await expect.poll(async () => (await inspectPane(page)).history.index).toBe(1);
@@ -108,7 +108,7 @@ test('frame corners by drag and by two clicks; Escape takes back one step at a t
 });
 
 test('closer, farther and arrows by keys and buttons', async ({ page, app }) => {
-  const before = await openSitePlan(page, app);
+  const before = await openChamber(page, app);
   await page.keyboard.press('+');
   expect((await settled(page)).camera.widthWorld! / before.camera.widthWorld!).toBeCloseTo(0.5, 9);
   await page.getByRole('button', { name: 'Farther' }).click();
@@ -120,7 +120,7 @@ test('closer, farther and arrows by keys and buttons', async ({ page, app }) => 
 });
 
 test('a travel can be interrupted at any frame', async ({ page, app }) => {
-  await openSitePlan(page, app);
+  await openChamber(page, app);
   await page.mouse.move(AT.x, AT.y);
   await page.keyboard.press('+');
   await page.waitForFunction(() => !window.gullPane.inspect().panes[0]!.settled);
@@ -149,7 +149,7 @@ test('nothing is drawn while nothing changes', async ({ page, app }) => {
 
 test('reduced motion jumps instead of travelling', async ({ page, app }) => {
   await page.emulateMedia({ reducedMotion: 'reduce' });
-  const before = await openSitePlan(page, app);
+  const before = await openChamber(page, app);
   await page.keyboard.press('+');
   expect((await inspectPane(page)).camera.widthWorld! / before.camera.widthWorld!).toBeCloseTo(0.5, 9);
 });

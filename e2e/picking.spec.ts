@@ -256,7 +256,10 @@ test.describe('a finger', () => {
 
   test('picks what it taps, and nothing where there is nothing', async ({ page, app }) => {
     await page.addInitScript(() => {
-      localStorage.setItem('gull-pane-preferences', JSON.stringify({ state: { profile: 'touch' }, version: 0 }));
+      localStorage.setItem(
+        'gull-pane-preferences',
+        JSON.stringify({ state: { profile: 'touch', smoothEdges: 'off' }, version: 0 }),
+      );
     });
     await openBench(page, app);
     await page.touchscreen.tap(...(await at(page, 110, 150)));

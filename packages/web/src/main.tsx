@@ -7,12 +7,13 @@ import { StrictMode, useEffect, useSyncExternalStore, type ReactElement } from '
 import { createRoot } from 'react-dom/client';
 import { RouterProvider, createBrowserRouter } from 'react-router';
 import { installInspection } from './inspect/inspection';
+import { later } from './pages/later';
 import { routes } from './pages/routes';
-import { TokenPage } from './pages/token-page';
 import { useAccess } from './store/access-store';
 import { usePreferences } from './store/preferences-store';
 import { componentTheme } from './theme/themes';
 
+const TokenPage = later(async () => (await import('./pages/token-page')).TokenPage);
 const router = createBrowserRouter(routes);
 
 const stillness = matchMedia('(prefers-reduced-motion: reduce)');

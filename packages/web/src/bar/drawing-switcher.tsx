@@ -37,13 +37,16 @@ export function DrawingSwitcher({ session, target }: SwitcherProps): ReactElemen
     api.drawings().then(setOthers, () => setOthers([])); // without the list, the way to all drawings is still there
   };
   return (
-    <Dropdown menu={{ items, selectedKeys: [drawing.id] }} trigger={['click']} onOpenChange={load}>
-      <ActionTip name={drawing.name} sentence="Opens another drawing in the active pane." placement="bottom">
-        <button type="button" className="drawing-switcher">
-          <span className="drawing-name">{drawing.name}</span>
-          <ChevronDown size={16} aria-hidden />
-        </button>
-      </ActionTip>
+    <Dropdown menu={{ items, selectedKeys: [drawing.id] }} trigger={['click']} autoFocus onOpenChange={load}>
+      {/* the tip takes only the handlers of its own child: a menu needs an element of its own around it */}
+      <span className="drawing-switcher-place">
+        <ActionTip name={drawing.name} sentence="Opens another drawing in the active pane." placement="bottom">
+          <button type="button" className="drawing-switcher" aria-haspopup="menu">
+            <span className="drawing-name">{drawing.name}</span>
+            <ChevronDown size={16} aria-hidden />
+          </button>
+        </ActionTip>
+      </span>
     </Dropdown>
   );
 }

@@ -1,4 +1,3 @@
-import { Spin } from 'antd';
 import { Suspense, type ReactElement } from 'react';
 import { Await, Link, useAsyncError, useLoaderData, useLocation, type LoaderFunctionArgs } from 'react-router';
 import { TopBar } from '../bar/top-bar';
@@ -8,6 +7,7 @@ import { keptLayout, withoutPanes } from '../session/arranged';
 import type { Opening } from '../session/start-session';
 import { troubleOf } from '../store/drawings-store';
 import { Notice } from './notice';
+import { Waiting } from './waiting';
 import { Workspace } from './workspace';
 
 interface Loading {
@@ -39,7 +39,7 @@ function Opening(): ReactElement {
     <>
       <TopBar />
       <Notice title="Opening the drawing" isPage>
-        <Spin />
+        <Waiting />
       </Notice>
     </>
   );

@@ -1,4 +1,3 @@
-import { Spin } from 'antd';
 import { useEffect, useState, type ReactElement } from 'react';
 import { Link, useLocation, useParams } from 'react-router';
 import { api } from '../api/client';
@@ -8,6 +7,7 @@ import { openingOf } from '../session/open-link';
 import type { Opening } from '../session/start-session';
 import { troubleOf } from '../store/drawings-store';
 import { Notice } from './notice';
+import { Waiting } from './waiting';
 import { Workspace } from './workspace';
 
 interface Failure {
@@ -48,7 +48,7 @@ export function LinkPage(): ReactElement {
         </Notice>
       ) : (
         <Notice title="Opening the link" isPage>
-          <Spin />
+          <Waiting />
         </Notice>
       )}
     </>

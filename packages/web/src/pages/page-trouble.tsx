@@ -1,4 +1,3 @@
-import { Button } from 'antd';
 import type { ReactElement } from 'react';
 import { Link, useRouteError } from 'react-router';
 import { TopBar } from '../bar/top-bar';
@@ -15,9 +14,9 @@ export function PageTrouble(): ReactElement {
         <p>{message}</p>
         <p className="muted">Your drawings and views are kept. Open the page again, or go to the list of drawings.</p>
         <p className="notice-ways">
-          <Button type="primary" onClick={() => location.reload()}>
+          <button type="button" onClick={() => location.reload()}>
             Open it again
-          </Button>
+          </button>
           <Link to="/" reloadDocument>
             All drawings
           </Link>

@@ -1,14 +1,14 @@
-import { Spin } from 'antd';
 import type { ReactElement } from 'react';
 import type { RouteObject } from 'react-router';
 import { Notice } from './notice';
+import { Waiting } from './waiting';
 import { PageTrouble } from './page-trouble';
 
 /** While the code of the first page is on its way. */
 function Arriving(): ReactElement {
   return (
     <Notice title="Opening" isPage>
-      <Spin />
+      <Waiting />
     </Notice>
   );
 }

@@ -15,6 +15,12 @@ export const Puck = laterWhen(
   ({ target }: { readonly target: ActionTarget }) => useStore(target.sixAxis, ({ isShown }) => isShown),
 );
 
+export const StrayOffer = laterWhen(
+  async () => (await import('./stray-offer')).StrayOffer,
+  ({ target }: { readonly target: ActionTarget }) =>
+    useStore(target.sight, ({ strays }) => (strays?.strays.length ?? 0) > 0),
+);
 export const BearingPanel = later(async () => (await import('./bearing-panel')).BearingPanel);
+export const KindsPanel = later(async () => (await import('./kinds-panel')).KindsPanel);
 export const ScalePanel = later(async () => (await import('./scale-panel')).ScalePanel);
 export const TieChip = later(async () => (await import('./tie-chip')).TieChip);

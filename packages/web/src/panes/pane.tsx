@@ -15,7 +15,7 @@ import { EchoMark } from './echo-mark';
 import { MarkGrips } from './mark-grips';
 import { MarksCanvas } from './marks-canvas';
 import { PlaneAxes } from './plane-axes';
-import { Dial, LeashMark, LockHint, Puck, StanceBar, StancePlan } from './later-parts';
+import { Dial, LeashMark, LockHint, Puck, StanceBar, StancePlan, StrayOffer } from './later-parts';
 import { LensView } from './lens-view';
 import { Overview } from './overview';
 import { PaneFoot } from './pane-foot';
@@ -24,7 +24,6 @@ import { PicksCanvas } from './picks-canvas';
 import { ShortMenu } from './short-menu';
 import { showDrawing, type ShownDrawing } from './show-drawing';
 import { SolidMarks } from './solid-marks';
-import { StrayOffer } from './stray-offer';
 import { ToolOverlay } from './tool-overlay';
 import './pane.css';
 

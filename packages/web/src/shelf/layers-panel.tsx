@@ -1,4 +1,3 @@
-import { Button, Checkbox, Input } from 'antd';
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { colourFromHex, colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
@@ -33,21 +32,26 @@ export function LayersPanel({
   const shown = ids.filter((id) => !hidden.has(id)).length;
   return (
     <div className="layers">
-      <Input
-        size="small"
-        allowClear
+      <input
+        type="search"
+        className="layers-search"
         aria-label="Search the layers"
         placeholder={layers.length === 1 ? 'Search 1 layer' : `Search ${grouped(layers.length)} layers`}
         value={sought}
         onChange={(event) => setSought(event.target.value)}
       />
       <div className="layers-all">
-        <Button size="small" disabled={shown === ids.length} onClick={() => setVisible(ids, true)}>
+        <button
+          type="button"
+          className="small-button"
+          disabled={shown === ids.length}
+          onClick={() => setVisible(ids, true)}
+        >
           Show all
-        </Button>
-        <Button size="small" disabled={shown === 0} onClick={() => setVisible(ids, false)}>
+        </button>
+        <button type="button" className="small-button" disabled={shown === 0} onClick={() => setVisible(ids, false)}>
           Hide all
-        </Button>
+        </button>
         <span className="muted" role="status">
           {grouped(shown)} of {grouped(ids.length)} shown
         </span>
@@ -79,7 +83,8 @@ function LayerRow({ layer, isShown, onChange }: LayerRowProps): ReactElement {
   const colour = colourToHex(inkOnGround(colourFromHex(layer.colour), groundOf(theme)));
   return (
     <li>
-      <Checkbox className="layer-row" checked={isShown} onChange={(event) => onChange(event.target.checked)}>
+      <label className="layer-row">
+        <input type="checkbox" checked={isShown} onChange={(event) => onChange(event.target.checked)} />
         <span className="layer-colour" style={{ background: colour }} aria-hidden />
         <span className="layer-name" title={layer.name}>
           {layer.name}
@@ -87,7 +92,7 @@ function LayerRow({ layer, isShown, onChange }: LayerRowProps): ReactElement {
         <span className="layer-count figures muted" title={`${grouped(layer.objects)} objects`}>
           {grouped(layer.objects)}
         </span>
-      </Checkbox>
+      </label>
     </li>
   );
 }

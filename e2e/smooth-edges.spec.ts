@@ -1,0 +1,36 @@
+/** Pictures at rest have smooth edges, unless that is switched off. */
+import { PNG } from 'pngjs';
+import { expect, openDrawing, settled, test } from './app.ts';
+
+test.use({ smoothEdges: 'automatic' });
+
+const slanted = `<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="60mm" viewBox="0 0 1000 600">
+  <path d="M0 0L1000 600M0 600L1000 130" fill="none" stroke="#16324A"/>
+</svg>`;
+
+test('smooth edges are there at rest, and go and come by a switch', async ({ page, app }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' });
+  await openDrawing(page, app, 'Slanted', slanted);
+  /** Colours along the lines: ink and ground alone, or shades between them. */
+  const colours = async (): Promise<number> => {
+    const { rect } = await settled(page);
+    const clip = { x: rect.x + rect.width / 2 - 100, y: rect.y + rect.height / 2 - 60, width: 200, height: 120 };
+    const { data } = PNG.sync.read(await page.screenshot({ clip }));
+    const found = new Set<number>();
+    for (let i = 0; i < data.length; i += 4) found.add((data[i]! << 16) | (data[i + 1]! << 8) | data[i + 2]!);
+    return found.size;
+  };
+  expect(await colours()).toBeGreaterThan(4);
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press(',');
+  const smooth = page.getByRole('switch', { name: 'Smooth edges' });
+  await expect(smooth).toBeChecked();
+  await smooth.click();
+  await page.keyboard.press('Escape');
+  await expect.poll(colours).toBe(2);
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press(',');
+  await smooth.click();
+  await page.keyboard.press('Escape');
+  await expect.poll(colours).toBeGreaterThan(4);
+});

@@ -35,6 +35,7 @@ test('the wheel zooms about the cursor, a burst is one step of the trail', async
 });
 
 test('the pressed wheel pans by what the hand moves, without zooming, as one step', async ({ page, app }) => {
+  await page.emulateMedia({ reducedMotion: 'reduce' }); // a hand that is quick would let it glide on
   const before = await openChamber(page, app);
   const world = worldAt(before, AT.x, AT.y);
   await page.mouse.move(AT.x, AT.y);

@@ -93,6 +93,10 @@ export function levelUp(camera: Camera, pivot: Vec3 = camera.target): Camera {
   return turnAbout(camera, pivot, orientationOf(directionOf(camera)));
 }
 
+/** Whether two orientations are one, but for rounding. Unit quaternions; a quaternion and its negative turn alike. */
+export const sameDirection = (a: Quaternion, b: Quaternion): boolean =>
+  1 - Math.abs(a.x * b.x + a.y * b.y + a.z * b.z + a.w * b.w) < 1e-12;
+
 const normalised = ({ x, y, z, w }: Quaternion): Quaternion => {
   const length = Math.hypot(x, y, z, w);
   return { x: x / length, y: y / length, z: z / length, w: w / length };

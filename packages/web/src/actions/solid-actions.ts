@@ -14,7 +14,7 @@ import {
   SunDim,
 } from 'lucide-react';
 import { standardDirections, HOME_DIRECTION, type StandardDirection } from '@gull-pane/core/camera/directions';
-import { levelUp, orientationOf, rollOf, turnAbout, type Direction } from '@gull-pane/core/camera/orbit';
+import { levelUp, orientationOf, rollOf, type Direction } from '@gull-pane/core/camera/orbit';
 import { orbitModes } from '@gull-pane/core/camera/orbit-drag';
 import { focusedAt, toParallel, toPerspective } from '@gull-pane/core/camera/projection';
 import { api } from '../api/client';
@@ -29,8 +29,7 @@ import type { Action, ActionTarget } from './action';
 
 /** Turns a pane to a direction about the middle of what is seen. */
 export function goToDirection({ pane }: ActionTarget, direction: Direction): void {
-  const own = pane.getState();
-  own.travel((from, viewport) => turnAbout(from, own.pivotOf(from, viewport), orientationOf(direction)));
+  pane.getState().turnTo(orientationOf(direction));
 }
 
 /** From one projection to the other: what lies at the pivot's depth keeps its size. */

@@ -17,16 +17,15 @@ function Arriving(): ReactElement {
 export const routes: RouteObject[] = [
   {
     HydrateFallback: Arriving,
+    // here and not at the pages: a page whose code didn't come has no boundary of its own
     ErrorBoundary: PageTrouble,
     children: [
       {
         path: '/',
-        ErrorBoundary: PageTrouble,
         lazy: async () => ({ Component: (await import('./drawings-page')).DrawingsPage }),
       },
       {
         path: '/d/:drawingId',
-        ErrorBoundary: PageTrouble,
         lazy: async () => {
           const { DrawingPage, loadDrawing } = await import('./drawing-page');
           return { Component: DrawingPage, loader: loadDrawing };
@@ -34,7 +33,6 @@ export const routes: RouteObject[] = [
       },
       {
         path: '/v/:linkId?',
-        ErrorBoundary: PageTrouble,
         lazy: async () => ({ Component: (await import('./link-page')).LinkPage }),
       },
       { path: '*', lazy: async () => ({ Component: (await import('./nothing-here')).NothingHere }) },

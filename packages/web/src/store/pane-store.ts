@@ -16,7 +16,9 @@ import { panBy } from '@gull-pane/core/camera/pan';
 import { handTurn, levelLine, twistAbout } from '@gull-pane/core/camera/twist';
 import { zoomAbout } from '@gull-pane/core/camera/zoom';
 import { HOME_DIRECTION, isAlongAxis } from '@gull-pane/core/camera/directions';
-import { directionOf, orientationOf } from '@gull-pane/core/camera/orbit';
+import { middleIfInSight } from '@gull-pane/core/camera/middle-in-sight';
+import { directionOf, orientationOf, sameDirection, turnAbout } from '@gull-pane/core/camera/orbit';
+import type { Quaternion } from '@gull-pane/core/geometry/quaternion';
 import { orbitByHand, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import { middleOfSeen } from '@gull-pane/core/camera/middle-of-seen';
 import { focusedAt, zoomAboutPoint } from '@gull-pane/core/camera/projection';
@@ -112,7 +114,13 @@ export interface PaneActions {
   readonly fitted: (camera: Camera, viewport: Viewport) => Camera;
   /** What a solid is turned about when no place was grabbed. */
   readonly pivotOf: (camera: Camera, viewport: Viewport) => Vec3;
-  /** Whether the view may not turn: a plan, or a direction that is locked. */
+  /**
+   * Turns the model to a direction about the middle of what is looked at. Directions that follow one another turn about
+   * one point, so that going through them leads back to where one was.
+   * @param isFitting whether everything is fitted there, too
+   */
+  readonly turnTo: (orientation: Quaternion, isFitting?: boolean) => void;
+  /** Whether the view may not turn: a plan, or a direction that was gone to and is locked. */
   readonly isHeld: () => boolean;
   /** The view with its target at the surface that is seen at a place, so that steps mean what lies there. */
   readonly atSurface: (camera: Camera, viewport: Viewport, at: ScreenPoint) => Camera;
@@ -173,7 +181,22 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
     const pivotOf = (camera: Camera, viewport: Viewport): Vec3 =>
       solid?.middleOfPicked() ?? middleOfSeen(camera, viewport, solid?.surfaceAt ?? null);
 
-    const isHeld = (): boolean => !solid || (get().isLocked && isAlongAxis(directionOf(get().camera)));
+    /** The last direction that was gone to rather than turned to by hand: only that is locked. */
+    let gone: Quaternion | null = null;
+    const isHeld = (): boolean => {
+      const { camera, isLocked } = get();
+      if (!solid) return true;
+      return isLocked && gone !== null && sameDirection(camera.orientation, gone) && isAlongAxis(directionOf(camera));
+    };
+    /** Where a direction led, and what it turned about. */
+    let turned: { readonly camera: Camera; readonly about: Vec3 } | null = null;
+    /** The middle of what is looked at: of the picked, of everything if all of it is in sight, else of the surfaces seen. */
+    const middleLookedAt = (camera: Camera, viewport: Viewport): Vec3 => {
+      const picked = solid?.middleOfPicked();
+      if (picked) return picked;
+      if (turned && sameCamera(turned.camera, camera)) return turned.about;
+      return middleIfInSight(camera, viewport, around.support()) ?? pivotOf(camera, viewport);
+    };
 
     /** Turns the model, or pans what may not turn. */
     const turn = (grabbed: ScreenPoint, way: Vec2): void => {
@@ -203,6 +226,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
     };
 
     const fly = (path: Flight, end: Camera, trail: Trail, isEased: boolean): void => {
+      if (!sameDirection(end.orientation, get().camera.orientation)) gone = end.orientation;
       if (around.prefersStill() || path.durationMs === 0) {
         flight = null;
         set({ camera: end, trail, isFlying: false });
@@ -265,6 +289,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         if (viewport.widthPx === get().viewport.widthPx && viewport.heightPx === get().viewport.heightPx) return;
         if (!hasSize && viewport.widthPx > 0 && viewport.heightPx > 0) {
           hasSize = true;
+          gone = get().camera.orientation;
           const { initial, initialSize = viewport } = around;
           const camera =
             begun ?? (initial ? inOtherSize(initial, initialSize, viewport) : showAll(get().camera, viewport));
@@ -355,6 +380,15 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         const from = isFlying ? currentCamera(trail) : seen;
         const camera = step(from, viewport, limits);
         if (!sameCamera(camera, from) || !sameCamera(camera, seen)) flyTo(camera, record(trail, camera, kind, now()));
+      },
+      turnTo(orientation, isFitting = false) {
+        get().travel((from, viewport) => {
+          const about = middleLookedAt(from, viewport);
+          const camera = turnAbout(from, about, orientation);
+          turned = isFitting ? null : { camera, about };
+          gone = camera.orientation;
+          return isFitting ? showAll(camera, viewport) : camera;
+        });
       },
       fitAll() {
         get().travel(showAll);

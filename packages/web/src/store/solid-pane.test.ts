@@ -1,6 +1,7 @@
+import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { eyeOf, worldToScreen, type Camera, type ScreenPoint, type Viewport } from '@gull-pane/core/camera/camera';
-import { directionInWords } from '@gull-pane/core/camera/directions';
+import { directionInWords, standardDirections } from '@gull-pane/core/camera/directions';
 import { directionOf, orientationOf } from '@gull-pane/core/camera/orbit';
 import { PX_PER_HALF_TURN } from '@gull-pane/core/camera/orbit-drag';
 import { sightThrough, toPerspective } from '@gull-pane/core/camera/projection';
@@ -91,9 +92,9 @@ describe('a pane with a solid', () => {
   });
 
   it('pans a locked plan instead, and says that it wanted to turn', () => {
-    const { pane, orbit } = makeSolid();
-    const plan = { ...pane.getState().camera, orientation: orientationOf({ bearingRad: 0, tiltRad: Math.PI / 2 }) };
-    pane.setState({ camera: plan, isFlying: false });
+    const { pane, orbit } = makeSolid(true);
+    pane.getState().turnTo(orientationOf({ bearingRad: 0, tiltRad: Math.PI / 2 }));
+    const plan = pane.getState().camera;
     orbit(40, 0);
     expect(pane.getState().wantsUnlock).toBe(true);
     expect(pane.getState().camera.orientation).toEqual(plan.orientation);
@@ -111,5 +112,48 @@ describe('a pane with a solid', () => {
       pane.getState().apply({ kind: 'zoom', at: { x: 500, y: 350 }, factor: 1.3, within: 'burst' }, i);
     const { camera, viewport } = pane.getState();
     expect(eyeOf(camera, viewport).z).toBeGreaterThan(1000);
+  });
+
+  it('keeps the middle of what is looked at in every direction: whatever the order, the way leads back', () => {
+    const corners = [0, 10_000].flatMap((x) => [0, 8000].flatMap((y) => [0, 3000].map((z) => ({ x, y, z }))));
+    const order = fc.array(fc.constantFrom(...standardDirections), { minLength: 1, maxLength: 12 });
+    fc.assert(
+      fc.property(fc.constantFrom(...standardDirections), order, (first, others) => {
+        const { pane } = makeSolid(true);
+        pane.getState().turnTo(orientationOf(first));
+        const start = pane.getState();
+        for (const direction of [...others, first]) {
+          pane.getState().turnTo(orientationOf(direction));
+          const { camera, viewport } = pane.getState();
+          // all was in sight to begin with, so its middle stays where it was
+          const middle = { x: 5000, y: 4000, z: 1500 };
+          const [before, now] = [start.camera, camera].map((one) => worldToScreen(one, viewport, middle));
+          expect(Math.hypot(now!.x - before!.x, now!.y - before!.y)).toBeLessThan(0.5);
+        }
+        const back = pane.getState();
+        for (const corner of corners) {
+          const was = worldToScreen(start.camera, start.viewport, corner);
+          const is = worldToScreen(back.camera, back.viewport, corner);
+          expect(Math.hypot(is.x - was.x, is.y - was.y)).toBeLessThan(0.5);
+        }
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
+  it('locks a plan that was gone to, not one that a level orbit came upon', () => {
+    const { pane, orbit } = makeSolid(true);
+    orbit(0, 5000); // past the top
+    pane.getState().apply({ kind: 'dragEnd' }, 0);
+    expect(directionInWords(pane.getState().camera)).toMatch(/^Plan, .* up$/);
+    expect(pane.getState().isHeld()).toBe(false);
+    orbit(40, -60);
+    expect(directionInWords(pane.getState().camera)).toContain('tilted');
+    pane.getState().apply({ kind: 'dragEnd' }, 0);
+    pane.getState().turnTo(orientationOf({ bearingRad: 0, tiltRad: Math.PI / 2 }));
+    expect(pane.getState().isHeld()).toBe(true);
+    orbit(40, -60);
+    expect(directionInWords(pane.getState().camera)).toMatch(/^Plan, .* up$/);
+    expect(pane.getState().wantsUnlock).toBe(true);
   });
 });

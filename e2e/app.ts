@@ -79,11 +79,12 @@ interface Options {
 /** A server with the demo for all tests of a worker; pages whose edges stay as they are drawn first. */
 export const test = base.extend<Options, WorkerFixtures>({
   smoothEdges: ['off', { option: true }],
+  // nothing travels or fades unless a test asks for motion: `page.emulateMedia({ reducedMotion: 'no-preference' })`;
   // the page's code is compiled once for all tests that take the browser as it is; each begins without anything kept
   context: async ({ browser, sharedContext, app, smoothEdges, hasTouch, deviceScaleFactor }, use) => {
     const isUsual = smoothEdges === 'off' && !hasTouch && (deviceScaleFactor ?? 1) === 1;
     if (!isUsual) {
-      const context = await browser.newContext();
+      const context = await browser.newContext({ reducedMotion: 'reduce' });
       await chooseSmoothEdges(context, smoothEdges);
       await use(context);
       await context.close();
@@ -103,7 +104,7 @@ export const test = base.extend<Options, WorkerFixtures>({
   },
   sharedContext: [
     async ({ browser }, use) => {
-      const context = await browser.newContext({ viewport: VIEWPORT });
+      const context = await browser.newContext({ viewport: VIEWPORT, reducedMotion: 'reduce' });
       await chooseSmoothEdges(context, 'off');
       await use(context);
       await context.close();

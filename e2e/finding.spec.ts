@@ -6,31 +6,35 @@ const find = (page: Page) => page.getByRole('combobox', { name: 'Find' });
 
 test.beforeEach(async ({ page }) => page.emulateMedia({ reducedMotion: 'reduce' }));
 
-test('a valve is found by its tag, also mistyped, and is read at once; next and back', async ({ page, app }) => {
-  await openSitePlan(page, app);
-  await page.keyboard.press('g');
-  await expect(find(page)).toBeFocused();
-  await page.keyboard.type('ksva0402');
-  const options = page.getByRole('listbox', { name: 'Found' }).getByRole('option');
-  await expect(options.first()).toContainText('KS-VA-0402');
-  await page.keyboard.press('Enter');
-  const at = await settled(page);
-  expect(at.scaleDenominator).toBeLessThan(300);
-  expect(at.history).toEqual({ length: 2, index: 1 });
-  await expect(page.getByRole('status', { name: 'Hits' })).toHaveText(/^1 of \d+$/);
+test(
+  'a valve is found by its tag, also mistyped, and is read at once; next and back',
+  { tag: '@daily' },
+  async ({ page, app }) => {
+    await openSitePlan(page, app);
+    await page.keyboard.press('g');
+    await expect(find(page)).toBeFocused();
+    await page.keyboard.type('ksva0402');
+    const options = page.getByRole('listbox', { name: 'Found' }).getByRole('option');
+    await expect(options.first()).toContainText('KS-VA-0402');
+    await page.keyboard.press('Enter');
+    const at = await settled(page);
+    expect(at.scaleDenominator).toBeLessThan(300);
+    expect(at.history).toEqual({ length: 2, index: 1 });
+    await expect(page.getByRole('status', { name: 'Hits' })).toHaveText(/^1 of \d+$/);
 
-  await find(page).fill('KS-VA-04');
-  await expect(options.first()).toContainText('KS-VA-0401');
-  await page.keyboard.press('Enter');
-  const first = await settled(page);
-  await page.keyboard.press('Enter');
-  await expect.poll(async () => (await settled(page)).camera.target.x).not.toBe(first.camera.target.x);
-  await page.keyboard.press('Escape');
-  await page.keyboard.press('Shift+H');
-  await expect.poll(async () => (await settled(page)).camera.target.x).toBe(first.camera.target.x);
-  await page.keyboard.press('Backspace');
-  await expect.poll(async () => (await inspectPane(page)).camera.target.x).not.toBe(first.camera.target.x);
-});
+    await find(page).fill('KS-VA-04');
+    await expect(options.first()).toContainText('KS-VA-0401');
+    await page.keyboard.press('Enter');
+    const first = await settled(page);
+    await page.keyboard.press('Enter');
+    await expect.poll(async () => (await settled(page)).camera.target.x).not.toBe(first.camera.target.x);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Shift+H');
+    await expect.poll(async () => (await settled(page)).camera.target.x).toBe(first.camera.target.x);
+    await page.keyboard.press('Backspace');
+    await expect.poll(async () => (await inspectPane(page)).camera.target.x).not.toBe(first.camera.target.x);
+  },
+);
 
 test('a text on a hidden layer is found, and going there shows it', async ({ page, app }) => {
   await openSitePlan(page, app);

@@ -8,7 +8,7 @@ const valve = `<svg xmlns="http://www.w3.org/2000/svg" width="40mm" height="20mm
   <g id="Valve"><path d="M100 50L300 150V50L100 150Z" fill="none" stroke="#16324A"/><text x="200" y="40" text-anchor="middle" font-size="30">KS-VA-0417</text></g>
 </svg>`;
 
-test('a dropped file becomes a drawing that opens', async ({ page, app }) => {
+test('a dropped file becomes a drawing that opens', { tag: '@daily' }, async ({ page, app }) => {
   await page.goto(app.url);
   await drop(page, [{ name: 'Valve KS-VA-0417.svg', content: valve }]);
   await page.getByRole('link', { name: 'Valve KS-VA-0417' }).click();

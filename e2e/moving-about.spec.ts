@@ -17,7 +17,7 @@ test('the plan fills its pane, drawn from its tiles', async ({ page, app }) => {
   expect(spare).toBeCloseTo(32, 0);
 });
 
-test('the wheel zooms about the cursor, a burst is one step of the trail', async ({ page, app }) => {
+test('the wheel zooms about the cursor, a burst is one step of the trail', { tag: '@daily' }, async ({ page, app }) => {
   const before = await openChamber(page, app);
   await page.mouse.move(AT.x, AT.y);
   const world = worldAt(before, AT.x, AT.y);
@@ -35,7 +35,6 @@ test('the wheel zooms about the cursor, a burst is one step of the trail', async
 });
 
 test('the pressed wheel pans by what the hand moves, without zooming, as one step', async ({ page, app }) => {
-  await page.emulateMedia({ reducedMotion: 'reduce' }); // a hand that is quick would let it glide on
   const before = await openChamber(page, app);
   const world = worldAt(before, AT.x, AT.y);
   await page.mouse.move(AT.x, AT.y);
@@ -121,6 +120,7 @@ test('closer, farther and arrows by keys and buttons', async ({ page, app }) => 
 });
 
 test('a travel can be interrupted at any frame', async ({ page, app }) => {
+  await page.emulateMedia({ reducedMotion: 'no-preference' });
   await openChamber(page, app);
   await page.mouse.move(AT.x, AT.y);
   await page.keyboard.press('+');

@@ -18,7 +18,7 @@ test('layers are searched, counted, hidden and shown', async ({ page, app }) => 
   const all = await openSitePlan(page, app);
   const { layers } = (await inspect(page)).drawing!;
   expect(layers.length).toBeGreaterThanOrEqual(14);
-  await page.getByRole('textbox', { name: 'Search the layers' }).fill('filter');
+  await page.getByRole('searchbox', { name: 'Search the layers' }).fill('filter');
   const rows = page.getByRole('list', { name: 'Layers' }).getByRole('checkbox');
   await expect(rows).toHaveCount(1);
   await page.getByRole('button', { name: 'Hide all' }).click();
@@ -130,18 +130,22 @@ test('no request leaves the machine, and the page reports no error', async ({ pa
   expect((await inspectPane(page)).id).toBe('1');
 });
 
-test('another drawing is shown by the switcher, with the mouse and with keys', async ({ page, app }) => {
-  await page.emulateMedia({ reducedMotion: 'reduce' });
-  await openSitePlan(page, app);
-  const switcher = (name: RegExp) => page.getByRole('banner').getByRole('button', { name });
-  await switcher(/^Site general arrangement/).click();
-  await page.getByRole('menuitem', { name: /pump hall$/ }).click();
-  await expect(switcher(/pump hall$/)).toBeVisible();
-  await expect(page.getByRole('heading', { level: 1, name: /pump hall$/ })).toBeAttached();
-  await switcher(/pump hall$/).focus();
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('menuitem', { name: 'All drawings' })).toBeVisible();
-  await page.keyboard.press('ArrowUp');
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('heading', { level: 1, name: 'Drawings' })).toBeVisible();
-});
+test(
+  'another drawing is shown by the switcher, with the mouse and with keys',
+  { tag: '@daily' },
+  async ({ page, app }) => {
+    await page.emulateMedia({ reducedMotion: 'reduce' });
+    await openSitePlan(page, app);
+    const switcher = (name: RegExp) => page.getByRole('banner').getByRole('button', { name });
+    await switcher(/^Site general arrangement/).click();
+    await page.getByRole('menuitem', { name: /pump hall$/ }).click();
+    await expect(switcher(/pump hall$/)).toBeVisible();
+    await expect(page.getByRole('heading', { level: 1, name: /pump hall$/ })).toBeAttached();
+    await switcher(/pump hall$/).focus();
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('menuitem', { name: 'All drawings' })).toBeVisible();
+    await page.keyboard.press('ArrowUp');
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('heading', { level: 1, name: 'Drawings' })).toBeVisible();
+  },
+);

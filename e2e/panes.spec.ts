@@ -4,78 +4,81 @@ import { expect, expectAccessible, inspect, openSitePlan, test } from './app.ts'
 import { activeOf, chooseInMenu, footOf, middleOf, panesSettled, perPx, pressKey } from './many-panes.ts';
 import { openYard, seenAt, tankTop, towerTop } from './yard.ts';
 
-test('a pane is split, filled and closed; keys act on the active one, the wheel on the one under the cursor', async ({
-  page,
-  app,
-}) => {
-  await page.emulateMedia({ reducedMotion: 'reduce' });
-  const whole = await openSitePlan(page, app);
-  const [left, right] = await pressKey(page, 'F2', 2);
-  expect([left!.rect.width, right!.rect.width].every((width) => Math.abs(width - whole.rect.width / 2) < 5)).toBe(true);
-  // each keeps centre and scale
-  for (const pane of [left!, right!]) {
-    expect(pane.camera.target).toEqual(whole.camera.target);
-    expect(perPx(pane)).toBeCloseTo(perPx(whole), 9);
-  }
-  expect(activeOf([left!, right!])).toBe(1);
-  await expect(page.getByRole('region', { name: 'Pane 2 of 2, Site general arrangement' })).toBeVisible();
+test(
+  'a pane is split, filled and closed; keys act on the active one, the wheel on the one under the cursor',
+  { tag: '@daily' },
+  async ({ page, app }) => {
+    await page.emulateMedia({ reducedMotion: 'reduce' });
+    const whole = await openSitePlan(page, app);
+    const [left, right] = await pressKey(page, 'F2', 2);
+    expect([left!.rect.width, right!.rect.width].every((width) => Math.abs(width - whole.rect.width / 2) < 5)).toBe(
+      true,
+    );
+    // each keeps centre and scale
+    for (const pane of [left!, right!]) {
+      expect(pane.camera.target).toEqual(whole.camera.target);
+      expect(perPx(pane)).toBeCloseTo(perPx(whole), 9);
+    }
+    expect(activeOf([left!, right!])).toBe(1);
+    await expect(page.getByRole('region', { name: 'Pane 2 of 2, Site general arrangement' })).toBeVisible();
 
-  // the wheel: under the cursor, whoever is active
-  await page.mouse.move(middleOf(left!).x, middleOf(left!).y);
-  await page.mouse.wheel(0, -240);
-  await expect.poll(async () => perPx((await panesSettled(page, 2))[0]!)).toBeLessThan(perPx(left!) * 0.9);
-  const wheeled = await panesSettled(page, 2);
-  expect(wheeled[1]!.camera).toEqual(right!.camera);
-  expect(activeOf(wheeled)).toBe(1);
-  // keys: the active one, changed by a key or a click
-  const closer = await pressKey(page, '+', 2);
-  expect(perPx(closer[1]!)).toBeLessThan(perPx(right!));
-  expect(closer[0]!.camera).toEqual(wheeled[0]!.camera);
-  expect(activeOf(await pressKey(page, 'F6', 2))).toBe(0);
-  await page.mouse.click(middleOf(right!).x, middleOf(right!).y);
-  expect(activeOf(await panesSettled(page, 2))).toBe(1);
+    // the wheel: under the cursor, whoever is active
+    await page.mouse.move(middleOf(left!).x, middleOf(left!).y);
+    await page.mouse.wheel(0, -240);
+    await expect.poll(async () => perPx((await panesSettled(page, 2))[0]!)).toBeLessThan(perPx(left!) * 0.9);
+    const wheeled = await panesSettled(page, 2);
+    expect(wheeled[1]!.camera).toEqual(right!.camera);
+    expect(activeOf(wheeled)).toBe(1);
+    // keys: the active one, changed by a key or a click
+    const closer = await pressKey(page, '+', 2);
+    expect(perPx(closer[1]!)).toBeLessThan(perPx(right!));
+    expect(closer[0]!.camera).toEqual(wheeled[0]!.camera);
+    expect(activeOf(await pressKey(page, 'F6', 2))).toBe(0);
+    await page.mouse.click(middleOf(right!).x, middleOf(right!).y);
+    expect(activeOf(await panesSettled(page, 2))).toBe(1);
 
-  // one fills the area and goes back just as it was, by key and by a double click on its foot
-  const before = await panesSettled(page, 2);
-  const filled = await pressKey(page, 'F8', 2);
-  expect(filled.find(({ active }) => active)!.rect).toEqual(whole.rect);
-  await expect(page.locator('.pane-place[inert]')).toHaveCount(1);
-  const back = await pressKey(page, 'F8', 2);
-  expect(back.map(({ rect, camera }) => [rect, camera])).toEqual(before.map(({ rect, camera }) => [rect, camera]));
-  await page.mouse.dblclick(footOf(before[0]!).x, footOf(before[0]!).y);
-  await expect.poll(async () => (await inspect(page)).panes.find(({ active }) => active)!.rect).toEqual(whole.rect);
-  await page.mouse.dblclick(footOf(whole).x, footOf(whole).y);
-  expect((await panesSettled(page, 2)).map(({ rect }) => rect)).toEqual(before.map(({ rect }) => rect));
+    // one fills the area and goes back just as it was, by key and by a double click on its foot
+    const before = await panesSettled(page, 2);
+    const filled = await pressKey(page, 'F8', 2);
+    expect(filled.find(({ active }) => active)!.rect).toEqual(whole.rect);
+    await expect(page.locator('.pane-place[inert]')).toHaveCount(1);
+    const back = await pressKey(page, 'F8', 2);
+    expect(back.map(({ rect, camera }) => [rect, camera])).toEqual(before.map(({ rect, camera }) => [rect, camera]));
+    await page.mouse.dblclick(footOf(before[0]!).x, footOf(before[0]!).y);
+    await expect.poll(async () => (await inspect(page)).panes.find(({ active }) => active)!.rect).toEqual(whole.rect);
+    await page.mouse.dblclick(footOf(whole).x, footOf(whole).y);
+    expect((await panesSettled(page, 2)).map(({ rect }) => rect)).toEqual(before.map(({ rect }) => rect));
 
-  // three, the divider between them by hand and by key, even again by a double click
-  const three = await pressKey(page, 'Shift+F2', 3);
-  await expectAccessible(page, 'three panes');
-  const divider = page.getByRole('separator', { name: /side by side/ });
-  const box = (await divider.boundingBox())!;
-  const grip = { x: box.x + box.width / 2, y: box.y + 100 };
-  await page.mouse.move(grip.x, grip.y);
-  await page.mouse.down();
-  await page.mouse.move(grip.x + 120, grip.y, { steps: 4 });
-  await page.mouse.up();
-  const dragged = await panesSettled(page, 3);
-  const wider = (pane: { rect: { width: number } }, than: { rect: { width: number } }): number =>
-    pane.rect.width - than.rect.width;
-  const leftOf = (panes: typeof three) => panes.find(({ rect }) => rect.x < 400)!;
-  expect(wider(leftOf(dragged), leftOf(three))).toBe(120);
-  expect(leftOf(dragged).camera.target).toEqual(leftOf(three).camera.target);
-  expect(perPx(leftOf(dragged))).toBeCloseTo(perPx(leftOf(three)), 9);
-  await divider.focus();
-  await page.keyboard.press('ArrowLeft');
-  expect(wider(leftOf(await panesSettled(page, 3)), leftOf(three))).toBe(104);
-  await divider.dblclick({ position: { x: 4, y: 60 } });
-  expect(wider(leftOf(await panesSettled(page, 3)), leftOf(three))).toBe(0);
+    // three, the divider between them by hand and by key, even again by a double click
+    const three = await pressKey(page, 'Shift+F2', 3);
+    await expectAccessible(page, 'three panes');
+    const divider = page.getByRole('separator', { name: /side by side/ });
+    const box = (await divider.boundingBox())!;
+    const grip = { x: box.x + box.width / 2, y: box.y + 100 };
+    await page.mouse.move(grip.x, grip.y);
+    await page.mouse.down();
+    await page.mouse.move(grip.x + 120, grip.y, { steps: 4 });
+    await page.mouse.up();
+    const dragged = await panesSettled(page, 3);
+    const wider = (pane: { rect: { width: number } }, than: { rect: { width: number } }): number =>
+      pane.rect.width - than.rect.width;
+    const leftOf = (panes: typeof three) => panes.find(({ rect }) => rect.x < 400)!;
+    expect(wider(leftOf(dragged), leftOf(three))).toBe(120);
+    expect(leftOf(dragged).camera.target).toEqual(leftOf(three).camera.target);
+    expect(perPx(leftOf(dragged))).toBeCloseTo(perPx(leftOf(three)), 9);
+    await divider.focus();
+    await page.keyboard.press('ArrowLeft');
+    expect(wider(leftOf(await panesSettled(page, 3)), leftOf(three))).toBe(104);
+    await divider.dblclick({ position: { x: 4, y: 60 } });
+    expect(wider(leftOf(await panesSettled(page, 3)), leftOf(three))).toBe(0);
 
-  // closed, and brought back with its view
-  const active = three.find((pane) => pane.active)!;
-  await pressKey(page, 'F4', 2);
-  const again = await pressKey(page, 'Shift+F4', 3);
-  expect(again.find(({ id }) => id === active.id)!.camera).toEqual(active.camera);
-});
+    // closed, and brought back with its view
+    const active = three.find((pane) => pane.active)!;
+    await pressKey(page, 'F4', 2);
+    const again = await pressKey(page, 'Shift+F4', 3);
+    expect(again.find(({ id }) => id === active.id)!.camera).toEqual(active.camera);
+  },
+);
 
 test('a foot dragged onto another pane swaps the two, with the copy key it copies the view; a menu does the same', async ({
   page,

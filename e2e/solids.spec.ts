@@ -5,7 +5,7 @@ import type { InspectedPane } from '@gull-pane/protocol/inspect';
 import { E, N, apart, letGo, openYard, orbit, press, seenAt, tankTop, tiltOf, towerTop } from './yard.ts';
 import { chooseSmoothEdges, expect, expectAccessible, inspectPane, settled, test } from './app.ts';
 
-test('a model opens from south-east above with everything in the pane', async ({ page, app }) => {
+test('a model opens from south-east above with everything in the pane', { tag: '@daily' }, async ({ page, app }) => {
   const pane = await openYard(page, app);
   await expect(page.getByRole('button', { name: 'Direction, From south-east, above' })).toBeVisible();
   for (const x of [0, 20_000])
@@ -176,33 +176,37 @@ async function tealShare(page: Page, pane: InspectedPane): Promise<number> {
   return count / (data.length / 4);
 }
 
-test('looks: surfaces come and go, hidden lines are gone, see-through shows what lies behind', async ({
-  page,
-  app,
-}) => {
-  const pane = await openYard(page, app);
-  await page.mouse.move(640, 20);
-  const choose = async (name: string): Promise<InspectedPane> => {
-    await page.getByRole('button', { name: /^Look, / }).click();
-    await page.getByRole('group', { name: 'Looks' }).getByRole('button', { name, exact: true }).click();
-    await page.keyboard.press('Escape');
-    await page.locator('.pane-surface').focus();
-    return settled(page);
-  };
-  const shaded = await tealShare(page, pane);
-  expect(shaded).toBeGreaterThan(0.01);
-  const lines = await choose('Lines');
-  expect(lines.drawn.triangles).toBe(0);
-  expect(await tealShare(page, pane)).toBeLessThan(shaded / 8);
-  const hidden = await choose('Hidden line');
-  expect(hidden.drawn.triangles).toBeGreaterThan(0);
-  expect(await tealShare(page, pane)).toBeLessThan(shaded / 20);
-  const plain = await choose('Shaded');
-  expect(plain.drawn.segments).toBe(0);
-  await choose('Materials');
-  expect(await tealShare(page, pane)).toBeGreaterThan(shaded / 2);
-  await choose('See-through');
-  expect((await inspectPane(page)).drawn.segments).toBeGreaterThan(0);
+test.describe('with smooth edges', () => {
+  test.use({ smoothEdges: 'automatic' }); // of an edge that isn't smooth every px has its whole colour
+
+  test('looks: surfaces come and go, hidden lines are gone, see-through shows what lies behind', async ({
+    page,
+    app,
+  }) => {
+    const pane = await openYard(page, app);
+    await page.mouse.move(640, 20);
+    const choose = async (name: string): Promise<InspectedPane> => {
+      await page.getByRole('button', { name: /^Look, / }).click();
+      await page.getByRole('group', { name: 'Looks' }).getByRole('button', { name, exact: true }).click();
+      await page.keyboard.press('Escape');
+      await page.locator('.pane-surface').focus();
+      return settled(page);
+    };
+    const shaded = await tealShare(page, pane);
+    expect(shaded).toBeGreaterThan(0.01);
+    const lines = await choose('Lines');
+    expect(lines.drawn.triangles).toBe(0);
+    expect(await tealShare(page, pane)).toBeLessThan(shaded / 8);
+    const hidden = await choose('Hidden line');
+    expect(hidden.drawn.triangles).toBeGreaterThan(0);
+    expect(await tealShare(page, pane)).toBeLessThan(shaded / 20);
+    const plain = await choose('Shaded');
+    expect(plain.drawn.segments).toBe(0);
+    await choose('Materials');
+    expect(await tealShare(page, pane)).toBeGreaterThan(shaded / 2);
+    await choose('See-through');
+    expect((await inspectPane(page)).drawn.segments).toBeGreaterThan(0);
+  });
 });
 
 test('objects are told under the cursor, picked by a click, framed, and found by name', async ({ page, app }) => {

@@ -88,6 +88,7 @@ test('a tour is made of the views, retimed, undone, and is there after a reload'
 });
 
 test('a tour plays on the whole screen, with a clicker’s keys, and gives the pane back', async ({ page, app }) => {
+  await page.emulateMedia({ reducedMotion: 'no-preference' });
   await openTour(page, app);
   await stop(page, /^Stop 1/).click();
   const whole = await settled(page);

@@ -2,52 +2,53 @@
 import { expect, expectAccessible, inspectPane, openSitePlan, settled, test } from './app.ts';
 import { openYard, press, seenAt, towerTop } from './yard.ts';
 
-test('a view is kept by one key, wrecked, and restored to the last digit, also after a reload', async ({
-  page,
-  app,
-}) => {
-  await openYard(page, app);
-  await press(page, '4');
-  const before = await press(page, '+');
-  await press(page, 'w');
-  await page.getByRole('tab', { name: 'Views' }).click();
-  await expect(page.getByText('No view is kept yet')).toBeVisible();
-  await press(page, 'Shift+J');
-  const card = page.getByRole('listitem').filter({ has: page.getByRole('button', { name: /^Go to / }) });
-  await expect(card).toHaveCount(1);
-  await expect(card).toContainText(/, from west, 1:/);
-  await expect(card.getByRole('note', { name: 'What differs' })).toHaveText('The pane shows just this');
-  await expectAccessible(page, 'views');
+test(
+  'a view is kept by one key, wrecked, and restored to the last digit, also after a reload',
+  { tag: '@daily' },
+  async ({ page, app }) => {
+    await openYard(page, app);
+    await press(page, '4');
+    const before = await press(page, '+');
+    await press(page, 'w');
+    await page.getByRole('tab', { name: 'Views' }).click();
+    await expect(page.getByText('No view is kept yet')).toBeVisible();
+    await press(page, 'Shift+J');
+    const card = page.getByRole('listitem').filter({ has: page.getByRole('button', { name: /^Go to / }) });
+    await expect(card).toHaveCount(1);
+    await expect(card).toContainText(/, from west, 1:/);
+    await expect(card.getByRole('note', { name: 'What differs' })).toHaveText('The pane shows just this');
+    await expectAccessible(page, 'views');
 
-  // wreck it: another direction and scale, another look, an object hidden, a clip
-  await press(page, '1');
-  await press(page, 'w');
-  const south = await press(page, 'a');
-  const tower = seenAt(south, { ...towerTop, z: 4500 });
-  await page.mouse.click(tower.x, tower.y);
-  await expect.poll(async () => (await inspectPane(page)).picked).toBe(1);
-  await press(page, 'Shift+C');
-  await press(page, 'e');
-  await expect(page.getByText('1 object hidden')).toBeVisible();
-  await expect(card.getByRole('note', { name: 'What differs' })).toHaveText(
-    /Differs: .*closer, another direction, another look, hidden objects, clips/,
-  );
-  await page.reload();
-  await settled(page);
-  await card.getByRole('button', { name: /^Go to / }).click();
-  const after = await settled(page);
-  expect(after.camera).toEqual(before.camera);
-  await expect(page.getByRole('button', { name: 'Look, Materials' })).toBeVisible();
-  await expect(card.getByRole('note', { name: 'What differs' })).toHaveText('The pane shows just this');
+    // wreck it: another direction and scale, another look, an object hidden, a clip
+    await press(page, '1');
+    await press(page, 'w');
+    const south = await press(page, 'a');
+    const tower = seenAt(south, { ...towerTop, z: 4500 });
+    await page.mouse.click(tower.x, tower.y);
+    await expect.poll(async () => (await inspectPane(page)).picked).toBe(1);
+    await press(page, 'Shift+C');
+    await press(page, 'e');
+    await expect(page.getByText('1 object hidden')).toBeVisible();
+    await expect(card.getByRole('note', { name: 'What differs' })).toHaveText(
+      /Differs: .*closer, another direction, another look, hidden objects, clips/,
+    );
+    await page.reload();
+    await settled(page);
+    await card.getByRole('button', { name: /^Go to / }).click();
+    const after = await settled(page);
+    expect(after.camera).toEqual(before.camera);
+    await expect(page.getByRole('button', { name: 'Look, Materials' })).toBeVisible();
+    await expect(card.getByRole('note', { name: 'What differs' })).toHaveText('The pane shows just this');
 
-  // only where, or only how
-  await press(page, 'w');
-  await press(page, '1');
-  await card.getByRole('button', { name: /^More for / }).click();
-  await page.getByRole('menuitem', { name: 'Go there, looks as they are' }).click();
-  expect((await settled(page)).camera).toEqual(before.camera);
-  await expect(page.getByRole('button', { name: 'Look, See-through' })).toBeVisible();
-});
+    // only where, or only how
+    await press(page, 'w');
+    await press(page, '1');
+    await card.getByRole('button', { name: /^More for / }).click();
+    await page.getByRole('menuitem', { name: 'Go there, looks as they are' }).click();
+    expect((await settled(page)).camera).toEqual(before.camera);
+    await expect(page.getByRole('button', { name: 'Look, See-through' })).toBeVisible();
+  },
+);
 
 test('cards are renamed, grouped, found, put in another order, deleted and brought back; another window’s changes show', async ({
   page,

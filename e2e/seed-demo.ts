@@ -11,6 +11,7 @@ const DRAWINGS = 3;
 
 const textOf = (path: string): string => (existsSync(path) ? readFileSync(path, 'utf8') : '');
 
+/** @public named in playwright.config.ts */
 export default async function seedDemo(): Promise<void> {
   const build = textOf(BUILT);
   if (build !== '' && textOf(STAMP) === build) return;

@@ -1,4 +1,4 @@
-/** Prints one line for each browser test that has ended, and how far the run is. */
+/** Prints one line for each browser test that has ended, and how far the run is. @public named in the runner's settings */
 export default class Progress {
   #all = 0;
   #ended = 0;

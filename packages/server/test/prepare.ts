@@ -14,6 +14,7 @@ const TEMPLATE = join(CACHE, 'empty-database');
 
 const textOf = (path: string): string => (existsSync(path) ? readFileSync(path, 'utf8') : '');
 
+/** @public named in vitest.config.ts */
 export default async function prepare(): Promise<void> {
   build();
   process.env.GULL_PANE_BUILT_THREADS = join(root, 'packages', 'server', 'dist');

@@ -72,7 +72,7 @@ export class ImportJobs {
         { pollingIntervalSeconds: 1, batchSize: 1 },
         async (batch) => {
           for (const { data } of batch) await this.#work(data.jobId);
-          this.#wakeWorkers(); // whoever waits next doesn't wait for the next poll
+          this.#wakeWorkers(); // so that the next job starts now, not at the next poll
         },
       );
       this.#workers.push(worker);

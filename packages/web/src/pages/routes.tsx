@@ -13,7 +13,7 @@ function Arriving(): ReactElement {
   );
 }
 
-/** The pages by address. Each comes with its own code when it is gone to; what breaks in one is told in its place. */
+/** The pages by address. Each loads its code on navigation; an error in one is shown in its place. */
 export const routes: RouteObject[] = [
   {
     HydrateFallback: Arriving,

@@ -2,10 +2,10 @@
 import { chooseSmoothEdges, expect, openSitePlan, settled, test } from './app.ts';
 
 /** Of the page with everything that it needs before the drawing stands, tiles apart. */
-const MOST_BYTES = 600_000;
+const MOST_BYTES = 500_000;
 const TILE = /\/tiles\/r\d+\/(\d+\.(glb|detail|fills|objects)|objects\.index)$/;
 
-test('opening a drawing takes at most 600 kB over the wire, without tiles', async ({ page, app, browser }) => {
+test('opening a drawing takes at most 500 kB over the wire, without tiles', async ({ page, app, browser }) => {
   await openSitePlan(page, app);
   const address = page.url();
   const context = await browser.newContext({ viewport: { width: 1280, height: 800 } }); // nothing cached

@@ -143,8 +143,14 @@ test(
     await expect(page.getByRole('heading', { level: 1, name: /pump hall$/ })).toBeAttached();
     await switcher(/pump hall$/).focus();
     await page.keyboard.press('Enter');
-    await expect(page.getByRole('menuitem', { name: 'All drawings' })).toBeVisible();
-    await page.keyboard.press('ArrowUp');
+    await expect(page.locator('[role=menuitem]:focus')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await expect(page.getByRole('menuitem')).toHaveCount(0);
+    await expect(switcher(/pump hall$/)).toBeFocused();
+    await page.keyboard.press('Enter');
+    await expect(page.locator('[role=menuitem]:focus')).toBeVisible();
+    await page.keyboard.press('End');
+    await expect(page.getByRole('menuitem', { name: 'All drawings' })).toBeFocused();
     await page.keyboard.press('Enter');
     await expect(page.getByRole('heading', { level: 1, name: 'Drawings' })).toBeVisible();
   },

@@ -10,7 +10,7 @@ import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import { DrawingScene } from '../../packages/web/src/render/drawing-scene.ts';
-import { makePicture } from '../../packages/web/src/render/make-picture.ts';
+import { makePicture } from '../../packages/web/src/render/painters.ts';
 import { allLooks, type PaneView } from '../../packages/web/src/render/pane-view.ts';
 import type { Picture, Scene } from '../../packages/web/src/render/scene.ts';
 import { SolidScene } from '../../packages/web/src/render/solid-scene.ts';

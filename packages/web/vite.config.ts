@@ -9,6 +9,21 @@ export default defineConfig({
     compression({ algorithms: ['brotliCompress', 'gzip'], include: /\.(js|css|html|svg)$/, threshold: 1024 }),
   ],
   server: { proxy: { '/api': `http://127.0.0.1:${process.env.GULL_PANE_API_PORT ?? '4181'}` } },
-  build: { target: 'es2023', chunkSizeWarningLimit: 2000, assetsInlineLimit: 0 },
+  build: {
+    ...{ target: 'es2023', chunkSizeWarningLimit: 2000, assetsInlineLimit: 0 },
+    rolldownOptions: {
+      // the component library doesn't say so itself: nothing happens by merely importing one of its modules
+      treeshake: { moduleSideEffects: [{ test: /node_modules\/(@rc-component|@ant-design)\//, sideEffects: false }] },
+      // what many parts of the page use stands in two files: sixty small ones compress less well, each with a head
+      output: {
+        codeSplitting: {
+          groups: [
+            { name: 'core', test: /packages\/(core|protocol)\//, minShareCount: 4 },
+            { name: 'shared', test: /node_modules/, minShareCount: 26 },
+          ],
+        },
+      },
+    },
+  },
   worker: { format: 'es' },
 });

@@ -7,7 +7,7 @@ import { StrictMode, useEffect, useSyncExternalStore, type ReactElement } from '
 import { createRoot } from 'react-dom/client';
 import { RouterProvider, createBrowserRouter } from 'react-router';
 import { installInspection } from './inspect/inspection';
-import { later } from './pages/later';
+import { later } from './controls/later';
 import { routes } from './pages/routes';
 import { useAccess } from './store/access-store';
 import { usePreferences } from './store/preferences-store';

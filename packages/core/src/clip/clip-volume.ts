@@ -1,6 +1,9 @@
 import { multiply, aboutAxis, identityQuaternion, rotate, type Quaternion } from '../geometry/quaternion.ts';
 import { add3, along3, dot3, scale3, sub3, type Vec3 } from '../geometry/vec.ts';
 
+/** So many volumes cut a model at a time at most: each costs a test at every pixel. */
+export const MOST_CLIPS = 4;
+
 /** What cuts a model open: a box that keeps its inside or its outside, or a plane that keeps one side. */
 export interface ClipVolume {
   readonly id: number;

@@ -66,5 +66,5 @@ export function drawPicture(table: ItemTable, styles: readonly Style[], box: rea
     for (let c = 0; c < 3; c++) png.data[at + c] = Math.round(ink[at + c]! / amount);
     png.data[at + 3] = Math.round(255 * (1 - Math.exp(-1.6 * amount)));
   }
-  return PNG.sync.write(png);
+  return PNG.sync.write(png, { filterType: 0 }); // lines and flat colours gain nothing by a filter
 }

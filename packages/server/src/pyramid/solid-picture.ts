@@ -71,7 +71,7 @@ export function drawSolidPicture(
       for (let c = 0; c < 3; c++) png.data[to + c] = sum[3]! > 0 ? Math.round(sum[c]! / sum[3]!) : 0;
       png.data[to + 3] = Math.round((255 * sum[3]!) / (FINER * FINER));
     }
-  return PNG.sync.write(png);
+  return PNG.sync.write(png, { filterType: 0 }); // lines and flat colours gain nothing by a filter
 }
 
 /** Fills one triangle with the ink of its first corner, nearer over farther. */

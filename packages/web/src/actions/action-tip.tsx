@@ -8,12 +8,15 @@ const PRESS_MS = 600;
 let pressedAtMs = -Infinity;
 window.addEventListener('pointerdown', () => (pressedAtMs = performance.now()), true);
 
-interface ActionTipProps {
+/** What a control says of itself. */
+export interface Tip {
   readonly name: string;
   readonly sentence: string;
   /** Whose keys are told. */
   readonly actionId?: string;
   readonly placement?: 'right' | 'top' | 'bottom' | 'bottomRight';
+}
+interface ActionTipProps extends Tip {
   readonly children: ReactElement;
 }
 

@@ -1,4 +1,3 @@
-import { Dropdown, type MenuProps } from 'antd';
 import { ChevronDown } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
 import { useNavigate } from 'react-router';
@@ -7,7 +6,7 @@ import { panesOf } from '@gull-pane/core/panes/tiling';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { api } from '../api/client';
 import type { ActionTarget } from '../actions/action';
-import { ActionTip } from '../actions/action-tip';
+import { MenuButton, type MenuItems } from '../controls/menu-button';
 import type { Session } from '../session/session';
 
 interface SwitcherProps {
@@ -25,28 +24,31 @@ export function DrawingSwitcher({ session, target }: SwitcherProps): ReactElemen
     else void session.openIn(active, id);
   };
   const [others, setOthers] = useState<readonly DrawingDto[]>([]);
-  const items: MenuProps['items'] = [
+  const items: MenuItems = [
     ...others
       .filter(({ revision }) => revision > 0)
       .map(({ id, name }) => ({ key: id, label: name, onClick: () => open(id) })),
     { type: 'divider' },
     { key: 'all', label: 'All drawings', onClick: () => void navigate('/') },
   ];
-  const load = (isOpen: boolean): void => {
-    if (!isOpen) return;
-    api.drawings().then(setOthers, () => setOthers([])); // without the list, the way to all drawings is still there
+  const [isOpen, setOpen] = useState(false);
+  // not before the list is there: rows that came later would take the focus from the one that has it
+  const openListed = async (): Promise<void> => {
+    setOthers(await api.drawings().catch(() => [])); // without the list, the way to all drawings is still there
+    setOpen(true);
   };
   return (
-    <Dropdown menu={{ items, selectedKeys: [drawing.id] }} trigger={['click']} autoFocus onOpenChange={load}>
-      {/* the tip takes only the handlers of its own child: a menu needs an element of its own around it */}
-      <span className="drawing-switcher-place">
-        <ActionTip name={drawing.name} sentence="Opens another drawing in the active pane." placement="bottom">
-          <button type="button" className="drawing-switcher" aria-haspopup="menu">
-            <span className="drawing-name">{drawing.name}</span>
-            <ChevronDown size={16} aria-hidden />
-          </button>
-        </ActionTip>
-      </span>
-    </Dropdown>
+    <MenuButton
+      className="drawing-switcher"
+      label={drawing.name}
+      tip={{ name: drawing.name, sentence: 'Opens another drawing in the active pane.', placement: 'bottom' }}
+      items={items}
+      selected={[drawing.id]}
+      isOpen={isOpen}
+      onOpenChange={(open) => (open ? void openListed() : setOpen(false))}
+    >
+      <span className="drawing-name">{drawing.name}</span>
+      <ChevronDown size={16} aria-hidden />
+    </MenuButton>
   );
 }

@@ -1,9 +1,10 @@
-import { Button, Dropdown, Input, Modal, Progress, type MenuProps } from 'antd';
+import { Button, Input, Modal, Progress } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import { useRef, useState, type ReactElement } from 'react';
 import { Link } from 'react-router';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
+import { MenuButton, type MenuItems } from '../controls/menu-button';
 import { useNotes } from '../store/notes-store';
 import { troubleOf, useDrawings } from '../store/drawings-store';
 import { bytesText, grouped, whenText } from './figures';
@@ -149,7 +150,7 @@ function CardMenu({
       onOk: () => remove(drawing.id),
     });
   };
-  const items: MenuProps['items'] = [
+  const items: MenuItems = [
     { key: 'rename', label: 'Rename', onClick: onRename },
     {
       key: 'anew',
@@ -174,14 +175,9 @@ function CardMenu({
           if (chosen) void sendAnew(drawing, chosen);
         }}
       />
-      <Dropdown menu={{ items }} trigger={['click']} placement="bottomRight">
-        <Button
-          type="text"
-          size="small"
-          aria-label={`More for ${drawing.name}`}
-          icon={<Ellipsis size={18} aria-hidden />}
-        />
-      </Dropdown>
+      <MenuButton className="icon-button" label={`More for ${drawing.name}`} placement="bottomRight" items={items}>
+        <Ellipsis size={18} aria-hidden />
+      </MenuButton>
     </>
   );
 }

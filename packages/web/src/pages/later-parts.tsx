@@ -2,7 +2,7 @@
 import { useStore } from 'zustand';
 import type { ActionTarget } from '../actions/action';
 import { useNotes } from '../store/notes-store';
-import { later, laterWhen } from './later';
+import { later, laterWhen } from '../controls/later';
 
 interface OfPane {
   readonly target: ActionTarget;

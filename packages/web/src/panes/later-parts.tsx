@@ -1,7 +1,7 @@
 /** The parts of a pane that only models have or that are opened from its foot: their code comes when they are shown. */
 import { useStore } from 'zustand';
 import type { ActionTarget } from '../actions/action';
-import { later, laterWhen } from '../pages/later';
+import { later, laterWhen } from '../controls/later';
 
 export const SolidFoot = later(async () => (await import('./solid-foot')).SolidFoot);
 export const GridPart = later(async () => (await import('./solid-foot')).GridPart);
@@ -24,3 +24,7 @@ export const BearingPanel = later(async () => (await import('./bearing-panel')).
 export const KindsPanel = later(async () => (await import('./kinds-panel')).KindsPanel);
 export const ScalePanel = later(async () => (await import('./scale-panel')).ScalePanel);
 export const TieChip = later(async () => (await import('./tie-chip')).TieChip);
+export const ShortMenu = laterWhen(
+  async () => (await import('./short-menu')).ShortMenu,
+  ({ target }: { readonly target: ActionTarget }) => useStore(target.ui, ({ menuAt }) => menuAt !== null),
+);

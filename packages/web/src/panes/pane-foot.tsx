@@ -1,6 +1,5 @@
 import { Navigation2 } from 'lucide-react';
-import { useState, type MouseEvent, type ReactElement } from 'react';
-import { Popover } from 'antd';
+import type { MouseEvent, ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { screenToWorld } from '@gull-pane/core/camera/camera';
 import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
@@ -11,6 +10,7 @@ import { sheetInView } from '@gull-pane/core/spatial/sheet';
 import type { Action, ActionTarget } from '../actions/action';
 import { nextSheetAction, previousSheetAction } from '../actions/sheet-actions';
 import { ActionTip } from '../actions/action-tip';
+import { PopoverButton } from '../controls/popover-button';
 import { coordinateText, grouped } from '../pages/figures';
 import { useUnitsOfScreenPx } from '../tools/figure-style';
 import type { PaneStore } from '../store/pane-store';
@@ -51,42 +51,28 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
 }
 
 function BearingButton({ target }: { readonly target: ActionTarget }): ReactElement {
-  const [isOpen, setOpen] = useState(false);
   const bearing = useStore(target.pane, ({ camera }) => bearingOf(camera));
   const text = bearing === 0 ? 'Plan, north up' : `Plan, ${formatBearing(bearing)} up`;
   return (
-    <Popover
-      open={isOpen}
-      onOpenChange={setOpen}
-      trigger="click"
+    <PopoverButton
+      className="foot-button foot-view"
+      label={`Bearing, ${text}`}
       placement="topLeft"
-      destroyOnHidden
-      content={<BearingPanel target={target} />}
+      tip={{ name: 'Bearing', sentence: 'What lies at the top; the needle points north.' }}
+      content={() => <BearingPanel target={target} />}
     >
-      <span>
-        <ActionTip name="Bearing" sentence="What lies at the top; the needle points north." placement="top">
-          <button
-            type="button"
-            className="foot-button foot-view"
-            aria-label={`Bearing, ${text}`}
-            aria-expanded={isOpen}
-          >
-            <Navigation2
-              size={14}
-              aria-hidden
-              className="north"
-              style={{ transform: `rotate(${(-bearing * 180) / Math.PI}deg)` }}
-            />
-            {text}
-          </button>
-        </ActionTip>
-      </span>
-    </Popover>
+      <Navigation2
+        size={14}
+        aria-hidden
+        className="north"
+        style={{ transform: `rotate(${(-bearing * 180) / Math.PI}deg)` }}
+      />
+      {text}
+    </PopoverButton>
   );
 }
 
 function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElement {
-  const [isOpen, setOpen] = useState(false);
   const mmPerPx = useUnitsOfScreenPx(target);
   const scale = useStore(target.pane, ({ camera }) => formatScale(scaleDenominator(camera, mmPerPx)));
   const end = useStore(target.pane, ({ camera, limits }) =>
@@ -97,32 +83,15 @@ function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElemen
         : '',
   );
   return (
-    <Popover
-      open={isOpen}
-      onOpenChange={setOpen}
-      trigger="click"
-      placement="top"
-      destroyOnHidden
-      content={<ScalePanel target={target} onDone={() => setOpen(false)} />}
+    <PopoverButton
+      className="foot-button figures"
+      label={`Scale, ${scale}${end}`}
+      tip={{ name: 'Scale', sentence: 'Go to an exact scale, or measure your screen so that it is true.' }}
+      content={(close) => <ScalePanel target={target} onDone={close} />}
     >
-      <span>
-        <ActionTip
-          name="Scale"
-          sentence="Go to an exact scale, or measure your screen so that it is true."
-          placement="top"
-        >
-          <button
-            type="button"
-            className="foot-button figures"
-            aria-label={`Scale, ${scale}${end}`}
-            aria-expanded={isOpen}
-          >
-            {scale}
-            {end}
-          </button>
-        </ActionTip>
-      </span>
-    </Popover>
+      {scale}
+      {end}
+    </PopoverButton>
   );
 }
 

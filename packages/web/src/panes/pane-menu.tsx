@@ -1,10 +1,9 @@
-import { Dropdown, type MenuProps } from 'antd';
 import { MoreHorizontal } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { useShallow } from 'zustand/shallow';
 import { canRun, type Action, type ActionTarget } from '../actions/action';
-import { ActionTip, KeyCaps } from '../actions/action-tip';
+import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
 import { keepViewAction } from '../actions/card-actions';
 import {
@@ -16,6 +15,7 @@ import {
   splitBelowAction,
 } from '../actions/pane-actions';
 import { isBetween } from '../store/panes-store';
+import { MenuButton, type MenuItems } from '../controls/menu-button';
 import { otherPanes, paneName } from './pane-names';
 
 /** What can be done with a pane, at the end of its foot. */
@@ -52,7 +52,7 @@ export function PaneMenu({ target }: { readonly target: ActionTarget }): ReactEl
   });
   const untied = others.filter((other) => !state.ties.some((tie) => isBetween(tie, id, other)));
   const { copyView, swap, tie } = panes.getState();
-  const items: MenuProps['items'] = [
+  const items: MenuItems = [
     row(keepViewAction),
     row(overviewAction),
     { type: 'divider' },
@@ -85,15 +85,19 @@ export function PaneMenu({ target }: { readonly target: ActionTarget }): ReactEl
         ]),
   ];
   return (
-    <Dropdown trigger={['click']} placement="topRight" menu={{ items, className: 'short-menu' }}>
-      <span>
-        <ActionTip name="This pane" sentence="Keep its view, split it, fill the area, copy, swap, tie." placement="top">
-          <button type="button" className="foot-button" aria-label="More for this pane">
-            <MoreHorizontal size={15} aria-hidden />
-          </button>
-        </ActionTip>
-      </span>
-    </Dropdown>
+    <MenuButton
+      className="foot-button"
+      label="More for this pane"
+      placement="topRight"
+      tip={{
+        name: 'This pane',
+        sentence: 'Keep its view, split it, fill the area, copy, swap, tie.',
+        placement: 'top',
+      }}
+      items={items}
+    >
+      <MoreHorizontal size={15} aria-hidden />
+    </MenuButton>
   );
 }
 

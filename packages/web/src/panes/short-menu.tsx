@@ -17,7 +17,7 @@ const HEIGHT_PX = 350;
 /** The menu of the right button: the likeliest next act first, then what can be done with the view. */
 export function ShortMenu({ target }: { readonly target: ActionTarget }): ReactElement | null {
   const at = useStore(target.ui, (state) => state.menuAt);
-  return at ? <OpenMenu target={target} at={at} /> : null;
+  return at && <OpenMenu target={target} at={at} />;
 }
 
 function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: ScreenPoint }): ReactElement {

@@ -7,8 +7,9 @@ import { DrawingScene } from '../render/drawing-scene';
 import { FrameMaker } from '../render/frame-maker';
 import { GroundSheet } from '../render/ground-sheet';
 import type { PaneView } from '../render/pane-view';
+import { isSolid } from '../render/painters';
 import type { Scene } from '../render/scene';
-import { SolidScene } from '../render/solid-scene';
+import type { SolidScene } from '../render/solid-scene';
 import { Stage } from '../render/stage';
 import type { OpenDrawing } from '../session/open-drawing';
 import type { GroundPlan } from '../store/ground-plan-store';
@@ -95,7 +96,7 @@ export function showDrawing(
   const hide = (): void => scene.hideObjects(id, drawing.getState().hiddenObjects);
   hide();
   const stops = [
-    ...(scene instanceof SolidScene ? markObjects(scene, target) : []),
+    ...(isSolid(scene) ? markObjects(scene, target) : []),
     laid,
     () => {
       seen.picture = null;

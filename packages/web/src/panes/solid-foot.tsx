@@ -1,6 +1,6 @@
-import { Button, Popover, Slider } from 'antd';
+import { Button, Slider } from 'antd';
 import { Box, Lock, LockOpen, SunDim } from 'lucide-react';
-import { useState, type ReactElement } from 'react';
+import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { USUAL_FOV_RAD, cameraAxes } from '@gull-pane/core/camera/camera';
 import { directionInWords, isAlongAxis, planTilt } from '@gull-pane/core/camera/directions';
@@ -9,6 +9,7 @@ import { directionOf } from '@gull-pane/core/camera/orbit';
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { Action, ActionTarget } from '../actions/action';
 import { ActionTip, KeyCaps } from '../actions/action-tip';
+import { PopoverButton } from '../controls/popover-button';
 import { shownKey, useBindings } from '../actions/bindings';
 import { dialAction, lockAction, lookAction, projectionAction, switchProjection } from '../actions/solid-actions';
 import { squareUpAction } from '../actions/twist-actions';
@@ -103,19 +104,16 @@ function LockPart({ target }: { readonly target: ActionTarget }): ReactElement |
 }
 
 function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactElement {
-  const [isOpen, setOpen] = useState(false);
   const camera = useStore(target.pane, (state) => state.camera);
   const fov = Math.round(((camera.fovRad ?? USUAL_FOV_RAD) * 180) / Math.PI);
   const isParallel = camera.projection === 'parallel';
   const text = isParallel ? 'Parallel' : `Perspective ${fov}°`;
   return (
-    <Popover
-      open={isOpen}
-      onOpenChange={setOpen}
-      trigger="click"
-      placement="top"
-      destroyOnHidden
-      content={
+    <PopoverButton
+      className="foot-button foot-projection"
+      label={`Projection, ${text}`}
+      tip={{ name: 'Projection', sentence: projectionAction.sentence, actionId: projectionAction.id }}
+      content={() => (
         <div className="foot-panel">
           <Button onClick={() => projectionAction.run(target)}>{isParallel ? 'Perspective' : 'Parallel'}</Button>
           <label>
@@ -130,41 +128,22 @@ function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactEle
             />
           </label>
         </div>
-      }
+      )}
     >
-      <span>
-        <ActionTip
-          name="Projection"
-          sentence={projectionAction.sentence}
-          actionId={projectionAction.id}
-          placement="top"
-        >
-          <button
-            type="button"
-            className="foot-button foot-projection"
-            aria-label={`Projection, ${text}`}
-            aria-expanded={isOpen}
-          >
-            <Box size={14} aria-hidden />
-            <span className="foot-text">{text}</span>
-          </button>
-        </ActionTip>
-      </span>
-    </Popover>
+      <Box size={14} aria-hidden />
+      <span className="foot-text">{text}</span>
+    </PopoverButton>
   );
 }
 
 function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
-  const [isOpen, setOpen] = useState(false);
   const look = useStore(target.pane, (state) => state.look);
   return (
-    <Popover
-      open={isOpen}
-      onOpenChange={setOpen}
-      trigger="click"
-      placement="top"
-      destroyOnHidden
-      content={
+    <PopoverButton
+      className="foot-button foot-look"
+      label={`Look, ${lookNames[look]}`}
+      tip={{ name: 'Look', sentence: 'How the model is shown.', actionId: lookAction.id }}
+      content={() => (
         <div className="look-list" role="group" aria-label="Looks">
           {solidLooks.map((one) => (
             <Button
@@ -177,22 +156,11 @@ function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
             </Button>
           ))}
         </div>
-      }
+      )}
     >
-      <span>
-        <ActionTip name="Look" sentence="How the model is shown." actionId={lookAction.id} placement="top">
-          <button
-            type="button"
-            className="foot-button foot-look"
-            aria-label={`Look, ${lookNames[look]}`}
-            aria-expanded={isOpen}
-          >
-            <SunDim size={14} aria-hidden />
-            <span className="foot-text">{lookNames[look]}</span>
-          </button>
-        </ActionTip>
-      </span>
-    </Popover>
+      <SunDim size={14} aria-hidden />
+      <span className="foot-text">{lookNames[look]}</span>
+    </PopoverButton>
   );
 }
 

@@ -1,10 +1,10 @@
-import { Button, Checkbox, Popover, Segmented } from 'antd';
+import { Button, Checkbox, Segmented } from 'antd';
 import { Link2, Unlink2 } from 'lucide-react';
-import { useState, type ReactElement } from 'react';
+import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { TieHolds } from '@gull-pane/core/panes/tie';
 import type { ActionTarget } from '../actions/action';
-import { ActionTip } from '../actions/action-tip';
+import { PopoverButton } from '../controls/popover-button';
 import { paneName } from './pane-names';
 import './ties.css';
 
@@ -27,20 +27,19 @@ interface TieChipProps {
 
 /** One tie: what it holds, how that is changed, how it is broken. */
 export function TieChip({ target: { panes, pane }, other, holds, colour }: TieChipProps): ReactElement {
-  const [isOpen, setOpen] = useState(false);
   const name = useStore(panes, (state) => paneName(state, other));
   const { id } = pane.getState();
   const { tie, untie } = panes.getState();
   const { place, scale, direction } = holds;
   const change = (change: Partial<TieHolds>): void => tie(id, other, { place, scale, direction, ...change });
   return (
-    <Popover
-      open={isOpen}
-      onOpenChange={setOpen}
-      trigger="click"
+    <PopoverButton
+      className="tie-chip"
+      label={`Tied to ${name}: ${holdsInWords(holds)}`}
       placement="topRight"
-      destroyOnHidden
-      content={
+      colour={colour}
+      tip={{ name: `Tied to ${name}`, sentence: `Both keep the same ${holdsInWords(holds)}.` }}
+      content={() => (
         <div className="tie-panel" role="group" aria-label={`Tie to ${name}`}>
           <strong>Tied to {name}</strong>
           <Checkbox
@@ -68,22 +67,10 @@ export function TieChip({ target: { panes, pane }, other, holds, colour }: TieCh
             Break the tie
           </Button>
         </div>
-      }
+      )}
     >
-      <span>
-        <ActionTip name={`Tied to ${name}`} sentence={`Both keep the same ${holdsInWords(holds)}.`} placement="top">
-          <button
-            type="button"
-            className="tie-chip"
-            data-colour={colour}
-            aria-label={`Tied to ${name}: ${holdsInWords(holds)}`}
-            aria-expanded={isOpen}
-          >
-            <Link2 size={14} aria-hidden />
-            <span>{holdsInWords(holds)}</span>
-          </button>
-        </ActionTip>
-      </span>
-    </Popover>
+      <Link2 size={14} aria-hidden />
+      <span>{holdsInWords(holds)}</span>
+    </PopoverButton>
   );
 }

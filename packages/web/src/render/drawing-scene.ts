@@ -23,6 +23,7 @@ const CACHE_BYTES = 512 * 1024 * 1024;
 
 /** Everything of one drawing that its panes share: tiles, what the graphics processor holds of them, looks of styles. */
 export class DrawingScene implements Scene {
+  readonly kind = 'flat';
   readonly tileset: Tileset;
   readonly materials: DrawingMaterials;
   readonly #cache: TileCache;

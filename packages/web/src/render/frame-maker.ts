@@ -1,5 +1,5 @@
 import { LinearSRGBColorSpace, WebGLRenderer } from 'three';
-import { makePicture } from './make-picture';
+import { makePicture } from './painters';
 import type { PaneView } from './pane-view';
 import type { Picture, Scene } from './scene';
 import { TextPainter } from './text-painter';

@@ -42,6 +42,7 @@ export const paneOf = (picture: string): string => picture.split('/', 1)[0]!;
 
 /** Everything of one drawing that its panes share. */
 export interface Scene {
+  readonly kind: 'flat' | 'solid';
   /** Bytes of decoded tiles. */
   readonly cachedBytes: number;
   /** @param listener called when something looks different now @returns a function that ends that */

@@ -1,3 +1,4 @@
+import { MOST_CLIPS } from '@gull-pane/core/clip/clip-volume';
 import {
   DataTexture,
   FloatType,
@@ -248,9 +249,6 @@ void main() {
   float isLine = step(mod(across, stroke.z), 1.0);
   colour = vec4(mix(mix(ground, tint, 0.3), ink.rgb, 0.75 * isLine), 1.0);
 }`;
-
-/** So many volumes cut at a time at most. */
-export const MOST_CLIPS = 4;
 
 /** What a volume is to the shaders. */
 export interface ShaderClip {

@@ -43,6 +43,7 @@ const unmarked: Marked = { hiddenLayers: new Set(), picked: new Set(), hovered: 
 
 /** Everything of one solid that its panes share: tiles, what the graphics processor holds of them, states of objects. */
 export class SolidScene implements Scene {
+  readonly kind = 'solid';
   readonly tileset: Tileset;
   readonly materials: SolidMaterials;
   readonly #cache: TileCache<SolidTileContent>;

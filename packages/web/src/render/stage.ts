@@ -1,5 +1,5 @@
 import { ColorManagement, LinearSRGBColorSpace, WebGLRenderer } from 'three';
-import { makePicture } from './make-picture';
+import { makePicture } from './painters';
 import type { PaneView } from './pane-view';
 import type { DrawnCounts, Picture, Scene } from './scene';
 import { TextPainter } from './text-painter';

@@ -1,10 +1,10 @@
+import { MOST_CLIPS } from '@gull-pane/core/clip/clip-volume';
 import { bytesOfBase64 } from '@gull-pane/exchange/base64';
 import { viewFormats, readViews } from '@gull-pane/exchange/view-formats';
 import type { ExchangedDrawing, ExchangedView } from '@gull-pane/exchange/view';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import type { ActionTarget } from '../actions/action';
 import { saveFile } from '../pages/save-file';
-import { MOST_CLIPS } from '../render/solid-materials';
 import type { TakenView } from '../store/cards-store';
 
 /** The picture of a view card, px. */

@@ -1,6 +1,5 @@
 import type { Scene } from '../render/scene';
-import { DrawingScene } from '../render/drawing-scene';
-import { SolidScene } from '../render/solid-scene';
+import { makeScene } from '../render/painters';
 import { FindClient, startFindWorker } from '../find/find-client';
 import { PickLine } from '../picking/pick-client';
 import { startPickWorker } from '../picking/start-pick-worker';
@@ -12,8 +11,6 @@ import { usePreferences } from '../store/preferences-store';
 import { createMarksStore, type MarksStore } from '../store/marks-store';
 import { createToursStore, type ToursStore } from '../store/tours-store';
 import { groundOf } from '../theme/themes';
-import { startSolidTileWorker } from '../tiles/start-solid-tile-worker';
-import { startTileWorker } from '../tiles/start-tile-worker';
 
 /** A drawing that is open in one pane or several: what they share of it. */
 export interface OpenDrawing {
@@ -52,7 +49,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     picking,
     enterScene(pane) {
       inside.add(pane);
-      return (scene ??= makeScene(content));
+      return (scene ??= makeScene(content, groundOf(usePreferences.getState().theme)));
     },
     leaveScene(pane) {
       scene?.leave(pane);
@@ -67,11 +64,4 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
       features.close();
     },
   };
-}
-
-function makeScene({ drawing, tileset, solid }: DrawingContent): Scene {
-  const ground = groundOf(usePreferences.getState().theme);
-  return solid
-    ? new SolidScene(drawing, tileset, solid, ground, startSolidTileWorker)
-    : new DrawingScene(drawing, tileset, ground, startTileWorker);
 }

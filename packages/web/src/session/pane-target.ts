@@ -1,6 +1,6 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
-import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import { MOST_CLIPS, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import { emptyBox, middleOfBoxes, type Box3 } from '@gull-pane/core/geometry/box';
 import { boxAround, regionOfPane } from '@gull-pane/core/pick/region';
@@ -13,7 +13,6 @@ import { PickClient } from '../picking/pick-client';
 import type { Answers } from '../picking/pick-questions';
 import { printOfSolid } from '../picking/solid-print';
 import { SolidAnswers } from '../picking/solid-answers';
-import { MOST_CLIPS } from '../render/solid-materials';
 import { createClipsStore } from '../store/clips-store';
 import { createDrawingStore, type DrawingStore } from '../store/drawing-store';
 import { createFindStore } from '../store/find-store';

@@ -1,6 +1,7 @@
-import { Dropdown, Input, type MenuProps } from 'antd';
+import { Input } from 'antd';
 import { MoreVertical } from 'lucide-react';
 import { useState, type DragEvent, type ReactElement, type ReactNode } from 'react';
+import { MenuButton, type MenuItems } from '../controls/menu-button';
 import './views.css';
 
 /** A text of a card that is changed where it stands. */
@@ -23,7 +24,7 @@ interface CardFrameProps {
   readonly onDropped: (id: string) => void;
   readonly field: CardField | null;
   readonly onRename: () => void;
-  readonly menu: MenuProps['items'];
+  readonly menu: MenuItems;
   readonly children?: ReactNode;
 }
 
@@ -69,11 +70,9 @@ export function CardFrame(props: CardFrameProps): ReactElement {
             {name}
           </span>
         )}
-        <Dropdown trigger={['click']} menu={{ items: menu ?? [] }}>
-          <button type="button" className="icon-button" aria-label={`More for ${name}`}>
-            <MoreVertical size={15} aria-hidden />
-          </button>
-        </Dropdown>
+        <MenuButton className="icon-button" label={`More for ${name}`} items={menu}>
+          <MoreVertical size={15} aria-hidden />
+        </MenuButton>
       </div>
       {children}
     </div>

@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import { colourFromHex, colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
 import type { LayerDto } from '@gull-pane/protocol/drawings';
 import { grouped } from '../pages/figures';
-import { laterWhen } from '../pages/later';
+import { laterWhen } from '../controls/later';
 import { usePreferences } from '../store/preferences-store';
 import type { GroundPlanStore } from '../store/ground-plan-store';
 import type { DrawingStore } from '../store/drawing-store';

@@ -1,9 +1,9 @@
-import { Alert, Button, Dropdown, Modal } from 'antd';
+import { Alert, Button, Modal } from 'antd';
 import { ArrowDownUp } from 'lucide-react';
 import { useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { ActionTarget } from '../actions/action';
-import { ActionTip } from '../actions/action-tip';
+import { MenuButton } from '../controls/menu-button';
 
 /** The formats by their ids in the exchange, told here so that its code comes only when it is needed. */
 const formats = [
@@ -56,31 +56,27 @@ export function ViewsExchange({ target }: { readonly target: ActionTarget }): Re
     });
   return (
     <>
-      <Dropdown
-        trigger={['click']}
-        menu={{
-          items: [
-            { key: 'in', label: 'Read views in …', onClick: () => chooser.current?.click() },
-            {
-              ...{ key: 'out', type: 'group' as const, label: 'Write all views out as' },
-              children: formats.map(({ id, label }) => ({
-                ...{ key: id, label, disabled: count === 0 },
-                onClick: () => void write(id),
-              })),
-            },
-          ],
+      <MenuButton
+        className="icon-button"
+        label="Views in and out"
+        tip={{
+          name: 'Views in and out',
+          sentence: 'Writes the views to a file that other programs read, or takes over those of such a file.',
+          placement: 'bottom',
         }}
+        items={[
+          { key: 'in', label: 'Read views in …', onClick: () => chooser.current?.click() },
+          {
+            ...{ key: 'out', type: 'group' as const, label: 'Write all views out as' },
+            children: formats.map(({ id, label }) => ({
+              ...{ key: id, label, disabled: count === 0 },
+              onClick: () => void write(id),
+            })),
+          },
+        ]}
       >
-        <span>
-          <ActionTip
-            name="Views in and out"
-            sentence="Writes the views to a file that other programs read, or takes over those of such a file."
-            placement="bottom"
-          >
-            <Button size="small" icon={<ArrowDownUp size={14} aria-hidden />} aria-label="Views in and out" />
-          </ActionTip>
-        </span>
-      </Dropdown>
+        <ArrowDownUp size={15} aria-hidden />
+      </MenuButton>
       <input
         ref={chooser}
         type="file"

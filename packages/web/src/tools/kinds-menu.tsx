@@ -1,9 +1,9 @@
-import { Dropdown } from 'antd';
 import { ChevronRight } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { canRun, isFor, type Action, type ActionTarget } from '../actions/action';
-import { ActionTip, KeyCaps } from '../actions/action-tip';
+import { KeyCaps } from '../actions/action-tip';
+import { MenuButton } from '../controls/menu-button';
 import { shownKey, useBindings } from '../actions/bindings';
 import type { KindsMenuId } from '../store/ui-store';
 import { collectingNow } from '../store/tool-store';
@@ -28,47 +28,30 @@ export function KindsMenu({ target, menu, opener, actions, ownButton }: KindsMen
   const isOn = actions.some(({ id }) => id === inHand && id !== ownButton);
   const rows = actions.filter((action) => isFor(action, target));
   return (
-    <Dropdown
-      trigger={['click']}
-      placement="bottomLeft"
-      autoFocus
-      open={isOpen}
+    <MenuButton
+      className="icon-button kinds-button"
+      label={name}
+      tip={{ name, sentence, actionId: opener.id }}
+      isOn={isOn}
+      isOpen={isOpen}
       onOpenChange={setOpen}
-      menu={{
-        selectedKeys: inHand === null ? [] : [inHand],
-        items: rows.map((action) => ({
-          key: action.id,
-          icon: <action.icon size={16} aria-hidden />,
-          disabled: isOpen && !canRun(action, target),
-          label: (
-            <span className="kinds-row" title={action.sentence}>
-              {action.name}
-              <KeyOf input={shownKey(bindings[action.id] ?? [])} />
-            </span>
-          ),
-        })),
-        onClick: ({ key }) => {
-          setOpen(false);
-          rows.find(({ id }) => id === key)?.run(target);
-        },
-      }}
+      selected={inHand === null ? [] : [inHand]}
+      items={rows.map((action) => ({
+        key: action.id,
+        icon: <action.icon size={16} aria-hidden />,
+        disabled: isOpen && !canRun(action, target),
+        label: (
+          <span className="kinds-row" title={action.sentence}>
+            {action.name}
+            <KeyOf input={shownKey(bindings[action.id] ?? [])} />
+          </span>
+        ),
+        onClick: () => action.run(target),
+      }))}
     >
-      <span>
-        <ActionTip name={name} sentence={sentence} actionId={opener.id}>
-          <button
-            type="button"
-            className="icon-button kinds-button"
-            aria-label={name}
-            aria-haspopup="menu"
-            aria-expanded={isOpen}
-            data-on={isOn}
-          >
-            <Icon size={18} aria-hidden />
-            <ChevronRight size={9} aria-hidden className="kinds-mark" />
-          </button>
-        </ActionTip>
-      </span>
-    </Dropdown>
+      <Icon size={18} aria-hidden />
+      <ChevronRight size={9} aria-hidden className="kinds-mark" />
+    </MenuButton>
   );
 }
 

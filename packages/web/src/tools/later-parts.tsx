@@ -1,5 +1,5 @@
 /** What is opened from the bottom line or belongs to a tool in hand: its code comes when it is shown. */
-import { later } from '../pages/later';
+import { later } from '../controls/later';
 
 export const SnapsPanel = later(async () => (await import('./snaps-panel')).SnapsPanel);
 export const FiguresPanel = later(async () => (await import('./figures-panel')).FiguresPanel);

@@ -1,4 +1,4 @@
-import { Button, Dropdown, Input, Select } from 'antd';
+import { Button, Input, Select } from 'antd';
 import {
   Hand,
   Images,
@@ -19,6 +19,7 @@ import { useStore } from 'zustand';
 import type { TourDto } from '@gull-pane/protocol/tours';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
+import { MenuButton } from '../controls/menu-button';
 import { playTourAction, presentAction } from '../actions/tour-actions';
 import type { TourPlan } from '../store/tour-plan';
 import { SpeedTold } from './speed-profile';
@@ -107,33 +108,30 @@ export function TourHead({ target, tours, plan, onFrames }: HeadProps): ReactEle
                 Present
               </Button>
             </ActionTip>
-            <Dropdown
-              trigger={['click']}
+            <MenuButton
+              className="icon-button"
+              label={`More for ${plan.tour.name}`}
               placement="topRight"
-              menu={{
-                items: [
-                  { key: 'name', label: 'Rename', onClick: () => setNamed(true) },
-                  {
-                    key: 'frames',
-                    label: 'Write as numbered pictures …',
-                    icon: <Images size={14} aria-hidden />,
-                    disabled: !plan.timeline,
-                    onClick: onFrames,
-                  },
-                  { type: 'divider' },
-                  {
-                    key: 'delete',
-                    label: 'Delete',
-                    danger: true,
-                    onClick: () => void store.getState().remove(plan.tour.id),
-                  },
-                ],
-              }}
+              items={[
+                { key: 'name', label: 'Rename', onClick: () => setNamed(true) },
+                {
+                  key: 'frames',
+                  label: 'Write as numbered pictures …',
+                  icon: <Images size={14} aria-hidden />,
+                  disabled: !plan.timeline,
+                  onClick: onFrames,
+                },
+                { type: 'divider' },
+                {
+                  key: 'delete',
+                  label: 'Delete',
+                  danger: true,
+                  onClick: () => void store.getState().remove(plan.tour.id),
+                },
+              ]}
             >
-              <button type="button" className="icon-button" aria-label={`More for ${plan.tour.name}`}>
-                <MoreVertical size={16} aria-hidden />
-              </button>
-            </Dropdown>
+              <MoreVertical size={16} aria-hidden />
+            </MenuButton>
           </>
         )}
         <button

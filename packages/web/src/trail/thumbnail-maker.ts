@@ -1,6 +1,6 @@
 import { sameCamera, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { borrowSideRenderer, returnSideRenderer } from '../render/side-renderer';
-import { makePicture } from '../render/make-picture';
+import { makePicture } from '../render/painters';
 import type { Picture, Scene } from '../render/scene';
 import type { PaneView } from '../render/pane-view';
 import { TextPainter } from '../render/text-painter';

@@ -1,0 +1,40 @@
+import { Popover } from 'antd';
+import { useState, type ReactElement, type ReactNode } from 'react';
+import { ActionTip, type Tip } from '../actions/action-tip';
+
+interface PopoverButtonProps {
+  readonly label: string;
+  readonly className: string;
+  readonly placement?: 'top' | 'topLeft' | 'topRight';
+  readonly tip: Tip;
+  /** What stands in the panel. @param close puts the panel away */
+  readonly content: (close: () => void) => ReactNode;
+  /** Which of the colours of ties marks the button. */
+  readonly colour?: number;
+  readonly children: ReactNode;
+}
+
+/** A button that opens a small panel beside it, above the foot of a pane. */
+export function PopoverButton(props: PopoverButtonProps): ReactElement {
+  const { label, className, placement = 'top', tip, content, colour, children } = props;
+  const [isOpen, setOpen] = useState(false);
+  return (
+    <Popover
+      open={isOpen}
+      onOpenChange={setOpen}
+      trigger="click"
+      placement={placement}
+      destroyOnHidden
+      content={() => content(() => setOpen(false))}
+    >
+      {/* the tip takes only the handlers of its own child: the panel needs an element of its own around it */}
+      <span>
+        <ActionTip placement="top" {...tip}>
+          <button type="button" className={className} aria-label={label} aria-expanded={isOpen} data-colour={colour}>
+            {children}
+          </button>
+        </ActionTip>
+      </span>
+    </Popover>
+  );
+}

@@ -1,18 +1,16 @@
 import { once } from 'node:events';
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { rm } from 'node:fs/promises';
 import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
 import type { JobDto } from '@gull-pane/protocol/jobs';
 import { writeLargeDrawing } from '@gull-pane/demo/large-drawing';
-import { expect, startApp, test, type RunningApp } from './app.ts';
+import { emptyFolder, expect, startApp, test, type RunningApp } from './app.ts';
 
 const MEGABYTE = 1 << 20;
 const hasEnded = (state: JobDto['state']): boolean => !['queued', 'running'].includes(state);
 
 let folder: string;
 test.beforeEach(async () => {
-  folder = await mkdtemp(join(tmpdir(), 'gull-pane-hard-'));
+  folder = await emptyFolder();
 });
 test.afterEach(() => rm(folder, { recursive: true, force: true }));
 
@@ -28,8 +26,7 @@ const read = async <T>(app: RunningApp, path: string): Promise<T> =>
 
 test('a process killed in the middle of an import takes it up at the next start', async () => {
   const parts: string[] = [];
-  writeLargeDrawing(250_000, 5, (text) => parts.push(text));
-  await writeFile(join(folder, 'demo-seeded'), '');
+  writeLargeDrawing(60_000, 5, (text) => parts.push(text));
   let app = await startApp(folder);
   const { jobId, drawingId } = await upload(app, 'Pump hall.svg', parts);
   const job = (): Promise<JobDto> => read<JobDto>(app, `jobs/${jobId}`);
@@ -46,7 +43,6 @@ test('a process killed in the middle of an import takes it up at the next start'
 });
 
 test('120 MB come in while the server goes on answering', async () => {
-  await writeFile(join(folder, 'demo-seeded'), '');
   const app = await startApp(folder);
   const pipes: string[] = [];
   for (let i = 0; i < 2000; i++)

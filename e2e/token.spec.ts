@@ -1,13 +1,11 @@
 /** A server that asks for a token shows nothing before it is named. */
-import { mkdtemp, rm } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
-import { expect, expectAccessible, startApp, test } from './app.ts';
+import { rm } from 'node:fs/promises';
+import { demoFolder, expect, expectAccessible, startApp, test } from './app.ts';
 
 const TOKEN = 'kelpie-sound-0417';
 
 test('the token is asked for, a wrong one is told, the right one opens the drawings', async ({ page }) => {
-  const folder = await mkdtemp(join(tmpdir(), 'gull-pane-e2e-'));
+  const folder = await demoFolder();
   const app = await startApp(folder, { GULL_PANE_TOKEN: TOKEN });
   try {
     await page.goto(app.url);

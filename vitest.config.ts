@@ -9,6 +9,7 @@ export default defineConfig({
           include: ['packages/{core,importers,exchange,exporters,protocol,demo,web}/src/**/*.test.ts'],
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],
+          isolate: false, // loading the same modules for each file takes longer than the tests
           testTimeout: 60_000, // properties are tried hundreds of times, beside lint
         },
       },

@@ -218,6 +218,15 @@ export async function openDrawing(
   return settled(page);
 }
 
+/**
+ * Taps a key. The page gets both halves of it at once: however busy the machine, it isn't held so long that it borrows a
+ * movement.
+ */
+export async function tap(page: Page, key: string): Promise<void> {
+  if (key.length > 1 && key.includes('+')) await page.keyboard.press(key); // those with modifiers borrow nothing
+  else await Promise.all([page.keyboard.down(key), page.keyboard.up(key)]);
+}
+
 /** The world point at a page position, by what `inspect()` tells of the camera. */
 export function worldAt(pane: InspectedPane, x: number, y: number): { x: number; y: number } {
   const { rect, camera } = pane;

@@ -1,5 +1,5 @@
 import type { Page } from '@playwright/test';
-import { expect, inspectPane, openDrawing, openSitePlan, pxApart, settled, test, worldAt } from './app.ts';
+import { expect, inspectPane, openDrawing, openSitePlan, pxApart, settled, tap, test, worldAt } from './app.ts';
 
 const [E, N] = [412_345_678.123, 7_208_234_567.891];
 /** A slab with known corners and a brace across it, far from the origin as works are. */
@@ -89,7 +89,7 @@ test('the scale is set exactly: by the standard’s, by typing, on a measured sc
   await open();
   await page.getByRole('button', { name: /Measure this screen/ }).click();
   await page.getByRole('spinbutton', { name: 'Diagonal of the screen' }).fill('27');
-  await page.getByRole('button', { name: 'By its size' }).click();
+  await page.keyboard.press('Enter');
   const mmPerPx = await page.evaluate(() => (27 * 25.4) / Math.hypot(screen.width, screen.height));
   const { camera, rect } = await inspectPane(page);
   expect(await scaleNow()).toBeCloseTo(camera.widthWorld! / rect.width / mmPerPx, 6);
@@ -134,7 +134,7 @@ test('frames, fits and the lens are right under a twist; square up brings north 
   expect(Math.abs(b.x - a.x) / pane.rect.width).toBeCloseTo(1, 3);
 
   const point = worldAt(pane, 700, 350);
-  await page.keyboard.press('l');
+  await tap(page, 'l');
   await page.mouse.move(700, 350);
   await expect(page.getByRole('img', { name: 'Lens, 4× enlarged' })).toBeVisible();
   await page.mouse.wheel(0, -400);

@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import type { CDPSession, Page } from '@playwright/test';
 import type { InspectedPane } from '@gull-pane/protocol/inspect';
-import { expect, inspectPane, openDrawing, test, type RunningApp } from './app.ts';
+import { expect, inspectPane, openDrawing, tap, test, type RunningApp } from './app.ts';
 
 /** A valve pit on its sheet, 1 px of the file a metre; few lines, so that many acts take little time. */
 const pit =
@@ -29,7 +29,7 @@ const overThePage = (way: Way): Way => {
 const key =
   (name: string): Way =>
   (page) =>
-    page.keyboard.press(name);
+    tap(page, name);
 const button = (name: string): Way =>
   overThePage((page) =>
     page.getByRole('navigation', { name: 'Tools' }).getByRole('button', { name, exact: true }).click(),
@@ -160,10 +160,10 @@ const expectStill = (page: Page): Promise<unknown> =>
   page.waitForFunction(() => window.gullPane.inspect().panes.every((pane) => !pane.flying));
 
 /** Does an act and, should it be one that waits for a second press, lets it come to its end. */
-async function cameraAfter(page: Page, cdp: CDPSession, way: Way, before: Camera): Promise<Camera> {
+async function cameraAfter(page: Page, cdp: CDPSession, way: Way, before: Camera, what: string): Promise<Camera> {
   await way(page, cdp);
   await expect
-    .poll(async () => (await inspectPane(page)).camera, { timeout: 5000, intervals: [10, 20, 40, 80] })
+    .poll(async () => (await inspectPane(page)).camera, { message: what, intervals: [10, 20, 40, 80] })
     .not.toEqual(before);
   await expectStill(page);
   return (await inspectPane(page)).camera;
@@ -190,7 +190,7 @@ for (const profile of ['wheel-button', 'right-drag', 'trackpad', 'touch']) {
       let wanted: Camera | null = null;
       for (const [index, way] of ways.entries()) {
         if (!isTried(name, way)) continue;
-        const camera = await cameraAfter(page, cdp, way, start);
+        const camera = await cameraAfter(page, cdp, way, start, `${name}, way ${index + 1}`);
         wanted ??= camera;
         expectSame(camera, wanted, `${name}, way ${index + 1}`);
         expect((await inspectPane(page)).tool).toBeNull();
@@ -211,7 +211,7 @@ test('no navigation ends a measurement or moves its points', async ({ page, app 
   const told = page.getByRole('status', { name: 'Distance' });
   await expect(told).toContainText('mm');
   for (const [name, [way]] of Object.entries({ ...acts, ...movements['wheel-button'] })) {
-    await cameraAfter(page, cdp, way!, start);
+    await cameraAfter(page, cdp, way!, start, name);
     await returnTo(page, start);
     expect((await inspectPane(page)).tool, name).toBe('distance');
     await expect(page.getByLabel('Prompt')).toContainText('click the next point');

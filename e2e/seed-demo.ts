@@ -45,7 +45,7 @@ export default async function seedDemo(): Promise<void> {
   await make(
     EMPTY_FOLDER,
     (making) => writeFile(join(making, 'demo-seeded'), ''),
-    async () => undefined,
+    () => Promise.resolve(),
   );
   const withDatabase = async (making: string): Promise<void> => {
     await cp(EMPTY_FOLDER, making, { recursive: true });

@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { ModelWriter } from '../packages/demo/src/model-writer.ts';
 import { box, cylinder, moved } from '../packages/demo/src/solid-shapes.ts';
 import type { InspectedPane } from '@gull-pane/protocol/inspect';
-import { openDrawing, settled, type RunningApp } from './app.ts';
+import { openDrawing, settled, tap, type RunningApp } from './app.ts';
 
 export const [E, N] = [412_600_000, 7_208_400_000];
 export type Point = { readonly x: number; readonly y: number; readonly z: number };
@@ -76,6 +76,6 @@ export async function letGo(page: Page): Promise<InspectedPane> {
 }
 export const press = async (page: Page, key: string): Promise<InspectedPane> => {
   await page.locator('.pane-surface').focus();
-  await page.keyboard.press(key);
+  await tap(page, key);
   return settled(page);
 };

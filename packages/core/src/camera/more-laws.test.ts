@@ -6,7 +6,7 @@ import { flightBetween } from './flight.ts';
 import { glideFrom } from './glide.ts';
 import { lensCamera } from './lens.ts';
 import { scaleBarFor, formatLength } from './scale-bar.ts';
-import { atScale, mmPerPxOfScreen, parseScale, scaleDenominator, standardScales } from './scale.ts';
+import { atScale, mmPerPxOfScreen, scaleDenominator, standardScales } from './scale.ts';
 import { bearingOf, formatBearing, handTurn, levelLine, twistAbout, twistBy, twistTo } from './twist.ts';
 import { zoomAbout } from './zoom.ts';
 
@@ -148,13 +148,6 @@ describe('exact scales', () => {
     for (const scale of standardScales)
       for (const mmPerPx of [25.4 / 96, 0.233])
         expect(scaleDenominator(atScale(camera, scale, limits, mmPerPx), mmPerPx)).toBeCloseTo(scale, 9);
-  });
-
-  it('are read as they are written', () => {
-    expect([parseScale('1:50'), parseScale(' 1 / 2,5 '), parseScale('20:1'), parseScale('75')]).toEqual([
-      50, 2.5, 0.05, 75,
-    ]);
-    expect(['', 'x', '1:0', '0', '1:2:3', '-5'].map(parseScale)).toEqual([null, null, null, null, null, null]);
   });
 
   it('know the screen by its size', () => {

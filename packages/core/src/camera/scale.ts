@@ -24,20 +24,6 @@ export const standardScales: readonly number[] = [
 ];
 
 /**
- * The N of a scale that was typed: `1:50`, `1 / 2.5`, `20:1`, or just `50` for 1:50. Spaces group digits; a comma is a
- * decimal point.
- * @returns null if it means no scale
- */
-export function parseScale(text: string): number | null {
-  const plain = text.replaceAll(/\s/g, '').replaceAll(',', '.');
-  const parts = /^(\d*\.?\d+)(?:[:/](\d*\.?\d+))?$/.exec(plain);
-  if (!parts) return null;
-  const first = Number(parts[1]);
-  const denominator = parts[2] === undefined ? first : Number(parts[2]) / first;
-  return denominator > 0 && Number.isFinite(denominator) ? denominator : null;
-}
-
-/**
  * Millimetres of a CSS px on a screen of this size.
  * @param diagonalInch of the visible area
  */

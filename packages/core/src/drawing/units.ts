@@ -14,5 +14,3 @@ export const mmPerUnit = (unit: DrawingUnit): number => tenths[unit] / 10;
 export function inUnit(value: number, from: DrawingUnit, to: DrawingUnit, power = 1): number {
   return from === to ? value : (value * tenths[from] ** power) / tenths[to] ** power;
 }
-
-export const isLengthUnit = (text: string): text is LengthUnit => lengthUnits.some((unit) => unit === text);

@@ -1,4 +1,5 @@
 import type { DrawingUnit } from '../drawing/units.ts';
+import { readBearing, readScale } from '../typed/typed-number.ts';
 import { parseTyped } from '../typed/typed-place.ts';
 
 /**
@@ -37,8 +38,7 @@ export const queryExamples: readonly (readonly [example: string, meaning: string
   ['layer pipe', 'shows which layers are named so'],
 ];
 
-const NUMBER = /^[+−-]?\d+(?:\.\d+)?$/;
-const GREATEST_DENOMINATOR = 1e9;
+const WHOLE = /^\d+$/;
 const MOST_STEPS = 1000;
 
 /**
@@ -51,18 +51,17 @@ export function parseQuery(input: string, unit: DrawingUnit = 'none'): Query {
   const typed = parseTyped(text, unit);
   if (typed?.kind === 'place') return { kind: 'place', x: typed.x, y: typed.y };
   if (typed?.kind === 'by') return { kind: 'moved', x: typed.x, y: typed.y };
-  const ratio = /^1 ?: ?(.*)$/.exec(text);
-  if (ratio) return scaleOf(ratio[1]!);
+  if (/^\d+ ?:(?: ?[\d+−-]|$)/.test(text)) return scaleOf(text);
   const [, verb = '', rest = ''] = /^(\p{L}+)(?: (.*))?$/u.exec(text) ?? [];
   switch (verb.toLowerCase()) {
     case 'scale':
-      return rest === '' ? { kind: 'text', text } : scaleOf(rest.replace(/^1 ?: ?/, ''));
+      return rest === '' ? { kind: 'text', text } : scaleOf(rest);
     case 'bearing': {
       if (rest === '') return { kind: 'text', text };
-      const degrees = numberIn(rest.replace(/ ?°$/, ''));
-      return degrees === null
-        ? { kind: 'unclear', expected: 'a bearing in degrees, as in “bearing 30”' }
-        : { kind: 'bearing', degrees };
+      const read = readBearing(rest);
+      return 'trouble' in read
+        ? { kind: 'unclear', expected: 'a bearing in degrees, as in “bearing 30” or “bearing N30E”' }
+        : { kind: 'bearing', degrees: read.value };
     }
     case 'back':
     case 'forward': {
@@ -88,13 +87,10 @@ export function parseQuery(input: string, unit: DrawingUnit = 'none'): Query {
 }
 
 function scaleOf(text: string): Query {
-  const denominator = numberIn(text.replaceAll(' ', ''));
-  const isScale = denominator !== null && denominator > 0 && denominator <= GREATEST_DENOMINATOR;
-  return isScale
-    ? { kind: 'scale', denominator }
-    : { kind: 'unclear', expected: 'a scale, as in “1:200” or “scale 200”' };
+  const read = readScale(text);
+  return 'trouble' in read
+    ? { kind: 'unclear', expected: 'a scale, as in “1:200” or “scale 200”' }
+    : { kind: 'scale', denominator: read.value };
 }
 
-function numberIn(text: string): number | null {
-  return NUMBER.test(text) ? Number(text.replace('−', '-')) : null;
-}
+const numberIn = (text: string): number | null => (WHOLE.test(text) ? Number(text) : null);

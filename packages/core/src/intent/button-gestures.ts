@@ -21,7 +21,7 @@ export type ButtonState =
       readonly from: Vec2;
       readonly drag: LastingAct | undefined;
       readonly isSecond: boolean;
-      /** It moved, but nothing is bound to a drag: it is no press any more either. */
+      /** It moved though nothing is bound to a drag, or the wheel was turned: it is no press any more. */
       readonly isSpent: boolean;
     }
   | {
@@ -79,7 +79,8 @@ export function stepButtons(
       if (sample.timeMs < state.untilMs) return { state, intents: [], deadlineMs: state.untilMs };
       return { state: idleButtons, intents: pressed(state.button, state.modifiers, state.at, hands) };
     case 'wheel':
-      return settleEarly(state);
+      // a notch that is turned while the wheel is pressed was meant, the press wasn't
+      return state.phase === 'pressed' ? silent({ ...state, isSpent: true }) : settleEarly(state);
     default:
       return silent(state);
   }

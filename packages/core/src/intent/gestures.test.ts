@@ -156,6 +156,16 @@ describe('the pressed wheel', () => {
     expect(twice).toEqual([{ kind: 'act', id: 'fit-all', at: { x: 10, y: 9 } }]);
   });
 
+  it('does nothing on the release of a wheel that was turned while it was pressed', () => {
+    const turned = handWith()(
+      pointer('down', 'wheel', 9, 9, 0),
+      notch(-1, { timeMs: 100 }),
+      pointer('up', 'wheel', 9, 9, 200),
+      { type: 'time', timeMs: 9000 },
+    );
+    expect(turned.filter(({ kind }) => kind === 'act')).toEqual([]);
+  });
+
   it('centres on a single press, once no second can follow', () => {
     const hand = handWith();
     hand(pointer('down', 'wheel', 9, 9, 0), pointer('up', 'wheel', 9, 9, 60));

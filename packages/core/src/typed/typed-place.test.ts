@@ -25,6 +25,31 @@ describe('typed places', () => {
     expect(parseTyped('10', 'm')).toEqual({ kind: 'length', length: 10 });
   });
 
+  it('may have decimal commas and grouped digits, as long as only one thing can be meant', () => {
+    const place = { kind: 'place', x: 412_600_500.5, y: 7_208_400_250.25, z: null };
+    for (const text of [
+      '412600500,5 7208400250,25',
+      '412600500,5; 7208400250,25',
+      '412600500,5, 7208400250,25',
+      '412 600 500,5 7 208 400 250,25',
+      'E 412 600 500,5 N 7 208 400 250,25',
+      '412600500.5,7208400250.25',
+    ])
+      expect(parseTyped(text, 'mm'), text).toEqual(place);
+    expect(parseTyped('12,5 m', 'mm')).toEqual({ kind: 'length', length: 12_500 });
+    expect(parseTyped('by 12,5; 3', 'mm')).toEqual({ kind: 'by', x: 12.5, y: 3, z: 0 });
+    expect(parseTyped('1500 bearing N45W', 'mm')).toMatchObject({
+      kind: 'by',
+      x: expect.closeTo(-1060.66, 2) as number,
+    });
+    expect(parseTyped('412600500', 'mm')).toEqual({ kind: 'length', length: 412_600_500 });
+    expect(parseTyped('12,5', 'mm')).toEqual({
+      kind: 'unclear',
+      trouble: '“12,5” can mean the place 12, 5 or 12.5: write one of these.',
+    });
+    expect(parseTyped('1,250 m', 'mm')).toMatchObject({ kind: 'unclear' });
+  });
+
   it('are nothing else', () => {
     for (const text of ['', 'V-204', '1:200', 'by', 'by 3', '3 at', 'at north', '1,2,3,4', '1.2.3, 4'])
       expect(parseTyped(text, 'mm')).toBeNull();

@@ -25,7 +25,15 @@ import {
   sameKindAction,
   sameLayerAction,
 } from './pick-actions';
-import { directionActions, homeAction, orbitAction, solidViewActions, standAction, turnActions } from './solid-actions';
+import {
+  directionActions,
+  fittedDirectionActions,
+  homeAction,
+  orbitAction,
+  solidViewActions,
+  standAction,
+  turnActions,
+} from './solid-actions';
 import { tourActions } from './tour-actions';
 import { quarterLeftAction, quarterRightAction, squareUpAction } from './twist-actions';
 import {
@@ -100,7 +108,7 @@ export const allActions: readonly Action[] = [
   ...new Set([
     ...[...railGroups.flat.flat(), ...railGroups.solid.flat(), ...turnActions],
     ...[quarterLeftAction, quarterRightAction, squareUpAction],
-    ...[...directionActions, ...solidViewActions, ...clipActions],
+    ...[...directionActions, ...fittedDirectionActions, ...solidViewActions, ...clipActions],
   ]),
   centreHereAction,
   returnAction,

@@ -24,6 +24,14 @@ it('writes key presses as bindings do, whatever the case', () => {
   expect(inputOfKey(press('+', { shiftKey: true }))).toBe('Shift++');
 });
 
+it('knows a digit with Shift by its key, but not what else a keyboard has there', () => {
+  expect(inputOfKey({ ...press('!', { shiftKey: true }), code: 'Digit1' })).toBe('Shift+1');
+  expect(inputOfKey({ ...press('"', { shiftKey: true }), code: 'Digit2' })).toBe('Shift+2');
+  expect(inputOfKey({ ...press('+', { shiftKey: true }), code: 'Digit1' })).toBe('Shift++');
+  expect(inputOfKey({ ...press('/', { shiftKey: true }), code: 'Digit7' })).toBe('Shift+/');
+  expect(keyCaps('Shift+1')).toEqual(['Shift', '1']);
+});
+
 it('leaves the browser’s own keys alone', () => {
   expect(inputOfKey(press('a', { ctrlKey: true }))).toBeNull();
   expect(inputOfKey(press('+', { metaKey: true }))).toBeNull();

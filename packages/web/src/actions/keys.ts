@@ -18,15 +18,20 @@ export function keyCaps(input: Input): string[] {
   if (key === null) return [...modifiers];
   const cap = caps[key] ?? (key.length === 1 ? key.toUpperCase() : key);
   // what Shift makes of a key is on its cap already
-  const isShifted = key.length === 1 && key.toUpperCase() === key.toLowerCase();
+  const isShifted = key.length === 1 && key.toUpperCase() === key.toLowerCase() && !/\d/.test(key);
   return [...(isShifted ? modifiers.filter((modifier) => modifier !== 'Shift') : modifiers), cap];
 }
 
-type KeyPress = Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'altKey' | 'metaKey'>;
+type KeyPress = Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'altKey' | 'metaKey'> & { readonly code?: string };
+
+/** What Shift makes of the digits on common keyboards, as far as nothing else is meant by it. */
+const shiftedDigit = /^[!@#$%^&*()"§£`°]$/;
 
 /** A key press as bindings write it; null if the browser or the system owns it. */
 export function inputOfKey(press: KeyPress): Input | null {
-  const plain = press.key.length === 1 ? press.key.toLowerCase() : press.key;
+  const [, digit] = /^Digit(\d)$/.exec(press.code ?? '') ?? [];
+  const isDigit = digit !== undefined && press.shiftKey && shiftedDigit.test(press.key);
+  const plain = isDigit ? digit : press.key.length === 1 ? press.key.toLowerCase() : press.key;
   const ctrl = press.ctrlKey || press.metaKey;
   // undo and redo are the same everywhere
   if (press.altKey || (ctrl && plain !== 'z' && plain !== 'y')) return null;

@@ -16,7 +16,6 @@ import {
 import { standardDirections, HOME_DIRECTION, type StandardDirection } from '@gull-pane/core/camera/directions';
 import { levelUp, orientationOf, rollOf, type Direction } from '@gull-pane/core/camera/orbit';
 import { orbitModes } from '@gull-pane/core/camera/orbit-drag';
-import { focusedAt, toParallel, toPerspective } from '@gull-pane/core/camera/projection';
 import { api } from '../api/client';
 import { cameraFromDto, cameraToDto } from '../store/camera-dto';
 import { troubleOf } from '../store/drawings-store';
@@ -27,19 +26,9 @@ import { solidLooks } from '@gull-pane/core/solid/solid-looks';
 import { toolInHand } from '../store/tool-store';
 import type { Action, ActionTarget } from './action';
 
-/** Turns a pane to a direction about the middle of what is seen. */
-export function goToDirection({ pane }: ActionTarget, direction: Direction): void {
-  pane.getState().turnTo(orientationOf(direction));
-}
-
-/** From one projection to the other: what lies at the pivot's depth keeps its size. */
-export function switchProjection({ pane }: ActionTarget, fovRad?: number): void {
-  const own = pane.getState();
-  own.travel((from, viewport) => {
-    const focused = focusedAt(from, viewport, own.pivotOf(from, viewport));
-    if (fovRad !== undefined) return toPerspective(focused, fovRad);
-    return from.projection === 'parallel' ? toPerspective(focused) : toParallel(focused);
-  });
+/** Turns a pane to a direction about the middle of what is looked at. @param isFitting fits everything there, too */
+export function goToDirection({ pane }: ActionTarget, direction: Direction, isFitting = false): void {
+  pane.getState().turnTo(orientationOf(direction), isFitting);
 }
 
 const solid = (action: Omit<Action, 'for'>): Action => ({ ...action, for: 'solid' });
@@ -130,7 +119,7 @@ export const projectionAction = solid({
   sentence: 'Parallel or perspective; what is in focus keeps its size.',
   keys: ['q'],
   icon: Box,
-  run: (target) => switchProjection(target),
+  run: ({ pane }) => pane.getState().switchProjection(),
 });
 
 export const lookAction = solid({
@@ -217,27 +206,25 @@ export function isDialOpen(state: Pick<PaneState, 'dial' | 'viewport'>, isUsual:
   return state.dial === null ? isUsual && !isSmall(state) : state.dial === 'open';
 }
 
-const towards = (direction: StandardDirection, key: string): Action =>
-  solid({
-    id: `look-${direction.name.toLowerCase().replaceAll(/[ ,]+/g, '-')}`,
-    name: direction.name,
-    sentence: `Looks at the model ${direction.name.replace('From', 'from').replace('Plan', 'straight from above')}.`,
-    keys: [key],
+const towards = (direction: StandardDirection, key: string, isFitting = false): Action => {
+  const words = direction.name.replace('From', 'from').replace('Plan', 'straight from above');
+  return solid({
+    id: `${isFitting ? 'fit' : 'look'}-${direction.name.toLowerCase().replaceAll(/[ ,]+/g, '-')}`,
+    name: isFitting ? `${direction.name}, everything fitted` : direction.name,
+    sentence: `Looks at ${isFitting ? 'all of the model' : 'the model'} ${words}.`,
+    keys: [isFitting ? `Shift+${key}` : key],
     icon: Box,
-    run: (target) => goToDirection(target, direction),
+    run: (target) => goToDirection(target, direction, isFitting),
   });
+};
 
 const named = (name: string): StandardDirection => standardDirections.find((one) => one.name === name)!;
 
 /** The six faces have keys; the others are on the dial. */
-export const directionActions: readonly Action[] = [
-  towards(named('Plan'), '0'),
-  towards(named('From south'), '1'),
-  towards(named('From east'), '2'),
-  towards(named('From north'), '3'),
-  towards(named('From west'), '4'),
-  towards(named('From below'), '5'),
-];
+const facing = ['Plan', 'From south', 'From east', 'From north', 'From west', 'From below'].map(named);
+export const directionActions: readonly Action[] = facing.map((one, digit) => towards(one, String(digit)));
+/** The same with everything fitted. */
+export const fittedDirectionActions: readonly Action[] = facing.map((one, digit) => towards(one, String(digit), true));
 
 export const turnActions: readonly Action[] = [
   ...[orbitAction, standAction, levelUpAction, lockAction],

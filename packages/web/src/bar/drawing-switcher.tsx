@@ -6,7 +6,8 @@ import { panesOf } from '@gull-pane/core/panes/tiling';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { api } from '../api/client';
 import type { ActionTarget } from '../actions/action';
-import { MenuButton, type MenuItems } from '../controls/menu-button';
+import type { MenuItems } from '../controls/drop-menu';
+import { MenuButton } from '../controls/menu-button';
 import type { Session } from '../session/session';
 
 interface SwitcherProps {

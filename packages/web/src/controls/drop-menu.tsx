@@ -1,6 +1,7 @@
-import { Dropdown } from 'antd';
+import { Dropdown, type MenuProps } from 'antd';
 import type { ReactElement } from 'react';
-import type { MenuItems } from './menu-button';
+
+export type MenuItems = NonNullable<MenuProps['items']>;
 
 interface DropMenuProps {
   readonly isOpen: boolean;

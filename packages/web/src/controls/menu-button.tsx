@@ -1,13 +1,11 @@
-import type { MenuProps } from 'antd';
 import { useRef, useState, type ReactElement, type ReactNode } from 'react';
 import { ActionTip, type Tip } from '../actions/action-tip';
+import type { MenuItems } from './drop-menu';
 import { later } from './later';
 import './menu-button.css';
 
 const loadMenu = () => import('./drop-menu');
 const DropMenu = later(async () => (await loadMenu()).DropMenu);
-
-export type MenuItems = NonNullable<MenuProps['items']>;
 
 interface MenuButtonProps {
   readonly label: string;

@@ -1,6 +1,6 @@
 import { lastingActs, type ActId } from '@gull-pane/core/intent/inputs';
 import type { Action } from '../actions/action';
-import { directionActions, solidViewActions, turnActions } from '../actions/solid-actions';
+import { directionActions, fittedDirectionActions, solidViewActions, turnActions } from '../actions/solid-actions';
 import { findActions, homeActions, pickActions, railGroups, sheetActions, showActions } from '../actions/all-actions';
 import { cardActions } from '../actions/card-actions';
 import { measureActions } from '../actions/collect-actions';
@@ -46,7 +46,7 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
   { name: 'Steps', rows: rowsOf([...steps, ...trail]) },
   { name: 'Twist', rows: rowsOf(twists) },
   { name: 'Turning models', rows: rowsOf([...turnActions, ...solidViewActions]) },
-  { name: 'Directions', rows: rowsOf(directionActions) },
+  { name: 'Directions', rows: rowsOf([...directionActions, ...fittedDirectionActions]) },
   { name: 'Picking', rows: rowsOf(pickActions) },
   { name: 'Showing', rows: rowsOf(showActions) },
   { name: 'Clips', rows: rowsOf(clipActions) },

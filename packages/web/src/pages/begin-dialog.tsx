@@ -1,9 +1,11 @@
-import { Alert, Form, Input, InputNumber, Modal, Radio, Segmented } from 'antd';
+import { Alert, Form, Input, Modal, Radio, Segmented } from 'antd';
 import { useState, type ReactElement } from 'react';
 import { useNavigate } from 'react-router';
 import { inUnit, lengthUnits, type LengthUnit } from '@gull-pane/core/drawing/units';
+import { readLength } from '@gull-pane/core/typed/typed-number';
 import { hasEnded } from '@gull-pane/protocol/jobs';
 import { api } from '../api/client';
+import { FigureField } from '../controls/figure-field';
 import { troubleOf, type Trouble } from '../store/drawings-store';
 
 interface Asked {
@@ -90,22 +92,25 @@ export function BeginDialog({ onClose }: { readonly onClose: () => void }): Reac
             onChange={(unit) => change({ unit, ...usual(unit) })}
           />
         </Form.Item>
-        <Form.Item label="Tolerance: what lies nearer is one" htmlFor="begin-tolerance">
-          <InputNumber
-            id="begin-tolerance"
+        <Form.Item label="Tolerance: what lies nearer is one">
+          <FigureField
+            label="Tolerance: what lies nearer is one"
             min={0}
+            step={asked.tolerance}
             value={asked.tolerance}
+            read={(text) => readLength(text, asked.unit)}
             suffix={asked.unit}
-            onChange={(tolerance) => change({ tolerance: tolerance ?? 0 })}
+            onSet={(tolerance) => change({ tolerance })}
           />
         </Form.Item>
-        <Form.Item label="Grid, 0 for none" htmlFor="begin-grid">
-          <InputNumber
-            id="begin-grid"
+        <Form.Item label="Grid, 0 for none">
+          <FigureField
+            label="Grid, 0 for none"
             min={0}
             value={asked.gridStep}
+            read={(text) => readLength(text, asked.unit)}
             suffix={asked.unit}
-            onChange={(gridStep) => change({ gridStep: gridStep ?? 0 })}
+            onSet={(gridStep) => change({ gridStep })}
           />
         </Form.Item>
       </Form>

@@ -1,14 +1,16 @@
 import { ChevronDown, Compass } from 'lucide-react';
-import { InputNumber, Select } from 'antd';
-import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactElement } from 'react';
+import { Select } from 'antd';
+import { useRef, type KeyboardEvent, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { directionInWords, standardDirections, standardOf } from '@gull-pane/core/camera/directions';
 import { directionOf, orientationOf, turnAbout, type Direction } from '@gull-pane/core/camera/orbit';
 import { orbitModes, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import { readBearing, readDegrees } from '@gull-pane/core/typed/typed-number';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { dialAction, goToDirection, isDialOpen } from '../actions/solid-actions';
+import { FigureField } from '../controls/figure-field';
 import { usePreferences } from '../store/preferences-store';
 import './dial.css';
 
@@ -144,7 +146,8 @@ function Chart({ target }: { readonly target: ActionTarget }): ReactElement {
           role: 'button',
           'aria-label': one.name,
           tabIndex: -1,
-          onClick: () => goToDirection(target, isPole ? { ...one, bearingRad: 0 } : one),
+          onClick: ({ shiftKey }: { readonly shiftKey: boolean }) =>
+            goToDirection(target, isPole ? { ...one, bearingRad: 0 } : one, shiftKey),
         } as const;
         return isPole ? (
           <rect
@@ -206,45 +209,29 @@ function Numbers({ target }: { readonly target: ActionTarget }): ReactElement {
     });
   return (
     <div className="dial-row figures" onKeyDown={(event) => event.stopPropagation()}>
-      <NumberField
-        name="Bearing"
-        label="Bearing of the look"
-        value={bearing}
-        onEnter={(typed) => go({ bearing: typed, tilt })}
-      />
-      <NumberField name="Tilt" label="Tilt" value={tilt} onEnter={(typed) => go({ bearing, tilt: typed })} />
+      <label>
+        Bearing
+        <FigureField
+          label="Bearing of the look"
+          value={bearing}
+          read={readBearing}
+          suffix="°"
+          onSet={(typed) => go({ bearing: typed, tilt })}
+        />
+      </label>
+      <label>
+        Tilt
+        <FigureField
+          label="Tilt"
+          value={tilt}
+          read={readDegrees}
+          min={-90}
+          max={90}
+          suffix="°"
+          onSet={(typed) => go({ bearing, tilt: typed })}
+        />
+      </label>
     </div>
-  );
-}
-
-/** Shows an angle as it changes; what is typed holds from Enter. */
-function NumberField({
-  name,
-  label,
-  value,
-  onEnter,
-}: {
-  readonly name: string;
-  readonly label: string;
-  readonly value: number;
-  readonly onEnter: (typed: number) => void;
-}): ReactElement {
-  const [typed, setTyped] = useState<number | null>(null);
-  return (
-    <label>
-      {name}
-      <InputNumber
-        {...{ size: 'small', controls: false, suffix: '°' }}
-        aria-label={label}
-        value={typed ?? value}
-        onChange={setTyped}
-        onBlur={() => setTyped(null)}
-        onPressEnter={() => {
-          if (typed !== null) onEnter(typed);
-          setTyped(null);
-        }}
-      />
-    </label>
   );
 }
 

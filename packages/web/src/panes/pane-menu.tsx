@@ -15,7 +15,8 @@ import {
   splitBelowAction,
 } from '../actions/pane-actions';
 import { isBetween } from '../store/panes-store';
-import { MenuButton, type MenuItems } from '../controls/menu-button';
+import type { MenuItems } from '../controls/drop-menu';
+import { MenuButton } from '../controls/menu-button';
 import { otherPanes, paneName } from './pane-names';
 
 /** What can be done with a pane, at the end of its foot. */

@@ -1,14 +1,9 @@
-import { Button, Input, InputNumber, Slider } from 'antd';
+import { Button, Input, Slider } from 'antd';
 import { useState, type ReactElement } from 'react';
-import {
-  MM_PER_CSS_PX,
-  atScale,
-  formatScale,
-  mmPerPxOfScreen,
-  parseScale,
-  standardScales,
-} from '@gull-pane/core/camera/scale';
+import { MM_PER_CSS_PX, atScale, formatScale, mmPerPxOfScreen, standardScales } from '@gull-pane/core/camera/scale';
+import { readScale } from '@gull-pane/core/typed/typed-number';
 import type { ActionTarget } from '../actions/action';
+import { FigureField } from '../controls/figure-field';
 import { unitsOfScreenPx } from '../tools/figure-style';
 import { usePreferences } from '../store/preferences-store';
 
@@ -25,7 +20,8 @@ export function ScalePanel({
 }): ReactElement {
   const [typed, setTyped] = useState('');
   const [isMeasuring, setMeasuring] = useState(false);
-  const denominator = parseScale(typed);
+  const read = typed.trim() === '' ? null : readScale(typed);
+  const denominator = read && 'value' in read ? read.value : null;
   const go = (to: number): void => {
     const mmPerPx = unitsOfScreenPx(target.drawing);
     target.pane.getState().travel((from, _, limits) => atScale(from, to, limits, mmPerPx));
@@ -47,7 +43,8 @@ export function ScalePanel({
           placeholder="1:75"
           autoFocus
           value={typed}
-          status={typed !== '' && denominator === null ? 'error' : ''}
+          status={read && denominator === null ? 'error' : ''}
+          aria-invalid={read !== null && denominator === null}
           onChange={(event) => setTyped(event.target.value)}
           onPressEnter={() => {
             if (denominator !== null) go(denominator);
@@ -57,6 +54,11 @@ export function ScalePanel({
           Set scale
         </Button>
       </div>
+      {read && (
+        <p className="muted" role={denominator === null ? 'alert' : 'status'}>
+          {'trouble' in read ? read.trouble : `That is ${formatScale(read.value)}.`}
+        </p>
+      )}
       <Button type="link" size="small" onClick={() => setMeasuring(true)}>
         Measure this screen, so that 1 mm is 1 mm
       </Button>
@@ -72,7 +74,7 @@ function ScreenMeasure({ onDone }: { readonly onDone: () => void }): ReactElemen
   const widthPx = BAR_MM / mmPerPx;
   return (
     <div className="foot-panel screen-measure">
-      <p>Hold a ruler against the bar and drag until it is 100 mm long.</p>
+      <p>Hold a ruler against the bar and drag until it is 100 mm long, or type the screen’s diagonal.</p>
       <div className="measure-bar" style={{ width: widthPx }}>
         100 mm
       </div>
@@ -86,21 +88,18 @@ function ScreenMeasure({ onDone }: { readonly onDone: () => void }): ReactElemen
         onChange={(value) => set({ mmPerPx: BAR_MM / value })}
       />
       <div className="foot-panel-row">
-        <InputNumber
-          aria-label="Diagonal of the screen"
+        <FigureField
+          label="Diagonal of the screen"
           placeholder="27"
           suffix="inch"
           min={3}
           max={200}
           value={inches}
-          onChange={(value) => setInches(value)}
+          onSet={(inch) => {
+            setInches(inch);
+            set({ mmPerPx: mmPerPxOfScreen(inch, window.screen.width, window.screen.height) });
+          }}
         />
-        <Button
-          disabled={inches === null}
-          onClick={() => set({ mmPerPx: mmPerPxOfScreen(inches!, window.screen.width, window.screen.height) })}
-        >
-          By its size
-        </Button>
         <Button onClick={() => set({ mmPerPx: MM_PER_CSS_PX })}>As the browser says</Button>
       </div>
       <Button type="primary" onClick={onDone}>

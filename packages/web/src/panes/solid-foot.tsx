@@ -11,7 +11,7 @@ import type { Action, ActionTarget } from '../actions/action';
 import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { PopoverButton } from '../controls/popover-button';
 import { shownKey, useBindings } from '../actions/bindings';
-import { dialAction, lockAction, lookAction, projectionAction, switchProjection } from '../actions/solid-actions';
+import { dialAction, lockAction, lookAction, projectionAction } from '../actions/solid-actions';
 import { squareUpAction } from '../actions/twist-actions';
 import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
 
@@ -124,7 +124,7 @@ function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactEle
               {...{ min: 10, max: 110, value: fov }}
               disabled={isParallel}
               tooltip={{ formatter: (value) => `${value ?? 0}°` }}
-              onChange={(degrees: number) => switchProjection(target, (degrees * Math.PI) / 180)}
+              onChange={(degrees: number) => target.pane.getState().setFieldOfView((degrees * Math.PI) / 180)}
             />
           </label>
         </div>

@@ -1,8 +1,10 @@
-import { Button, InputNumber, Segmented, Slider, Switch } from 'antd';
+import { Button, Segmented, Slider, Switch } from 'antd';
 import { LogOut } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
+import { readLength } from '@gull-pane/core/typed/typed-number';
 import type { ActionTarget } from '../actions/action';
+import { FigureField } from '../controls/figure-field';
 import './stance.css';
 
 /** Nobody's eye is lower, or higher even on stilts, m. */
@@ -33,14 +35,14 @@ export function StanceBar({ target: { stance, tools } }: { readonly target: Acti
       />
       <label>
         Eye
-        <InputNumber
-          size="small"
-          aria-label="Eye height"
+        <FigureField
+          className="eye-height"
+          label="Eye height"
           {...EYE_M}
           value={eyeHeight / 1000}
+          read={(text) => readLength(text, 'm')}
           suffix="m"
-          style={{ width: 86 }}
-          onChange={(metres) => metres !== null && setEyeHeight(metres * 1000)}
+          onSet={(metres) => setEyeHeight(metres * 1000)}
         />
       </label>
       <label>

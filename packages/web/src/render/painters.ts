@@ -1,19 +1,10 @@
-import type { WebGLRenderer } from 'three';
 import type { Colour } from '@gull-pane/core/drawing/model';
-import type { DrawingContent } from '../store/drawing-store';
 import { startTileWorker } from '../tiles/start-tile-worker';
 import { DrawingScene } from './drawing-scene';
 import { PanePicture } from './pane-picture';
-import type { Picture, Scene } from './scene';
+import type { Painter, SceneContent } from './painter';
+import type { Scene } from './scene';
 import type { SolidScene } from './solid-scene';
-import type { TextPainter } from './text-painter';
-
-/** What draws one kind of drawing. */
-export interface Painter {
-  makeScene(content: DrawingContent, ground: Colour): Scene;
-  /** @param id names the pane: its wishes for tiles are kept apart */
-  makePicture(id: string, scene: Scene, renderer: WebGLRenderer, texts: TextPainter): Picture;
-}
 
 const flatPainter: Painter = {
   makeScene: ({ drawing, tileset }, ground) => new DrawingScene(drawing, tileset, ground, startTileWorker),
@@ -37,7 +28,7 @@ function painterOf(kind: Scene['kind']): Painter {
 }
 
 /** Everything of a drawing that its panes share. @throws Error if a solid’s code hasn’t been loaded */
-export const makeScene = (content: DrawingContent, ground: Colour): Scene =>
+export const makeScene = (content: SceneContent, ground: Colour): Scene =>
   painterOf(content.solid ? 'solid' : 'flat').makeScene(content, ground);
 
 /** What draws a scene in one pane. @param id names the pane: its wishes for tiles are kept apart */

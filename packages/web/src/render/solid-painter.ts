@@ -1,5 +1,5 @@
 import { startSolidTileWorker } from '../tiles/start-solid-tile-worker';
-import type { Painter } from './painters';
+import type { Painter } from './painter';
 import { SolidPicture } from './solid-picture';
 import { SolidScene } from './solid-scene';
 

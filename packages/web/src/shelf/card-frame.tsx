@@ -1,7 +1,8 @@
 import { Input } from 'antd';
 import { MoreVertical } from 'lucide-react';
 import { useState, type DragEvent, type ReactElement, type ReactNode } from 'react';
-import { MenuButton, type MenuItems } from '../controls/menu-button';
+import type { MenuItems } from '../controls/drop-menu';
+import { MenuButton } from '../controls/menu-button';
 import './views.css';
 
 /** A text of a card that is changed where it stands. */

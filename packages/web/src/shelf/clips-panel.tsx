@@ -1,14 +1,16 @@
-import { Button, Empty, InputNumber, Segmented, Switch } from 'antd';
+import { Button, Empty, Segmented, Switch } from 'antd';
 import { Trash2 } from 'lucide-react';
-import type { ReactElement } from 'react';
+import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { facesOf, localOf, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { aboutAxis, multiply, rotate } from '@gull-pane/core/geometry/quaternion';
-import { along3 } from '@gull-pane/core/geometry/vec';
+import type { DrawingUnit } from '@gull-pane/core/drawing/units';
+import { along3, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { readDegrees, readLength } from '@gull-pane/core/typed/typed-number';
 import { clipBoxAction, faceBoxAction, sectionAction } from '../actions/clip-actions';
 import type { Action, ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
-import { grouped } from '../pages/figures';
+import { FigureField } from '../controls/figure-field';
 import '../panes/clips.css';
 
 /** What cuts this pane open, with all its numbers. */
@@ -102,7 +104,7 @@ function Clip({
           {kind === 'box' ? (
             <BoxNumbers {...{ volume, change, unit }} />
           ) : (
-            <PlaneNumbers {...{ volume, change, unit }} />
+            <PlaneNumbers key={id} {...{ volume, change, unit }} />
           )}
         </>
       )}
@@ -112,7 +114,7 @@ function Clip({
 
 interface NumbersProps {
   /** Of the drawing. */
-  readonly unit: string;
+  readonly unit: DrawingUnit;
   readonly volume: ClipVolume;
   readonly change: (id: number, change: Partial<Omit<ClipVolume, 'id' | 'kind'>>) => void;
 }
@@ -127,22 +129,19 @@ function Figure({
   readonly label: string;
   readonly value: number;
   readonly onChange: (value: number) => void;
-  readonly unit: string;
+  readonly unit: DrawingUnit | '°';
   readonly min?: number;
 }): ReactElement {
   return (
     <label className="clip-figure">
       {label}
-      <InputNumber
-        size="small"
-        aria-label={label}
+      <FigureField
+        label={label}
         value={Math.round(value * 1000) / 1000}
-        formatter={(shown) => (shown === undefined ? '' : grouped(Number.parseFloat(String(shown))))}
-        parser={(text) => Number((text ?? '').replaceAll(/[^\d.-]/g, ''))}
-        suffix={unit}
-        controls={false}
+        read={(text) => (unit === '°' ? readDegrees(text) : readLength(text, unit))}
+        {...(unit === 'none' ? {} : { suffix: unit })}
         {...(min === undefined ? {} : { min })}
-        onChange={(next) => next !== null && onChange(next)}
+        onSet={onChange}
       />
     </label>
   );
@@ -173,7 +172,7 @@ function BoxNumbers({ volume, change, unit }: NumbersProps): ReactElement {
           label={sizes[axis]}
           unit={unit}
           value={2 * half[axis]}
-          min={1}
+          min={Number.MIN_VALUE}
           onChange={(value) => change(id, { half: { ...half, [axis]: value / 2 } })}
         />
       ))}
@@ -194,15 +193,17 @@ function BoxNumbers({ volume, change, unit }: NumbersProps): ReactElement {
 function PlaneNumbers({ volume, change, unit }: NumbersProps): ReactElement {
   const [face] = facesOf(volume);
   const { id, centre } = volume;
-  // the plane's height above the drawing's origin along its normal
-  const height = -localOf(volume, { x: 0, y: 0, z: 0 }).z;
+  const heightOf = (point: Vec3): number => -localOf(volume, point).z;
+  // counted from where it stood when it was chosen: a new section's from its face
+  const [stood] = useState(centre);
+  const offset = heightOf(stood);
   return (
     <div className="clip-figures">
       <Figure
         label="Offset"
         unit={unit}
-        value={height}
-        onChange={(value) => change(id, { centre: along3(centre, face!.normal, value - height) })}
+        value={offset}
+        onChange={(value) => change(id, { centre: along3(centre, face!.normal, value - offset) })}
       />
     </div>
   );

@@ -22,6 +22,7 @@ import type { Quaternion } from '@gull-pane/core/geometry/quaternion';
 import { orbitByHand, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import { middleOfSeen } from '@gull-pane/core/camera/middle-of-seen';
 import { focusedAt, zoomAboutPoint } from '@gull-pane/core/camera/projection';
+import { ProjectionSwitch } from '@gull-pane/core/camera/projection-switch';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { inOtherSize } from '@gull-pane/core/camera/other-size';
 import type { Intent } from '@gull-pane/core/intent/intents';
@@ -120,6 +121,10 @@ export interface PaneActions {
    * @param isFitting whether everything is fitted there, too
    */
   readonly turnTo: (orientation: Quaternion, isFitting?: boolean) => void;
+  /** From one projection to the other, as one step: what lies at the pivot's depth keeps its size. */
+  readonly switchProjection: () => void;
+  /** Shows a field of view at once; those that follow one another quickly are one step of the trail. */
+  readonly setFieldOfView: (fovRad: number) => void;
   /** Whether the view may not turn: a plan, or a direction that was gone to and is locked. */
   readonly isHeld: () => boolean;
   /** The view with its target at the surface that is seen at a place, so that steps mean what lies there. */
@@ -188,6 +193,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       if (!solid) return true;
       return isLocked && gone !== null && sameDirection(camera.orientation, gone) && isAlongAxis(directionOf(camera));
     };
+    const projections = new ProjectionSwitch();
     /** Where a direction led, and what it turned about. */
     let turned: { readonly camera: Camera; readonly about: Vec3 } | null = null;
     /** The middle of what is looked at: of the picked, of everything if all of it is in sight, else of the surfaces seen. */
@@ -213,12 +219,14 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
 
     /** What a hand does: shown at once, on the trail when the drag is over. */
     const drag = (camera: Camera): void => {
+      get().endDrift();
       flight = null;
       set({ camera, isFlying: false });
     };
 
     /** A view reached at once, by hand. */
     const moveTo = (camera: Camera, kind: StepKind, timeMs: number): void => {
+      get().endDrift();
       const { trail, camera: seen } = get();
       if (sameCamera(camera, seen) && !flight) return;
       flight = null;
@@ -390,24 +398,39 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
           return isFitting ? showAll(camera, viewport) : camera;
         });
       },
+      switchProjection() {
+        get().travel((from, viewport) => projections.next(from, viewport, () => pivotOf(from, viewport)));
+      },
+      setFieldOfView(fovRad) {
+        const { camera, viewport } = get();
+        moveTo(
+          projections.next(camera, viewport, () => pivotOf(camera, viewport), fovRad),
+          'keys',
+          now(),
+        );
+      },
       fitAll() {
         get().travel(showAll);
       },
       back() {
+        get().endDrift();
         const trail = goBack(get().trail);
         if (trail !== get().trail) flyTo(currentCamera(trail), trail);
       },
       forward() {
+        get().endDrift();
         const trail = goForward(get().trail);
         if (trail !== get().trail) flyTo(currentCamera(trail), trail);
       },
       goTo(entry) {
+        get().endDrift();
         const trail = goToEntry(get().trail, entry);
         set({ scrubAt: null });
         if (!sameCamera(currentCamera(trail), get().camera)) flyTo(currentCamera(trail), trail);
         else set({ trail });
       },
       scrub(position) {
+        get().endDrift();
         const { trail, viewport } = get();
         const branch = branchOf(trail);
         const at = Math.min(Math.max(position, 0), branch.length - 1);

@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { eyeOf, worldToScreen, type Camera, type ScreenPoint, type Viewport } from '@gull-pane/core/camera/camera';
 import { directionInWords, standardDirections } from '@gull-pane/core/camera/directions';
+import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { directionOf, orientationOf } from '@gull-pane/core/camera/orbit';
 import { PX_PER_HALF_TURN } from '@gull-pane/core/camera/orbit-drag';
 import { sightThrough, toPerspective } from '@gull-pane/core/camera/projection';
@@ -81,6 +82,73 @@ describe('a pane with a solid', () => {
     pane.getState().advance();
     expect(turned()).toBeCloseTo((75 * Math.PI) / PX_PER_HALF_TURN, 9);
     expect(pane.getState().trail.entries).toHaveLength(2);
+  });
+
+  it('fits everything on the way to a direction, where that is wanted', () => {
+    const { pane } = makeSolid(true);
+    const { viewport, limits } = pane.getState();
+    pane.getState().apply({ kind: 'zoom', at: { x: 10, y: 10 }, factor: 40, within: 'burst' }, 0);
+    pane.getState().turnTo(orientationOf({ bearingRad: Math.PI / 2, tiltRad: 0 }), true);
+    const { camera } = pane.getState();
+    expect(directionInWords(camera)).toBe('From west');
+    expect(camera).toEqual(fitSupport(camera, viewport, [0, 0, 0, 10_000, 8000, 3000], limits));
+  });
+
+  it('goes back from a drift to the view before the turn, and stays there', () => {
+    const { pane, clock, orbit } = makeSolid();
+    const start = pane.getState().camera;
+    pane.getState().setDrifts(true);
+    orbit(30, 0);
+    pane.getState().apply({ kind: 'dragEnd', velocity: { x: 0.5, y: 0 } }, 0);
+    clock.nowMs = 50;
+    pane.getState().advance();
+    pane.getState().back();
+    for (let k = 0; k < 100; k++) {
+      clock.nowMs += 50;
+      pane.getState().advance();
+    }
+    expect(pane.getState().camera).toEqual(start);
+    expect(pane.getState()).toMatchObject({ isFlying: false, pivot: null });
+    pane.getState().forward();
+    expect(pane.getState().trail.entries).toHaveLength(2);
+  });
+
+  it('ends a drift by any other movement', () => {
+    const { pane, clock, orbit } = makeSolid();
+    pane.getState().setDrifts(true);
+    orbit(30, 0);
+    pane.getState().apply({ kind: 'dragEnd', velocity: { x: 0.5, y: 0 } }, 0);
+    pane.getState().apply({ kind: 'zoom', at: { x: 300, y: 200 }, factor: 2, within: 'burst' }, 10);
+    const zoomed = pane.getState().camera;
+    clock.nowMs = 80;
+    pane.getState().advance();
+    expect(pane.getState().camera).toEqual(zoomed);
+    expect(pane.getState().isFlying).toBe(false);
+  });
+
+  it('changes its field of view at once; sixty changes in quick succession are one step', () => {
+    const { pane, clock } = makeSolid();
+    pane.getState().switchProjection();
+    clock.nowMs = 5000;
+    pane.getState().advance();
+    const { camera, trail } = pane.getState();
+    for (let degrees = 46; degrees <= 105; degrees++) {
+      clock.nowMs += 20;
+      pane.getState().setFieldOfView((degrees * Math.PI) / 180);
+      expect(pane.getState().camera.fovRad).toBeCloseTo((degrees * Math.PI) / 180, 12);
+    }
+    expect(pane.getState().trail.entries).toHaveLength(trail.entries.length + 1);
+    pane.getState().back();
+    clock.nowMs += 5000;
+    pane.getState().advance();
+    expect(pane.getState().camera).toEqual(camera);
+  });
+
+  it('is where it was after perspective and back, however often', () => {
+    const { pane } = makeSolid(true);
+    const { camera } = pane.getState();
+    for (let k = 0; k < 16; k++) pane.getState().switchProjection();
+    expect(pane.getState().camera).toEqual(camera);
   });
 
   it('does not drift where motion is not wanted', () => {

@@ -64,7 +64,10 @@ function TypedPlace({
   const place = (): void => {
     const from = pointBefore(tools.getState());
     const { plane } = onTop.getState();
-    if (!meant) return;
+    if (!meant || meant.kind === 'unclear') {
+      if (meant) useNotes.getState().tell('failed', meant.trouble);
+      return;
+    }
     if (tools.getState().collecting === 'plane-offset' && meant.kind === 'length') {
       onTop.getState().setPlane(offsetPlane(plane, meant.length));
       setTyped('');
@@ -103,7 +106,7 @@ function TypedPlace({
         aria-label="Place, way or length"
         placeholder="by 1500, 0"
         value={typed}
-        status={typed.trim() !== '' && !meant ? 'error' : ''}
+        status={typed.trim() !== '' && (!meant || meant.kind === 'unclear') ? 'error' : ''}
         onChange={(event) => setTyped(event.target.value)}
         onPressEnter={(event) => {
           event.stopPropagation();

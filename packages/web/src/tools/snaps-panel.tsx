@@ -1,9 +1,11 @@
-import { Button, Checkbox, InputNumber } from 'antd';
+import { Button, Checkbox } from 'antd';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { SnapKind } from '@gull-pane/core/snap/snap';
+import { readLength } from '@gull-pane/core/typed/typed-number';
 import type { ActionTarget } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
+import { FigureField } from '../controls/figure-field';
 import { gridStepOf } from '../snapping/find-snaps';
 import { usePreferences } from '../store/preferences-store';
 
@@ -38,12 +40,12 @@ export function SnapsPanel({
       </div>
       <label className="snaps-grid">
         Grid every
-        <InputNumber
-          size="small"
+        <FigureField
+          label="Grid step"
           min={0}
-          aria-label="Grid step"
+          read={(text) => readLength(text, unit)}
           value={gridSteps[id] ?? gridStepOf(target) ?? 0}
-          onChange={(step) => set({ gridSteps: { ...gridSteps, [id]: step ?? 0 } })}
+          onSet={(gridStep) => set({ gridSteps: { ...gridSteps, [id]: gridStep } })}
           {...(unit === 'none' ? {} : { suffix: unit })}
         />
       </label>

@@ -1,12 +1,14 @@
-import { Button, Input, InputNumber, Select } from 'antd';
+import { Button, Input, Select } from 'antd';
 import { AlignHorizontalDistributeCenter, Trash2 } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { MOST_TIME_MS, evenSpeeds } from '@gull-pane/core/tour/retime';
 import type { Easing } from '@gull-pane/core/tour/easing';
 import type { LookMoment } from '@gull-pane/core/tour/timeline';
+import { readDegrees, readNumber } from '@gull-pane/core/typed/typed-number';
 import type { StopDto } from '@gull-pane/protocol/tours';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
+import { FigureField } from '../controls/figure-field';
 import type { PlannedStop, TourPlan } from '../store/tour-plan';
 
 const easingNames: Readonly<Record<Easing, string>> = {
@@ -92,22 +94,15 @@ export function StopSettings({ target, plan, own }: SettingsProps): ReactElement
       {isSolid && (
         <label>
           Drift
-          <InputNumber
-            key={stop.driftRadPerS}
-            size="small"
+          <FigureField
             className="tour-number"
-            aria-label="Degrees a second that it turns while one stays"
+            label="Degrees a second that it turns while one stays"
             suffix="°/s"
             min={-90}
             max={90}
-            defaultValue={round(stop.driftRadPerS / RAD)}
-            onStep={(degrees) => set({ driftRadPerS: degrees * RAD }, 'drift')}
-            onPressEnter={({ target: field }) => (field as HTMLElement).blur()}
-            onBlur={({ target: { value } }) => {
-              const degrees = Number.parseFloat(value);
-              if (Math.abs(degrees) <= 90 && degrees !== round(stop.driftRadPerS / RAD))
-                set({ driftRadPerS: degrees * RAD }, 'drift');
-            }}
+            value={round(stop.driftRadPerS / RAD)}
+            read={(text) => readDegrees(text.replace(/\/s$/, ''))}
+            onSet={(degrees) => set({ driftRadPerS: degrees * RAD }, 'drift')}
           />
         </label>
       )}
@@ -153,22 +148,16 @@ function Seconds({
   return (
     <label>
       {label}
-      <InputNumber
-        size="small"
+      <FigureField
         className="tour-number"
-        aria-label={name}
+        label={name}
         suffix="s"
         min={0}
-        max={600}
+        max={MOST_TIME_MS / 1000}
         step={0.5}
-        defaultValue={ms / 1000}
-        key={ms}
-        onStep={(seconds) => onSet(Math.round(seconds * 1000))}
-        onPressEnter={({ target: field }) => (field as HTMLElement).blur()}
-        onBlur={({ target: { value } }) => {
-          const wanted = Math.round(Number.parseFloat(value) * 1000);
-          if (wanted >= 0 && wanted <= MOST_TIME_MS && wanted !== ms) onSet(wanted);
-        }}
+        value={ms / 1000}
+        read={(text) => readNumber(text.replace(/\s*s$/, ''))}
+        onSet={(seconds) => onSet(Math.round(seconds * 1000))}
       />
     </label>
   );

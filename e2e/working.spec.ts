@@ -284,8 +284,8 @@ test('a drawing is begun in metres: it can be moved about in while empty, and ev
   await page.getByRole('tab', { name: 'Marks' }).click();
   await take(page, ';', 'Rectangle');
   await type(page, '2, 3');
-  await type(page, '250 cm');
-  await expect(page.getByRole('textbox', { name: 'Place, way or length' })).toHaveValue('250 cm'); // no unit of ours
+  await type(page, '250 ells');
+  await expect(page.getByRole('textbox', { name: 'Place, way or length' })).toHaveValue('250 ells'); // no unit of ours
   await type(page, '14.5, 3500 mm');
   await expect(rows(page)).toHaveText(['rectangle']);
   await page.keyboard.press('Escape');

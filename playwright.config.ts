@@ -7,7 +7,7 @@ export default defineConfig({
   globalSetup: './e2e/seed-demo.ts',
   workers: 2, // while one waits for what a person could see, the other works
   fullyParallel: true,
-  timeout: 240_000,
+  timeout: 600_000, // an hour’s work isn’t lost because a machine is busy
   expect: { timeout: 60_000 },
   retries: 0,
   reporter: [['./scripts/progress-browser.mjs'], ['json', { outputFile: '.cache/reports/browser.json' }]],

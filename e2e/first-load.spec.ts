@@ -1,5 +1,5 @@
 /** What opening a drawing costs over the wire, and a page whose code doesn't come. */
-import { chooseSmoothEdges, expect, openSitePlan, settled, test } from './app.ts';
+import { chooseSmoothEdges, expect, inspectPane, openChamber, openSitePlan, settled, test } from './app.ts';
 
 /** Of the page with everything that it needs before the drawing stands, tiles apart. */
 const MOST_BYTES = 500_000;
@@ -43,4 +43,20 @@ test('a page whose code doesn’t come says so in its place, with a way back', a
   await expect(page.getByRole('heading', { name: 'Drawings' })).toBeVisible();
   await page.getByRole('link', { name: 'Site general arrangement' }).click();
   await expect(page.getByRole('button', { name: 'Fit all' })).toBeVisible();
+});
+
+test('a panel whose code doesn’t come says so in its place; the drawing works on, and it can be tried again', async ({
+  page,
+  app,
+}) => {
+  const before = await openChamber(page, app);
+  await page.route('**/assets/panes-panel-*.js', (route) => route.abort());
+  await page.getByRole('tab', { name: 'Panes' }).click();
+  const told = page.getByRole('tabpanel').getByRole('alert');
+  await expect(told).toContainText('This part has stopped working');
+  await page.keyboard.press('+');
+  await expect.poll(async () => (await inspectPane(page)).camera.widthWorld!).toBeLessThan(before.camera.widthWorld!);
+  await page.unroute('**/assets/panes-panel-*.js');
+  await told.getByRole('button', { name: 'Show it again' }).click();
+  await expect(page.getByRole('tabpanel').getByRole('button', { name: 'Keep this arrangement' })).toBeVisible();
 });

@@ -26,7 +26,7 @@ async function dropAll(page: Page, app: RunningApp, paths: readonly string[]): P
     return all.filter(({ name }) => paths.some((path) => titleOf(path) === name));
   };
   await expect
-    .poll(async () => (await listed()).filter(({ status }) => status !== 'importing').length, { timeout: 150_000 })
+    .poll(async () => (await listed()).filter(({ status }) => status !== 'importing').length, { timeout: 500_000 })
     .toBe(paths.length);
   return new Map((await listed()).map((drawing) => [drawing.name, drawing]));
 }

@@ -283,6 +283,30 @@ test.describe('on a touch screen', () => {
   });
 });
 
+test('a reload right after hiding, cutting and another look brings all of it back, in one pane', async ({
+  page,
+  app,
+}) => {
+  await openYard(page, app);
+  await press(page, 'w');
+  const before = await press(page, '1');
+  const tower = seenAt(before, { ...towerTop, z: 4500 });
+  await page.mouse.click(tower.x, tower.y);
+  await expect.poll(async () => (await settled(page)).picked).toBe(1);
+  await press(page, 'e');
+  await press(page, 'Shift+C');
+  await page.getByRole('tab', { name: /^Clips/ }).click();
+  await expect(page.getByRole('listitem', { name: 'Box 1' })).toBeVisible();
+  await page.getByRole('button', { name: /^Look, / }).click();
+  await page.getByRole('group', { name: 'Looks' }).getByRole('button', { name: 'Hidden line', exact: true }).click();
+  await page.reload(); // at once
+  const after = await settled(page);
+  expect(after.camera).toEqual(before.camera);
+  await expect(page.getByText('1 object hidden')).toBeVisible();
+  await expect(page.getByRole('listitem', { name: 'Box 1' })).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Look, Hidden line' })).toBeVisible();
+});
+
 test('a plan of the same place lies on the ground, is kept, and goes again', async ({ page, app }) => {
   const pane = await openYard(page, app);
   await expect(page.getByRole('combobox', { name: 'Plan on the ground' })).toBeVisible();

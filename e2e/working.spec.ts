@@ -133,10 +133,24 @@ test('marks are drawn by clicks and typing, chosen, moved, undone and done again
   const grip = page.getByRole('button', { name: 'Point 2 of the rectangle' });
   await grip.focus();
   await page.keyboard.press('ArrowRight');
+  // the mouse draws a grip, and draws nothing else: no box of picks begins
+  const { x, y, width, height } = (await grip.boundingBox())!;
+  const [fromX, fromY] = [x + width / 2, y + height / 2];
+  await page.mouse.move(fromX, fromY);
+  await page.mouse.down();
+  await page.mouse.move(fromX + 60, fromY + 40, { steps: 4 });
+  await expect(page.locator('.pick-box')).toHaveCount(0);
+  await page.mouse.up();
+  const boxOf = async (): Promise<number> => Math.round((await grip.boundingBox())!.x + width / 2 - fromX);
+  await expect.poll(async () => Math.abs((await boxOf()) - 60)).toBeLessThan(12); // a snap may take it a little farther
+  expect((await inspectPane(page)).picked).toBe(0);
   await page.locator('.pane-surface').focus();
   await page.keyboard.press('Delete');
   await expect(rows(page)).toHaveCount(2);
-  for (const name of ['Undo delete a mark', 'Undo move a point', 'Undo change a mark', 'Undo note'])
+  for (const name of [
+    ...['Undo delete a mark', 'Undo move a point', 'Undo move a point', 'Undo change a mark'],
+    'Undo note',
+  ])
     await page.getByRole('button', { name }).click();
   await expect(rows(page)).toHaveText(['rectangle', 'circle']);
   await page.locator('.pane-surface').focus();

@@ -19,7 +19,11 @@ export default defineConfig({
         codeSplitting: {
           groups: [
             { name: 'core', test: /packages\/(core|protocol)\//, minShareCount: 4 },
-            { name: 'shared', test: /node_modules/, minShareCount: 26 },
+            {
+              name: 'shared',
+              test: /node_modules\/(react|react-dom|scheduler|three|react-router|zustand|lucide-react)\//,
+              minShareCount: 26,
+            },
           ],
         },
       },

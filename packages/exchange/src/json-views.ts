@@ -1,5 +1,5 @@
 import { strFromU8, strToU8 } from 'fflate';
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { drawingUnits, type DrawingUnit } from '@gull-pane/core/drawing/units';
 import { Type } from 'class-transformer';
 import { ArrayMaxSize, IsArray, IsIn, IsOptional, IsString, Matches, MaxLength, ValidateNested } from 'class-validator';

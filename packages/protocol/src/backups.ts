@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsBoolean, IsDateString, IsIn, IsInt, Min } from 'class-validator';
 
 export const BACKUP_FORMAT = 'gull-pane-backup';

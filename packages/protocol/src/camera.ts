@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsNumber, IsOptional, IsPositive, Max, Min } from 'class-validator';
 
 /** A view. Drawing units; the direction as a unit quaternion that turns camera axes into world axes. */

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -25,8 +25,10 @@ import { PointDto } from './drawings.ts';
 /** Names and pictures of a card may be so long, letters. */
 export const MOST_NAME = 120;
 const MOST_PICTURE = 40_000;
-/** Ranges of hidden objects may be so long, letters. */
-export const MOST_RANGES = 12_000;
+/** A set of objects may be so long, letters: any half of a million objects fits. */
+export const MOST_RANGES = 200_000;
+/** A set of objects as core’s `ranges.ts` writes it: ranges, or bits in runs in base 64. */
+export const OBJECT_SET = /^(|\d+(-\d+)?(,\d+(-\d+)?)*|b:[A-Za-z0-9+/]+=*)$/;
 /** An open format in base 64; empty for none. */
 export const DATA_PICTURE = /^(data:image\/(webp|png);base64,[A-Za-z0-9+/=]*)?$/;
 
@@ -69,10 +71,10 @@ export class CardShowsDto {
   @IsOptional() @IsArray() @ArrayMaxSize(12) @IsString({ each: true }) kindsOff?: string[];
   /** Layers by their names, so that they are found again when the drawing has come in anew. */
   @IsArray() @ArrayMaxSize(2000) @IsString({ each: true }) hiddenLayers!: string[];
-  /** Objects by their numbers, as ranges: `3-17,20`. Those of another import are another's. */
-  @MaxLength(MOST_RANGES) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) hiddenObjects!: string;
+  /** Objects by their numbers: `3-17,20`, or as bits where that would be long. Those of another import are another's. */
+  @MaxLength(MOST_RANGES) @Matches(OBJECT_SET) hiddenObjects!: string;
   /** Objects that were picked out in another program, as ranges; they are kept and passed on. */
-  @IsOptional() @MaxLength(MOST_RANGES) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) picked?: string;
+  @IsOptional() @MaxLength(MOST_RANGES) @Matches(OBJECT_SET) picked?: string;
   /** What lay in the frame, as one number: another one means that it has changed. Absent if that isn't known. */
   @IsOptional() @IsString() @MaxLength(80) content?: string;
   /** The import that these objects are of. */

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -12,6 +12,7 @@ import {
   Min,
   ValidateNested,
 } from 'class-validator';
+import { OBJECT_SET } from './cards.ts';
 
 /** What a drawing is written as. */
 export const exportFormats = ['svg', 'geojson', 'glb', '3d-tiles'] as const;
@@ -33,5 +34,5 @@ export class ExportPartDto {
   /** Layers of marks that stay, by name. */
   @IsOptional() @IsArray() @ArrayMaxSize(2000) @IsString({ each: true }) hiddenMarkLayers?: string[];
   /** Objects that stay, as ranges: `3-17,20`. */
-  @IsOptional() @MaxLength(400_000) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) hiddenObjects?: string;
+  @IsOptional() @MaxLength(400_000) @Matches(OBJECT_SET) hiddenObjects?: string;
 }

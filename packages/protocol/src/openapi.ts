@@ -1,5 +1,5 @@
 /// <reference path="./class-transformer-storage.d.ts" />
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { ArrangementDto, ArrangementHeadDto, ChangeArrangementDto, KeepArrangementDto } from './arrangements.ts';

@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { Type } from 'class-transformer';
 import {
   ArrayMaxSize,
@@ -17,7 +17,7 @@ import {
 } from 'class-validator';
 import { drawingUnits, type DrawingUnit } from '@gull-pane/core/drawing/units';
 import { CameraDto } from './camera.ts';
-import { MOST_NAME } from './cards.ts';
+import { MOST_NAME, OBJECT_SET } from './cards.ts';
 
 export const PACKAGE_FORMAT = 'gull-pane-package';
 export const PACKAGE_VERSION = 2;
@@ -26,7 +26,7 @@ export const PACKAGE_VERSION = 2;
 export class PickSetDto {
   @IsString() @Length(1, MOST_NAME) name!: string;
   /** As ranges: `3-17,20`. */
-  @MaxLength(400_000) @Matches(/^(\d+(-\d+)?(,\d+(-\d+)?)*)?$/) objects!: string;
+  @MaxLength(400_000) @Matches(OBJECT_SET) objects!: string;
 }
 
 /** What goes into a package besides what the server has. */

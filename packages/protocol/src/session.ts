@@ -1,4 +1,4 @@
-import 'reflect-metadata';
+import 'reflect-metadata/lite';
 import { IsString, Length } from 'class-validator';
 
 /** Names the access token that a server asks for. */

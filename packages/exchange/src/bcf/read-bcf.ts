@@ -2,6 +2,7 @@ import { XMLParser } from 'fast-xml-parser';
 import { SyntaxValidator } from 'fast-xml-validator';
 import { strFromU8, unzipSync } from 'fflate';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import { numbersOfRanges, rangesOf } from '@gull-pane/core/drawing/ranges';
 import { MOST_RANGES } from '@gull-pane/protocol/cards';
 import { clipsOfPlanes, type ClipPlane } from '../clip-planes.ts';
 import { lengthsOf, type Lengths } from '../decimal.ts';
@@ -34,6 +35,8 @@ const text = (value: unknown): string => {
 export interface BcfLimits {
   /** So many clips may cut. */
   readonly mostClips: number;
+  /** Sets of objects may be so long, letters. */
+  readonly mostRanges?: number;
   /** How far a perspective camera looks, drawing units. */
   readonly depth: number;
 }
@@ -158,7 +161,7 @@ function viewOf(
   info: Node,
   path: string,
   drawing: ExchangedDrawing,
-  { mostClips, depth }: BcfLimits,
+  { mostClips, mostRanges = MOST_RANGES, depth }: BcfLimits,
   losses: Set<string>,
 ): Omit<ExchangedView, 'name' | 'group'> | null {
   const lengths = lengthsOf(drawing.unit);
@@ -199,7 +202,7 @@ function viewOf(
   const selected = objectsByToolId(toolIdsOf(node(components?.['Selection'])), drawing);
   if (named.unknown + selected.unknown > 0) losses.add('Some of its objects aren’t in this drawing.');
   const hidden = isHiding ? named.ranges : allBut(named.ranges, drawing.objects);
-  const isTold = hidden.length <= MOST_RANGES;
+  const isTold = hidden.length <= mostRanges;
   if (!isTold) losses.add('Views that hide too many single objects show all of them.');
   const planes = nodes(node(info['ClippingPlanes'])?.['ClippingPlane']).map((plane): ClipPlane =>
     read('a clipping plane', () => ({
@@ -216,22 +219,15 @@ function viewOf(
     shows: {
       ...{ hiddenLayers: [], clips, revision: drawing.revision },
       hiddenObjects: isTold ? hidden : '',
-      ...(selected.ranges === '' || selected.ranges.length > MOST_RANGES ? {} : { picked: selected.ranges }),
+      ...(selected.ranges === '' || selected.ranges.length > mostRanges ? {} : { picked: selected.ranges }),
     },
   };
 }
 
-/** Ranges of all objects that aren't in some. */
+/** All objects that aren't in a set. */
 function allBut(ranges: string, count: number): string {
-  const parts: string[] = [];
-  let from = 0;
-  for (const part of ranges === '' ? [] : ranges.split(',')) {
-    const [first, last = first] = part.split('-').map(Number) as [number, number?];
-    if (first > from) parts.push(first - 1 === from ? String(from) : `${from}-${first - 1}`);
-    from = last + 1;
-  }
-  if (from < count) parts.push(from === count - 1 ? String(from) : `${from}-${count - 1}`);
-  return parts.join(',');
+  const named = new Set(numbersOfRanges(ranges, count));
+  return rangesOf(count, (object) => !named.has(object));
 }
 
 const toolIdsOf = (list: Node | undefined): string[] =>

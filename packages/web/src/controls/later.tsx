@@ -1,15 +1,28 @@
-import { Suspense, lazy, useState, type ComponentType, type ReactElement } from 'react';
+import { Suspense, lazy, useState, type ComponentType, type LazyExoticComponent, type ReactElement } from 'react';
+import { PartBoundary } from './part-boundary';
 
 type Part<Props> = (props: Props) => ReactElement | null;
+type Loading<Props> = LazyExoticComponent<ComponentType<Props>>;
 
-/** A part of the page whose code comes when the part is first rendered; nothing stands in its place meanwhile. */
+/**
+ * A part of the page whose code comes when the part is first rendered; nothing stands in its place meanwhile. Should it
+ * not come, or the part break, that is told there, and it can be tried again.
+ */
 export function later<Props extends object>(load: () => Promise<ComponentType<Props>>): Part<Props> {
-  const Loaded = lazy(async () => ({ default: await load() }));
+  const begin = (): Loading<Props> => lazy(async () => ({ default: await load() }));
+  let begun = begin();
   return function Later(props) {
+    const [Loaded, setLoaded] = useState<Loading<Props>>(() => begun);
+    const retry = (): void => {
+      begun = begin(); // the last one keeps its failure for ever
+      setLoaded(() => begun);
+    };
     return (
-      <Suspense fallback={null}>
-        <Loaded {...props} />
-      </Suspense>
+      <PartBoundary name="This part" onRetry={retry}>
+        <Suspense fallback={null}>
+          <Loaded {...props} />
+        </Suspense>
+      </PartBoundary>
     );
   };
 }

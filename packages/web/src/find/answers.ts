@@ -6,12 +6,13 @@ import { formatScale } from '@gull-pane/core/camera/scale';
 import { TextIndex, folded } from '@gull-pane/core/find/text-index';
 import type { Query } from '@gull-pane/core/find/query';
 import { canRun, type ActionTarget } from '../actions/action';
-import { allActions } from '../actions/all-actions';
+import { actionsCalled } from '../actions/actions-called';
 import { goToSheet } from '../actions/sheet-actions';
 import { exactText, grouped } from '../pages/figures';
 import { runQuery } from '../store/find-store';
 import { unitsOfScreenPx } from '../tools/figure-style';
 import type { FoundText } from './find-worker';
+import { MOST_TEXTS } from './most-texts';
 
 /** One row of what was found. */
 export interface Answer {
@@ -25,8 +26,6 @@ export interface Answer {
   run(): void;
 }
 
-/** Texts that are listed; the others are walked through as hits. */
-export const MOST_TEXTS = 8;
 const MOST_LAYERS = 6;
 const MOST_CARDS = 6;
 const MOST_ACTIONS = 5;
@@ -114,8 +113,9 @@ function layerAnswers({ drawing, pane }: ActionTarget, words: string, isAsked: b
 }
 
 function actionAnswers(target: ActionTarget, words: string): Answer[] {
-  return namedLike(allActions, words, MOST_ACTIONS)
+  return actionsCalled(words)
     .filter((action) => canRun(action, target))
+    .slice(0, MOST_ACTIONS)
     .map((action) => ({
       ...{ id: `action ${action.id}`, group: 'Actions', title: action.name, detail: action.sentence },
       ...{ icon: action.icon, actionId: action.id },

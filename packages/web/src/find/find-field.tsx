@@ -7,8 +7,12 @@ import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
 import { findAction, nextHitAction, previousHitAction } from '../actions/find-actions';
 import { grouped } from '../pages/figures';
-import { MOST_TEXTS, answersTo, type Answer } from './answers';
+import type { Answer, answersTo } from './answers';
+import { MOST_TEXTS } from './most-texts';
 import './find.css';
+
+/** What answers, from the first time that the field has the focus. */
+const loadAnswers = async (): Promise<typeof answersTo> => (await import('./answers')).answersTo;
 
 /** Goes by name: one field over texts, layers, places, scales, bearings and actions. */
 export function FindField({ target }: { readonly target: ActionTarget }): ReactElement {
@@ -20,7 +24,11 @@ export function FindField({ target }: { readonly target: ActionTarget }): ReactE
   const [chosen, setChosen] = useState(0);
   const field = useRef<HTMLInputElement>(null);
   const bindings = useBindings();
-  const answers = useMemo(() => answersTo(target, query, typed, texts ?? []), [target, query, typed, texts]);
+  const [answer, setAnswer] = useState<typeof answersTo | null>(null);
+  const answers = useMemo(
+    () => answer?.(target, query, typed, texts ?? []) ?? [],
+    [answer, target, query, typed, texts],
+  );
   const key = shownKey(bindings[findAction.id] ?? []);
   const choice = Math.min(chosen, answers.length - 1);
 
@@ -35,6 +43,10 @@ export function FindField({ target }: { readonly target: ActionTarget }): ReactE
     setOpen(false);
     if (!keepsField || answer.group === 'Actions') leave();
   };
+  const firstOf = (answersNow: typeof answersTo): Answer | undefined => {
+    const own = finds.getState();
+    return answersNow(target, own.query, own.typed, own.texts ?? [])[0];
+  };
   const press = (event: KeyboardEvent): void => {
     const steps: Readonly<Record<string, number>> = { ArrowDown: 1, ArrowUp: -1 };
     const step = steps[event.key];
@@ -45,7 +57,8 @@ export function FindField({ target }: { readonly target: ActionTarget }): ReactE
     } else if (event.key === 'Enter') {
       event.preventDefault();
       if (!isOpen && finds.getState().hits.length > 0) finds.getState().step(event.shiftKey ? -1 : 1);
-      else go(answers[choice], true);
+      else if (answer) go(answers[choice], true);
+      else void loadAnswers().then((answersNow) => go(firstOf(answersNow), true));
     } else if (event.key === 'Escape') {
       event.preventDefault();
       event.stopPropagation();
@@ -70,7 +83,10 @@ export function FindField({ target }: { readonly target: ActionTarget }): ReactE
         autoComplete="off"
         spellCheck={false}
         value={typed}
-        onFocus={() => setOpen(true)}
+        onFocus={() => {
+          setOpen(true);
+          if (!answer) void loadAnswers().then((loaded) => setAnswer(() => loaded));
+        }}
         onBlur={() => setOpen(false)}
         onChange={(event) => {
           finds.getState().type(event.target.value);

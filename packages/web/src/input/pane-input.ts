@@ -32,6 +32,7 @@ export function attachPaneInput(
     feed({ type: 'touch', fingers: [...fingers.values()], timeMs: event.timeStamp });
   };
   const pointer = (type: PointerSample['type']) => (event: PointerEvent) => {
+    if (isForHandle(event, surface)) return;
     const at = place(event);
     store.getState().setCursor(event.pointerType === 'touch' && type !== 'move' && type !== 'down' ? null : at);
     if (type === 'down') {
@@ -94,6 +95,14 @@ export function attachPaneInput(
     window.removeEventListener('keyup', key);
     stop();
   };
+}
+
+/** Whether a press, and what follows while it lasts, belongs to a handle that lies over the drawing: a grip, a clip's side. */
+function isForHandle({ target, button, buttons: held, pointerType }: PointerEvent, surface: HTMLElement): boolean {
+  const handle =
+    target instanceof Element ? target.closest('[role="button"], [role="slider"], button, input, a') : null;
+  if (handle === null || !surface.contains(handle)) return false;
+  return button === 0 || (held & 1) > 0 || pointerType === 'touch';
 }
 
 /** Which bit of `buttons` stands for which `button` (UI Events, MouseEvent). */

@@ -6,6 +6,7 @@ import type { Session } from '../session/session';
 import { shownAreas } from '../store/panes-store';
 import type { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { FootDragMark } from './foot-drag';
+import { PartBoundary } from '../controls/part-boundary';
 import { Pane } from './pane';
 import { PaneDivider } from './pane-divider';
 import './pane-grid.css';
@@ -55,12 +56,14 @@ export function PaneGrid({ session, onMaker }: PaneGridProps): ReactElement {
               ...(isCovered ? { visibility: 'hidden' } : {}),
             }}
           >
-            <Pane
-              target={session.targetOf(id)}
-              hands={session.handsOf(id)}
-              open={session.openOf(id)}
-              onMaker={onMaker}
-            />
+            <PartBoundary name="This pane">
+              <Pane
+                target={session.targetOf(id)}
+                hands={session.handsOf(id)}
+                open={session.openOf(id)}
+                onMaker={onMaker}
+              />
+            </PartBoundary>
           </div>
         );
       })}

@@ -79,7 +79,7 @@ export function withoutPanes(arranged: ArrangedDto, isThere: (drawingId: string)
 /** Where in the state of the browser's history entry the layout is kept. */
 const KEPT = 'gullPane';
 
-/** How the panes lay when this page was left or reloaded; null if there was one pane. */
+/** How the panes lay when this page was left or reloaded; null if that isn't known. */
 export function keptLayout(): ArrangedDto | null {
   const state: unknown = history.state;
   const kept = typeof state === 'object' && state !== null ? (state as Record<string, unknown>)[KEPT] : undefined;

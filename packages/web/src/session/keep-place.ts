@@ -5,6 +5,8 @@ import type { Session } from './session';
 
 /** What has stood this long is written to the address, ms; browsers allow only so many changes a second. */
 const SETTLE_MS = 250;
+/** The same for what people do once rather than all the time, as hiding a layer: nobody reloads so soon after it. */
+const SOON_MS = 20;
 
 /**
  * Keeps the page's address telling where the active pane looks, and beside it how all panes lie, so that reload and a
@@ -15,30 +17,31 @@ export function keepPlace({ panes, targetOf, arranged, takeAllBack }: Session): 
   let timer: number | undefined;
   let written = '';
   const write = (): void => {
-    const { active, tiling } = panes.getState();
+    const { active } = panes.getState();
     const target = targetOf(active);
     if (target.pane.getState().viewport.widthPx === 0) return;
-    const layout = panesOf(tiling).length > 1 ? arranged() : null;
+    const layout = arranged();
     const address = addressOf(target);
     const told = `${address} ${JSON.stringify(layout)}`;
     if (told !== written) keepLayout(address, layout);
     written = told;
   };
-  const later = (): void => {
+  const later = (waitMs = SETTLE_MS): void => {
     window.clearTimeout(timer);
-    timer = window.setTimeout(write, SETTLE_MS);
+    timer = window.setTimeout(write, waitMs);
   };
+  const soon = (): void => later(SOON_MS);
   let stops: (() => void)[] = [];
   const watch = (): void => {
     for (const stop of stops) stop();
     stops = panesOf(panes.getState().tiling).flatMap((id) => {
-      const { pane, drawing, clips } = targetOf(id);
+      const { pane, drawing, clips, onTop } = targetOf(id);
       return [
-        pane.subscribe(({ cursor }, before) => {
-          if (cursor === before.cursor) later();
+        pane.subscribe(({ cursor, look, kinds }, before) => {
+          if (look !== before.look || kinds !== before.kinds) soon();
+          else if (cursor === before.cursor) later();
         }),
-        drawing.subscribe(later),
-        clips.subscribe(later),
+        ...[drawing.subscribe(soon), clips.subscribe(soon), onTop.subscribe(soon)],
       ];
     });
     later();

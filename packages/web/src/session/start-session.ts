@@ -13,7 +13,7 @@ export interface Opening {
   /** The drawing that the address names. */
   readonly first: DrawingContent;
   readonly contents: readonly DrawingContent[];
-  /** How the panes lay when the page was left; null for one pane. */
+  /** How the panes lay when the page was left; null if that isn't known. */
   readonly layout: ArrangedDto | null;
   /** This window is that of one pane of another window's arrangement. */
   readonly apart: ApartOpening | null;
@@ -46,6 +46,10 @@ export function startSession({ first, contents, layout, apart }: Opening): Sessi
   const search = new URLSearchParams(location.search);
   const session = createSession(first, startByAddress(first, search));
   session.addContents(contents);
-  if (layout) session.arrange(layout);
+  const [only, ...others] = layout?.panes ?? [];
+  // of one pane the address tells the place, and the server the way there: of these it knows more
+  if (only && others.length === 0) {
+    if (only.drawingId === first.drawing.id) dressAs(session.targetOf('1'), only);
+  } else if (layout) session.arrange(layout);
   return session;
 }

@@ -1,6 +1,7 @@
 import { PanelLeftClose, PanelLeftOpen, type LucideIcon } from 'lucide-react';
 import type { ReactElement, ReactNode } from 'react';
 import { ActionTip } from '../actions/action-tip';
+import { PartBoundary } from '../controls/part-boundary';
 import { usePreferences } from '../store/preferences-store';
 import './shelf.css';
 
@@ -69,7 +70,9 @@ export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): R
         </ActionTip>
       </div>
       <div id="shelf-panel" role="tabpanel" aria-labelledby={`shelf-tab-${shown.id}`} className="shelf-panel">
-        {shown.content}
+        <PartBoundary key={shown.id} name="This panel">
+          {shown.content}
+        </PartBoundary>
       </div>
     </aside>
   );

@@ -1,4 +1,5 @@
 import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import { numbersOfRanges, rangesOf } from '@gull-pane/core/drawing/ranges';
 import { worldPlane } from '@gull-pane/core/plane/work-plane';
 import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
@@ -14,6 +15,15 @@ const clipDto = ({ name, kind, keeps, isOn, centre, half, orientation: q }: Clip
 
 const kindNames = Object.keys(allLooks) as (keyof PaneLooks)[];
 
+const toldMasks = new WeakMap<ObjectMask, string>();
+
+/** A mask never changes: going through all objects once is enough. */
+function rangesOfMask(mask: ObjectMask, objects: number): string {
+  let told = toldMasks.get(mask);
+  if (told === undefined) toldMasks.set(mask, (told = rangesOf(objects, (object) => mask.has(object))));
+  return told;
+}
+
 /** How a pane shows its drawing now: all of a view but where it looks from. */
 export function shownNow({ pane, drawing, clips, onTop }: Omit<PaneParts, 'seen'>): CardShowsDto {
   const { drawing: dto, layers, hidden, hiddenObjects } = drawing.getState();
@@ -21,7 +31,7 @@ export function shownNow({ pane, drawing, clips, onTop }: Omit<PaneParts, 'seen'
   return {
     ...(dto.kind === 'solid' ? { look } : { kindsOff: kindNames.filter((kind) => !kinds[kind]) }),
     hiddenLayers: layers.filter(({ id }) => hidden.has(id)).map(({ name }) => name),
-    hiddenObjects: hiddenObjects ? rangesOf(dto.counts.objects, (object) => hiddenObjects.has(object)) : '',
+    hiddenObjects: hiddenObjects ? rangesOfMask(hiddenObjects, dto.counts.objects) : '',
     revision: dto.revision,
     clips: clips.getState().volumes.map(clipDto),
     ...onTopNow(onTop),

@@ -13,6 +13,7 @@ import { collected, towards, typedPlace } from '../marks/collected';
 import { placeUnder, pointBefore } from '../snapping/find-snaps';
 import { useNotes } from '../store/notes-store';
 import { useFigureStyle } from './figure-style';
+import { typedInWords } from './typed-words';
 
 /** What a tool that collects points expects, what it has been given, which keys help. */
 export function CollectPrompt({ target }: { readonly target: ActionTarget }): ReactElement {
@@ -98,22 +99,31 @@ function TypedPlace({
       if (intent.kind === 'collected') collected(target, intent.points);
     setTyped('');
   };
+  const { extents } = useStore(target.drawing, (state) => state.drawing);
   return (
-    <ActionTip name="Typed places" sentence={examples} placement="top">
-      <Input
-        className="typed-place figures"
-        size="small"
-        aria-label="Place, way or length"
-        placeholder="by 1500, 0"
-        value={typed}
-        status={typed.trim() !== '' && (!meant || meant.kind === 'unclear') ? 'error' : ''}
-        onChange={(event) => setTyped(event.target.value)}
-        onPressEnter={(event) => {
-          event.stopPropagation();
-          place();
-        }}
-      />
-    </ActionTip>
+    <>
+      <ActionTip name="Typed places" sentence={examples} placement="top">
+        <Input
+          className="typed-place figures"
+          size="small"
+          aria-label="Place, way or length"
+          placeholder="by 1500, 0"
+          value={typed}
+          status={typed.trim() !== '' && (!meant || meant.kind === 'unclear') ? 'error' : ''}
+          onChange={(event) => setTyped(event.target.value)}
+          onPressEnter={(event) => {
+            event.stopPropagation();
+            place();
+          }}
+        />
+      </ActionTip>
+      {meant && (
+        <span className="figures typed-meant" role="status" aria-label="What was understood">
+          {' '}
+          = {typedInWords(meant, unit, extents)}
+        </span>
+      )}
+    </>
   );
 }
 

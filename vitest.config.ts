@@ -10,7 +10,7 @@ export default defineConfig({
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],
           isolate: false, // loading the same modules for each file takes longer than the tests
-          testTimeout: 60_000, // properties are tried hundreds of times, beside lint
+          testTimeout: 240_000, // properties are tried hundreds of times, beside lint and API tests
         },
       },
       {
@@ -20,8 +20,8 @@ export default defineConfig({
           globalSetup: ['./packages/server/test/prepare.ts'],
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],
-          testTimeout: 180_000,
-          hookTimeout: 180_000,
+          testTimeout: 600_000, // on a busy machine forty imports take minutes
+          hookTimeout: 600_000,
           isolate: false, // each file has a server of its own, so the server's modules may be shared
           maxWorkers: 2,
         },

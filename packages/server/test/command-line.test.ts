@@ -6,9 +6,17 @@ import { expect, it } from 'vitest';
 
 const main = resolve('packages/server/dist/main.js');
 
-function run(args: readonly string[], cwd = process.cwd()): { code: number | null; out: string; err: string } {
+function run(
+  args: readonly string[],
+  cwd = process.cwd(),
+  own: NodeJS.ProcessEnv = {},
+): { code: number | null; out: string; err: string } {
   const { PORT: _port, ...env } = process.env;
-  const { status, stdout, stderr } = spawnSync(process.execPath, [main, ...args], { cwd, env, encoding: 'utf8' });
+  const { status, stdout, stderr } = spawnSync(process.execPath, [main, ...args], {
+    cwd,
+    env: { ...env, ...own },
+    encoding: 'utf8',
+  });
   return { code: status, out: stdout, err: stderr };
 }
 
@@ -28,12 +36,16 @@ it('refuses an option that there isn’t in one line', () => {
   });
 });
 
-it('reads settings from a file .env in the working folder', () => {
+it('reads settings from a file .env in the working folder; those of the environment come first', () => {
   const folder = mkdtempSync(join(tmpdir(), 'gull-pane-env-'));
   writeFileSync(join(folder, '.env'), 'PORT=eighty\n');
   expect(run([], folder)).toMatchObject({
     code: 1,
     err: expect.stringContaining('PORT must be a whole number') as string,
+  });
+  expect(run([], folder, { PORT: 'ninety' })).toMatchObject({
+    code: 1,
+    err: expect.stringContaining('“ninety”') as string,
   });
   rmSync(folder, { recursive: true });
 });

@@ -10,7 +10,7 @@ export default defineConfig({
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],
           isolate: false, // loading the same modules for each file takes longer than the tests
-          testTimeout: 240_000, // properties are tried hundreds of times, beside lint and API tests
+          testTimeout: 240_000, // properties are tried hundreds of times, beside lint
         },
       },
       {

@@ -46,13 +46,12 @@ const vitest = (project) => [
   ...(onlyChanged ? ['--changed', since] : []),
 ];
 
-build();
-// beside one another: API tests wait for imports and restarts half of the time
 await Promise.all([
   step('lint and types', process.execPath, ['scripts/lint.mjs'], true),
   step('unit tests', 'npx', vitest('unit')),
-  step('API tests', 'npx', vitest('api')),
 ]);
+build();
+await step('API tests', 'npx', vitest('api'));
 if (onlyChanged) {
   await step('browser tests that changed', 'npx', [
     'playwright',

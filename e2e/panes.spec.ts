@@ -22,7 +22,7 @@ test(
     expect(activeOf([left!, right!])).toBe(1);
     await expect(page.getByRole('region', { name: 'Pane 2 of 2, Site general arrangement' })).toBeVisible();
 
-    // the wheel: under the cursor, whoever is active
+    // the wheel: zooms the pane under the cursor, whichever pane is active
     await page.mouse.move(middleOf(left!).x, middleOf(left!).y);
     await page.mouse.wheel(0, -240);
     await expect.poll(async () => perPx((await panesSettled(page, 2))[0]!)).toBeLessThan(perPx(left!) * 0.9);

@@ -1,10 +1,10 @@
 /**
- * Sets of objects as text: ranges of their numbers, `3-17,20`; where these would be long, as with every second object,
- * one bit each instead, from the lowest of the first byte on, in runs, in base 64: `b:…`. A run is a byte n: below 128
- * n + 1 bytes follow as they are, from there on the next byte stands n − 126 times.
+ * Sets of object numbers as text. Short sets are ranges: `3-17,20`. Long ones, such as every second object, are a
+ * bitmap: one bit per object, least significant bit first, run-length encoded, in base 64 after `b:`. Each run starts
+ * with a byte n. If n < 128, n + 1 literal bytes follow; otherwise the next byte is repeated n − 126 times.
  */
 
-/** Ranges are told as bits once they are longer, letters. */
+/** Longer lists of ranges are written as bits, characters. */
 const LONGEST_RANGES = 4000;
 const BITS = 'b:';
 const MOST_SINGLE = 128;

@@ -12,7 +12,7 @@ import { readBearing, readDegrees, readLength, readNumber } from './typed-number
  *   at 30                     an angle: in that direction, as far as the cursor is
  *
  * Numbers are read by the rules of typed-number.ts: with a decimal point or comma, with units (1.5 m, 12 in), bearings
- * also as N45E. What can mean two things is told, not guessed. On a work plane its axes stand for east, north and up.
+ * also as N45E. Ambiguous input is refused with both meanings. On a work plane its axes stand for east, north and up.
  */
 export type Typed =
   | { readonly kind: 'place'; readonly x: number; readonly y: number; readonly z: number | null }

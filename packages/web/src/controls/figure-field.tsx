@@ -4,13 +4,13 @@ import { readNumber, type Reading } from '@gull-pane/core/typed/typed-number';
 import { exactText } from '../pages/figures';
 import './figure-field.css';
 
-/** How often a second a key that is held steps is the keyboard's matter; Shift steps ten times as far. */
+/** Shift makes an arrow key step ten times as far. */
 const FAR = 10;
 
 interface FigureFieldProps {
   readonly label: string;
   readonly value: number | null;
-  /** What was meant; called when it is confirmed by Enter or left, and at every step. */
+  /** Called with the value on Enter, on blur, and on each arrow-key step. */
   readonly onSet: (value: number) => void;
   /** How a text is read; by default as a number without a unit. */
   readonly read?: (text: string) => Reading<number>;
@@ -28,8 +28,8 @@ interface FigureFieldProps {
 }
 
 /**
- * A number that is typed as people write it. What was understood is told before it holds; what can't be understood, or
- * lies outside the limits, is refused in words and stays there to be mended.
+ * A number field that accepts numbers as people write them. It shows the interpreted value before it is applied. Input
+ * that can't be read, or is out of range, stays in the field with a message saying why.
  */
 export function FigureField(props: FigureFieldProps): ReactElement {
   const { label, value, onSet, read = readNumber, write = exactText, step = 1, suffix } = props;

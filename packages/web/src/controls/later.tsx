@@ -5,8 +5,8 @@ type Part<Props> = (props: Props) => ReactElement | null;
 type Loading<Props> = LazyExoticComponent<ComponentType<Props>>;
 
 /**
- * A part of the page whose code comes when the part is first rendered; nothing stands in its place meanwhile. Should it
- * not come, or the part break, that is told there, and it can be tried again.
+ * A part of the page whose code is loaded when the part is first rendered; until then nothing is shown. If loading or
+ * rendering fails, a message with a retry button is shown in its place.
  */
 export function later<Props extends object>(load: () => Promise<ComponentType<Props>>): Part<Props> {
   const begin = (): Loading<Props> => lazy(async () => ({ default: await load() }));

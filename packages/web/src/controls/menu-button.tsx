@@ -24,7 +24,7 @@ interface MenuButtonProps {
   readonly children: ReactNode;
 }
 
-/** A button that opens a menu, by the mouse or by keys. The menu's code comes when somebody is about to press it. */
+/** A button that opens a menu, by mouse or keyboard. The menu's code is loaded on hover or focus. */
 export function MenuButton(props: MenuButtonProps): ReactElement {
   const { label, className, placement = 'bottomLeft', items, selected = [], tip, isOn, children } = props;
   const [isOwnOpen, setOwnOpen] = useState(false);

@@ -9,7 +9,7 @@ interface PartBoundaryProps {
   readonly children: ReactNode;
 }
 
-/** Round a part of the page: should it break, that is told in its place, with a way back, and the rest works on. */
+/** An error boundary: if its children fail, it shows what happened and a retry button; the rest of the page works on. */
 export class PartBoundary extends Component<PartBoundaryProps, { readonly error: Error | null }> {
   override state: { readonly error: Error | null } = { error: null };
 

@@ -9,11 +9,13 @@ import { RouterProvider, createBrowserRouter } from 'react-router';
 import { installInspection } from './inspect/inspection';
 import { later } from './controls/later';
 import { routes } from './pages/routes';
+import { takeUpLeftPage } from './store/page-place';
 import { useAccess } from './store/access-store';
 import { usePreferences } from './store/preferences-store';
 import { componentTheme } from './theme/themes';
 
 const TokenPage = later(async () => (await import('./pages/token-page')).TokenPage);
+takeUpLeftPage();
 const router = createBrowserRouter(routes);
 
 const stillness = matchMedia('(prefers-reduced-motion: reduce)');

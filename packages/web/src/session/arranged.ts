@@ -5,6 +5,7 @@ import { ArrangedDto, MOST_VIEWS_OF_A_PANE, type ArrangedPaneDto } from '@gull-p
 import type { ActionTarget } from '../actions/action';
 import { cameraFromDto, cameraToDto } from '../store/camera-dto';
 import { trailFromDto, trailToDto } from '../store/keep-trail';
+import { keptInHistory } from '../store/page-place';
 import { showAs, shownNow } from '../store/pane-shows';
 import type { PanesState } from '../store/panes-store';
 import { destinationOf } from './follow-ties';
@@ -76,23 +77,13 @@ export function withoutPanes(arranged: ArrangedDto, isThere: (drawingId: string)
   };
 }
 
-/** Where in the state of the browser's history entry the layout is kept. */
-const KEPT = 'gullPane';
-
 /** How the panes lay when this page was left or reloaded; null if that isn't known. */
 export function keptLayout(): ArrangedDto | null {
-  const state: unknown = history.state;
-  const kept = typeof state === 'object' && state !== null ? (state as Record<string, unknown>)[KEPT] : undefined;
+  const kept = keptInHistory();
   if (kept === undefined) return null;
   try {
     return readDto(ArrangedDto, kept);
   } catch {
     return null; // of another version
   }
-}
-
-/** Keeps the layout with the page's place in the browser's history, so that a reload brings it back. */
-export function keepLayout(path: string, arranged: ArrangedDto | null): void {
-  const state = { ...(history.state as object | null) };
-  history.replaceState({ ...state, [KEPT]: arranged ?? undefined }, '', path);
 }

@@ -1,6 +1,6 @@
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import { addressOf } from '../store/keep-address';
-import { keepLayout } from './arranged';
+import { keepInHistory, keepOnLeaving } from '../store/page-place';
 import type { Session } from './session';
 
 /** What has stood this long is written to the address, ms; browsers allow only so many changes a second. */
@@ -16,19 +16,18 @@ const SOON_MS = 20;
 export function keepPlace({ panes, targetOf, arranged, takeAllBack }: Session): () => void {
   let timer: number | undefined;
   let written = '';
-  const write = (): void => {
-    const { active } = panes.getState();
-    const target = targetOf(active);
+  const write = (keep = keepInHistory): void => {
+    const target = targetOf(panes.getState().active);
     if (target.pane.getState().viewport.widthPx === 0) return;
     const layout = arranged();
     const address = addressOf(target);
     const told = `${address} ${JSON.stringify(layout)}`;
-    if (told !== written) keepLayout(address, layout);
+    if (told !== written || keep !== keepInHistory) keep(address, layout);
     written = told;
   };
   const later = (waitMs = SETTLE_MS): void => {
     window.clearTimeout(timer);
-    timer = window.setTimeout(write, waitMs);
+    timer = window.setTimeout(() => write(), waitMs);
   };
   const soon = (): void => later(SOON_MS);
   let stops: (() => void)[] = [];
@@ -53,6 +52,7 @@ export function keepPlace({ panes, targetOf, arranged, takeAllBack }: Session): 
   const leave = (): void => {
     takeAllBack();
     write();
+    write(keepOnLeaving);
   };
   window.addEventListener('pagehide', leave);
   watch();

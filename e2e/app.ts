@@ -1,7 +1,7 @@
 /** What browser tests share: a server of their own, and the page as its users and `inspect()` see it. */
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
-import { cp, mkdtemp, rm } from 'node:fs/promises';
+import { cp, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
@@ -43,22 +43,24 @@ export async function startApp(dataFolder: string, env: NodeJS.ProcessEnv = {}):
   };
 }
 
-/** What servers begin with, so that each doesn't take seconds to make its own: `seed-demo.ts` makes it. */
-export const EMPTY_FOLDER = join(import.meta.dirname, '..', '.cache', 'empty-folder');
-/** The same with the demo imported. */
+/** A data folder with the demo imported, to be copied: `seed-demo.ts` makes it. */
 export const DEMO_FOLDER = join(import.meta.dirname, '..', '.cache', 'demo-data');
 
-async function copyOf(folder: string): Promise<string> {
-  const copy = await mkdtemp(join(tmpdir(), 'gull-pane-e2e-'));
-  await cp(folder, copy, { recursive: true });
-  return copy;
-}
+const newFolder = (): Promise<string> => mkdtemp(join(tmpdir(), 'gull-pane-e2e-'));
 
 /** A data folder in which the demo counts as imported: a server there begins with no drawing. */
-export const emptyFolder = (): Promise<string> => copyOf(EMPTY_FOLDER);
+export async function emptyFolder(): Promise<string> {
+  const folder = await newFolder();
+  await writeFile(join(folder, 'demo-seeded'), '');
+  return folder;
+}
 
 /** A data folder that has the demo. */
-export const demoFolder = (): Promise<string> => copyOf(DEMO_FOLDER);
+export async function demoFolder(): Promise<string> {
+  const folder = await newFolder();
+  await cp(DEMO_FOLDER, folder, { recursive: true });
+  return folder;
+}
 
 /** The reference size of the page: nothing may need more. */
 const VIEWPORT = { width: 1280, height: 800 };

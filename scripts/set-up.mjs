@@ -50,6 +50,25 @@ export function install() {
   writeStamp('installed', lock);
 }
 
+const EMPTY_DATABASE = 'packages/server/empty-database';
+/** Folders that no build reads. */
+const NOT_SOURCE = ['dist', 'node_modules', 'empty-database'];
+
+/** Makes the empty database that a new data folder begins with, if what it is made of has changed. */
+function makeEmptyDatabase() {
+  const hash = createHash('sha256').update(readStamp('installed'));
+  const migrations = join(root, 'packages/server/drizzle');
+  for (const name of readdirSync(migrations).sort())
+    if (name.endsWith('.sql')) hash.update(readFileSync(join(migrations, name)));
+  const state = hash.digest('hex');
+  if (existsSync(join(root, EMPTY_DATABASE)) && readStamp('empty-database-made-of') === state) return;
+  quietly('Preparing an empty database', process.execPath, [
+    'packages/server/dist/empty-database-tool.js',
+    EMPTY_DATABASE,
+  ]);
+  writeStamp('empty-database-made-of', state);
+}
+
 /** Builds front end and server if a source is newer than what was built. */
 export function build() {
   const hash = createHash('sha256');
@@ -59,20 +78,21 @@ export function build() {
     )) {
       const path = `${folder}/${entry.name}`;
       if (entry.isDirectory()) {
-        if (entry.name !== 'dist' && entry.name !== 'node_modules') walk(path);
+        if (!NOT_SOURCE.includes(entry.name)) walk(path);
       } else if (!/\.test\.tsx?$/.test(entry.name)) hash.update(`${path} ${statSync(join(root, path)).mtimeMs}\n`);
     }
   };
   walk('packages');
   hash.update(readStamp('installed'));
   const state = hash.digest('hex');
-  const isBuilt = ['web/dist/index.html', 'server/dist/main.js'].every((file) =>
+  const isBuilt = ['web/dist/index.html', 'server/dist/main.js', 'server/empty-database/PG_VERSION'].every((file) =>
     existsSync(join(root, 'packages', file)),
   );
   if (isBuilt && readStamp('built') === state) return;
   console.log('Building …');
   // also when it is the tests that need it: theirs would be a build for developing
   quietly('Building', 'npm', ['run', 'build'], { ...process.env, NODE_ENV: 'production' });
+  makeEmptyDatabase();
   writeStamp('built', state);
 }
 

@@ -14,6 +14,7 @@ export default defineConfig({
       input: {
         main: 'src/main.ts',
         'backup-tool': 'src/backup-tool.ts',
+        'empty-database-tool': 'src/empty-database-tool.ts',
         'database-thread': 'src/db/database-thread.ts',
         'import-thread': 'src/jobs/import-thread.ts',
         'export-thread': 'src/exports/export-thread.ts',

@@ -1,5 +1,5 @@
 /** A real server on a free port with a data folder of its own, for API tests. */
-import { cp, mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
@@ -16,7 +16,6 @@ export class TestServer {
 
   static async start(env: NodeJS.ProcessEnv = {}): Promise<TestServer> {
     const dataFolder = await mkdtemp(join(tmpdir(), 'gull-pane-api-'));
-    await cp(process.env.GULL_PANE_EMPTY_DATABASE!, join(dataFolder, 'database'), { recursive: true }); // by prepare.ts
     return new TestServer(dataFolder, await serve(dataFolder, env));
   }
 

@@ -4,6 +4,7 @@ import type { Worker } from 'node:worker_threads';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { Pool } from 'pg';
+import { beginDatabase } from './empty-database.ts';
 import { StartError } from '../start-error.ts';
 import { startThread } from '../threads/start-thread.ts';
 import type { FromDatabase, ToDatabase } from './database-thread.ts';
@@ -42,6 +43,7 @@ function migrationsFolder(): string {
  * @throws StartError if it was made by a newer version
  */
 export async function openDatabase(folder: string, archive?: string): Promise<OpenDatabase> {
+  if (archive === undefined) await beginDatabase(folder);
   const thread = startThread('database-thread', { folder, ...(archive === undefined ? {} : { archive }) });
   const [first] = (await Promise.race([
     once(thread, 'message'),

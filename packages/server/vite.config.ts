@@ -1,7 +1,7 @@
 import { defineConfig } from 'vite';
 
-/** What reading a file needs of the registry: bundled, since a thread that starts for each file would load 200 modules. */
-const OF_IMPORT_THREAD = ['css-tree', 'pngjs', 'saxes', 'xmlchars', 'colord', '@streamparser/json', 'libtess'];
+/** What reading a file needs of the registry: bundled, since its process would load 200 modules. */
+const OF_IMPORT_PROCESS = ['css-tree', 'pngjs', 'saxes', 'xmlchars', 'colord', '@streamparser/json', 'libtess'];
 
 // The server is bundled so that it starts fast and needs no loader; other packages from the registry stay outside.
 export default defineConfig({
@@ -16,7 +16,7 @@ export default defineConfig({
         'backup-tool': 'src/backup-tool.ts',
         'empty-database-tool': 'src/empty-database-tool.ts',
         'database-thread': 'src/db/database-thread.ts',
-        'import-thread': 'src/jobs/import-thread.ts',
+        'import-process': 'src/jobs/import-process.ts',
         'export-thread': 'src/exports/export-thread.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
@@ -24,5 +24,5 @@ export default defineConfig({
   },
   // of this package the whole is there in one file; the modules would look for their data beside themselves
   resolve: { alias: { 'css-tree': 'css-tree/dist/csstree.esm' } },
-  ssr: { noExternal: [/^@gull-pane\//, ...OF_IMPORT_THREAD] },
+  ssr: { noExternal: [/^@gull-pane\//, ...OF_IMPORT_PROCESS] },
 });

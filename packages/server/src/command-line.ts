@@ -14,7 +14,7 @@ of a file .env in the working folder; the environment comes first.
   GULL_PANE_DATA                   everything that is kept; ./data
   GULL_PANE_TOKEN                  a secret of 16 characters or more; needed when HOST can be reached from other machines
   GULL_PANE_MAX_UPLOAD_MB          the largest file that is taken; 1024
-  GULL_PANE_PARALLEL_IMPORTS       imports at the same time; 1
+  GULL_PANE_PARALLEL_IMPORTS       imports of large files at the same time; 1
   GULL_PANE_MAX_UNPACKED_MB        what a compressed file may become; 2048
   GULL_PANE_MAX_ELEMENTS           elements that are drawn of one file; 5000000
   GULL_PANE_MAX_IMPORT_MEMORY_MB   memory of one import; 4096

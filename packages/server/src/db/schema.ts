@@ -1,3 +1,4 @@
+import { sql } from 'drizzle-orm';
 import { drawingUnits } from '@gull-pane/core/drawing/units';
 import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
 import type { KeepCardDto } from '@gull-pane/protocol/cards';
@@ -21,6 +22,7 @@ import {
   text,
   timestamp,
   uuid,
+  uniqueIndex,
 } from 'drizzle-orm/pg-core';
 
 export const drawings = pgTable('drawing', {
@@ -100,7 +102,13 @@ export const jobs = pgTable(
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     endedAt: timestamp({ withTimezone: true }),
   },
-  (table) => [index('import_job_drawing').on(table.drawingId)],
+  (table) => [
+    index('import_job_drawing').on(table.drawingId),
+    // however many ask at the same moment, a drawing has one import that waits or runs
+    uniqueIndex('import_job_open')
+      .on(table.drawingId)
+      .where(sql`state in ('queued', 'running')`),
+  ],
 );
 
 export const trails = pgTable('trail', {

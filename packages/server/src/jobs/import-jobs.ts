@@ -10,9 +10,18 @@ import { drawings, jobs, layers, texts } from '../db/schema.ts';
 import { Problem } from '../problem.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import type { ImportResult, ReadLimits } from './import-messages.ts';
-import { runImport } from './run-import.ts';
+import { ImportProcesses } from './import-processes.ts';
+import { runImport, type RunLimits } from './run-import.ts';
 
-const QUEUE = 'import';
+/** Small files have a lane of their own, so that they never wait behind large ones. */
+const LANES = { small: 'import-small', large: 'import' } as const;
+type Lane = keyof typeof LANES;
+/** What is smaller than this takes the lane for small files, bytes. */
+const SMALL_BELOW_BYTES = 1 << 20;
+/** Small files that are read at the same time: one that is harder than it looks doesn't hold up the others. */
+const SMALL_PARALLEL = 2;
+/** Workers are woken by what is queued; this is for the case that a call was missed, s. */
+const LOOK_FOR_JOBS_EVERY_S = 5;
 /** How often the progress of a running job is written down for the case of a crash, ms. */
 const WRITE_PROGRESS_EVERY_MS = 2000;
 /** Layers that go into one statement. */
@@ -21,17 +30,12 @@ const LAYERS_PER_INSERT = 500;
 const TEXTS_PER_INSERT = 500;
 
 /** What one import may take. */
-export interface ImportLimits extends ReadLimits {
-  /** Memory of the thread, MB. */
-  readonly maxMemoryMb: number;
-  /** Time, s. */
-  readonly maxSeconds: number;
-}
+export type ImportLimits = ReadLimits & RunLimits;
 
 type JobRow = typeof jobs.$inferSelect;
 
 /**
- * Imports as jobs: queued in the database, one thread each, with progress that can be listened to, cancelled at any
+ * Imports as jobs: queued in the database, one process each, with progress that can be listened to, cancelled at any
  * moment, taken up again when the server was killed in between. New content replaces the old only once it is whole.
  */
 export class ImportJobs {
@@ -39,7 +43,8 @@ export class ImportJobs {
   readonly #boss: PgBoss;
   readonly #running = new Map<string, { job: JobDto; abort: AbortController }>();
   readonly #events = new EventEmitter().setMaxListeners(0);
-  readonly #workers: string[] = [];
+  readonly #workers: Record<Lane, string[]> = { small: [], large: [] };
+  readonly #processes: ImportProcesses;
   #isStopped = false;
 
   constructor(
@@ -49,6 +54,7 @@ export class ImportJobs {
     private readonly limits: ImportLimits,
   ) {
     this.#db = database.db;
+    this.#processes = new ImportProcesses(limits.maxMemoryMb);
     this.#boss = new PgBoss({
       // the queue's own rounds go on for a moment after it was stopped: they are left waiting, nobody needs an answer
       db: {
@@ -64,26 +70,15 @@ export class ImportJobs {
   /** Starts working, first on what a killed server left behind. */
   async start(): Promise<void> {
     await this.#boss.start();
-    await this.#boss.createQueue(QUEUE);
-    await this.#boss.purgeQueue(QUEUE);
-    for (let i = 0; i < this.parallel; i++) {
-      const worker = await this.#boss.work<{ jobId: string }>(
-        QUEUE,
-        { pollingIntervalSeconds: 1, batchSize: 1 },
-        async (batch) => {
-          for (const { data } of batch) await this.#work(data.jobId);
-          this.#wakeWorkers(); // so that the next job starts now, not at the next poll
-        },
-      );
-      this.#workers.push(worker);
-    }
+    await this.#openLane('small', SMALL_PARALLEL);
+    await this.#openLane('large', this.parallel);
     const left = await this.#db
       .select()
       .from(jobs)
       .where(inArray(jobs.state, ['queued', 'running']));
     for (const job of left) {
       await this.#db.update(jobs).set({ state: 'queued', bytesRead: 0, objects: 0 }).where(eq(jobs.id, job.id));
-      await this.#enqueue(job.id);
+      await this.#enqueue(job.id, job.bytesTotal);
     }
   }
 
@@ -93,6 +88,7 @@ export class ImportJobs {
     this.#isStopped = true;
     for (const { abort } of this.#running.values()) abort.abort(new ServerStops());
     while (this.#running.size > 0) await new Promise((resolve) => setTimeout(resolve, 20));
+    await this.#processes.stop();
   }
 
   /**
@@ -100,13 +96,13 @@ export class ImportJobs {
    * @throws Problem if the drawing is being imported already
    */
   async queue(drawingId: string, jobId: string, bytesTotal: number): Promise<void> {
-    const open = await this.#db
-      .select({ id: jobs.id })
-      .from(jobs)
-      .where(and(eq(jobs.drawingId, drawingId), inArray(jobs.state, ['queued', 'running'])));
-    if (open.length > 0) throw new Problem('import-running');
-    await this.#db.insert(jobs).values({ id: jobId, drawingId, state: 'queued', bytesTotal });
-    await this.#enqueue(jobId);
+    const [added] = await this.#db
+      .insert(jobs)
+      .values({ id: jobId, drawingId, state: 'queued', bytesTotal })
+      .onConflictDoNothing()
+      .returning();
+    if (!added) throw new Problem('import-running');
+    await this.#enqueue(jobId, bytesTotal);
   }
 
   newId(): string {
@@ -163,13 +159,30 @@ export class ImportJobs {
     for (const { id } of open) await this.cancel(id).catch(() => undefined);
   }
 
-  async #enqueue(jobId: string): Promise<void> {
-    await this.#boss.send(QUEUE, { jobId }, { retryLimit: 0, expireInHours: 12 });
-    this.#wakeWorkers();
+  async #openLane(lane: Lane, parallel: number): Promise<void> {
+    await this.#boss.createQueue(LANES[lane]);
+    await this.#boss.purgeQueue(LANES[lane]);
+    for (let i = 0; i < parallel; i++) {
+      const worker = await this.#boss.work<{ jobId: string }>(
+        LANES[lane],
+        { pollingIntervalSeconds: LOOK_FOR_JOBS_EVERY_S, batchSize: 1 },
+        async (batch) => {
+          for (const { data } of batch) await this.#work(data.jobId);
+          this.#wakeWorkers(lane); // so that the next job starts now, not at the next look
+        },
+      );
+      this.#workers[lane].push(worker);
+    }
   }
 
-  #wakeWorkers(): void {
-    for (const worker of this.#workers) this.#boss.notifyWorker(worker);
+  async #enqueue(jobId: string, bytes: number): Promise<void> {
+    const lane = bytes < SMALL_BELOW_BYTES ? 'small' : 'large';
+    await this.#boss.send(LANES[lane], { jobId }, { retryLimit: 0, expireInHours: 12 });
+    this.#wakeWorkers(lane);
+  }
+
+  #wakeWorkers(lane: Lane): void {
+    for (const worker of this.#workers[lane]) this.#boss.notifyWorker(worker);
   }
 
   async #work(jobId: string): Promise<void> {
@@ -201,6 +214,7 @@ export class ImportJobs {
         limits: this.limits,
       };
       const result = await runImport(
+        this.#processes,
         order,
         ({ bytesRead, objects }) => {
           job.progress = { ...job.progress, bytesRead, objects };

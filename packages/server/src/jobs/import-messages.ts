@@ -17,7 +17,7 @@ export interface ReadLimits extends FileTextLimits {
   readonly maxElements: number;
 }
 
-/** What the import thread is told. */
+/** What the import's process is told. */
 export interface ImportOrder {
   readonly sourcePath: string;
   /** Where the new content goes; not there yet. */
@@ -60,4 +60,6 @@ export type FromImport =
       readonly line?: number;
       readonly column?: number;
     }
+  /** Something of ours went wrong: what, and where in the code. */
+  | { readonly kind: 'failed'; readonly message: string }
   | { readonly kind: 'done'; readonly result: ImportResult };

@@ -1,0 +1,68 @@
+/**
+ * Reads files and builds everything that is served of them, one after another, in a process of its own: whatever a file
+ * does to it, the server lives on.
+ */
+import { mkdirSync, writeFileSync } from 'node:fs';
+import { setPriority } from 'node:os';
+import { Worker } from 'node:worker_threads';
+import { ReadError } from '@gull-pane/importers/read-error';
+import { begunInFile, importBegun } from './import-begun.ts';
+import { importFlat } from './import-flat.ts';
+import { importSolid } from './import-solid.ts';
+import type { FromImport, ImportOrder, ImportResult } from './import-messages.ts';
+import { modelFormatOfFile } from './read-model.ts';
+
+const PROGRESS_EVERY_BYTES = 1 << 19;
+/** How often it is looked whether the server still lives, ms. */
+const LOOK_FOR_SERVER_EVERY_MS = 250;
+
+const say = (message: FromImport): void => void process.send!(message);
+
+async function run(order: ImportOrder): Promise<ImportResult> {
+  mkdirSync(order.outFolder, { recursive: true });
+  let told = 0;
+  const onProgress = (bytesRead: number, objects: number): void => {
+    if (bytesRead - told < PROGRESS_EVERY_BYTES) return;
+    told = bytesRead;
+    say({ kind: 'progress', bytesRead, objects });
+  };
+  const begun = await begunInFile(order.sourcePath);
+  if (begun) return importBegun(order, begun);
+  const format = await modelFormatOfFile(order.sourcePath);
+  return format ? importSolid(order, format, onProgress) : importFlat(order, onProgress);
+}
+
+/** The server goes first where cores are few, and outlives this process where memory runs out. */
+function yieldToServer(): void {
+  try {
+    setPriority(10);
+    if (process.platform === 'linux') writeFileSync('/proc/self/oom_score_adj', '1000');
+  } catch {
+    // where it isn't allowed, the import is merely less polite
+  }
+}
+
+/** Ends with the server, also where that was killed and this process is too busy to hear of it. */
+function endWithServer(): void {
+  process.on('disconnect', () => process.exit());
+  // a signal for the whole group is the server's to answer
+  for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'] as const) process.on(signal, () => undefined);
+  const watch = `const server = process.ppid;
+setInterval(() => process.ppid === server || process.kill(process.pid, 'SIGKILL'), ${LOOK_FOR_SERVER_EVERY_MS});`;
+  new Worker(watch, { eval: true }).unref();
+}
+
+const failure = (error: unknown): FromImport =>
+  error instanceof ReadError
+    ? { kind: 'refused', code: error.code, message: error.message, ...(error.place ?? {}) }
+    : { kind: 'failed', message: error instanceof Error ? (error.stack ?? error.message) : String(error) };
+
+yieldToServer();
+endWithServer();
+process.on('uncaughtException', (error) => say(failure(error)));
+process.on('message', (order: ImportOrder) => {
+  run(order).then(
+    (result) => say({ kind: 'done', result }),
+    (error: unknown) => say(failure(error)),
+  );
+});

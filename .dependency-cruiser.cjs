@@ -5,7 +5,6 @@
 const coreOrder = [
   'geometry',
   'camera',
-  'trail',
   'drawing',
   'spatial',
   'intent',
@@ -16,6 +15,8 @@ const coreOrder = [
   'device',
   'stroke',
   'plane',
+  'view',
+  'trail',
   'measure',
   'snap',
   'typed',
@@ -30,7 +31,6 @@ const coreOrder = [
 const allowedInCore = {
   geometry: [],
   camera: ['geometry'],
-  trail: ['geometry', 'camera'],
   drawing: ['geometry'],
   spatial: ['geometry', 'drawing'],
   intent: ['geometry', 'camera'],
@@ -42,6 +42,8 @@ const allowedInCore = {
   stroke: ['geometry', 'pyramid'],
   snap: ['geometry', 'camera', 'drawing', 'solid'],
   plane: ['geometry', 'camera'],
+  view: ['camera', 'drawing', 'solid', 'clip', 'plane'],
+  trail: ['camera', 'view'],
   measure: ['geometry', 'drawing'],
   typed: ['drawing'],
   planar: ['geometry', 'drawing'],

@@ -12,7 +12,7 @@ export default defineConfig({
   retries: 0,
   reporter: [['./scripts/progress-browser.mjs'], ['json', { outputFile: '.cache/reports/browser.json' }]],
   use: {
-    viewport: { width: 1280, height: 800 },
+    viewport: { width: 1024, height: 700 },
     trace: 'off', // recording takes longer than doing; `npm run test:browser -- --trace on` has it
     screenshot: 'only-on-failure',
     launchOptions: {

@@ -1,5 +1,16 @@
 import type { Page } from '@playwright/test';
-import { expect, inspectPane, openDrawing, openSitePlan, pxApart, settled, tap, test, worldAt } from './app.ts';
+import {
+  USUAL_VIEWPORT,
+  expect,
+  inspectPane,
+  openDrawing,
+  openSitePlan,
+  pxApart,
+  settled,
+  tap,
+  test,
+  worldAt,
+} from './app.ts';
 
 const [E, N] = [412_345_678.123, 7_208_234_567.891];
 /** A slab with known corners and a brace across it, far from the origin as works are. */
@@ -102,6 +113,7 @@ test('the scale is set exactly: by the standard’s, by typing, on a measured sc
 });
 
 test('the scale bar is as long as it says', async ({ page, app }) => {
+  await page.setViewportSize(USUAL_VIEWPORT); // in a narrow foot it makes room for others
   await page.emulateMedia({ reducedMotion: 'reduce' });
   await openSitePlan(page, app);
   for (const key of ['a', '+', '+', '+']) {

@@ -1,6 +1,7 @@
 /** Links: every state of the panes is one. */
 import { rm } from 'node:fs/promises';
 import {
+  VIEWPORT,
   chooseSmoothEdges,
   emptyFolder,
   expect,
@@ -44,7 +45,7 @@ test('a link opens what all panes show, in another browser and on another server
   const long = await dialog.getByRole('textbox', { name: 'Long link' }).inputValue();
   await page.keyboard.press('Escape');
 
-  const elsewhere = await browser.newContext({ viewport: { width: 1280, height: 800 }, reducedMotion: 'reduce' });
+  const elsewhere = await browser.newContext({ viewport: VIEWPORT, reducedMotion: 'reduce' });
   await chooseSmoothEdges(elsewhere, 'off');
   const other = await elsewhere.newPage();
   const told = (panes: typeof before) => panes.map(({ active, rect, camera }) => ({ active, rect, camera }));

@@ -3,7 +3,7 @@ import type { Page } from '@playwright/test';
 import { PNG } from 'pngjs';
 import type { InspectedPane } from '@gull-pane/protocol/inspect';
 import { E, N, apart, letGo, openYard, orbit, press, seenAt, tankTop, tiltOf, towerTop } from './yard.ts';
-import { chooseSmoothEdges, expect, expectAccessible, inspectPane, settled, test } from './app.ts';
+import { VIEWPORT, chooseSmoothEdges, expect, expectAccessible, inspectPane, settled, test } from './app.ts';
 
 test('a model opens from south-east above with everything in the pane', { tag: '@daily' }, async ({ page, app }) => {
   const pane = await openYard(page, app);
@@ -251,7 +251,7 @@ test('the view is in the address and comes back with it, tilted and in perspecti
   const home = await press(page, 'i');
   expect(home.camera).toEqual(after.camera);
   // it is kept with the drawing, not in this browser alone
-  const context = await page.context().browser()!.newContext({ reducedMotion: 'reduce' });
+  const context = await page.context().browser()!.newContext({ viewport: VIEWPORT, reducedMotion: 'reduce' });
   await chooseSmoothEdges(context, 'off');
   const elsewhere = await context.newPage();
   await elsewhere.goto(page.url().replace(/\?.*/, ''));

@@ -30,7 +30,7 @@ test(
     await press(page, 'e');
     await expect(page.getByText('1 object hidden')).toBeVisible();
     await expect(card.getByRole('note', { name: 'What differs' })).toHaveText(
-      /Differs: .*closer, another direction, another look, hidden objects, clips/,
+      /Differs: .*closer, another direction, look Materials, 1 object shown, Box 1 removed/,
     );
     await page.reload();
     await settled(page);

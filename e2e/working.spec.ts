@@ -1,6 +1,7 @@
 /** Working while looking: snaps, measurements, marks, work planes, drawings that are begun here. */
 import type { Page } from '@playwright/test';
 import {
+  USUAL_VIEWPORT,
   expect,
   expectAccessible,
   inspect,
@@ -56,6 +57,7 @@ test('a measurement begun in one pane ends in another, with an orbit, a trail st
   page,
   app,
 }) => {
+  await page.setViewportSize(USUAL_VIEWPORT); // in small panes the corners above one another are one
   await openYard(page, app);
   for (const key of ['a', '-', '-', 'Shift+J']) await press(page, key); // a view to come back to
   await press(page, '+');

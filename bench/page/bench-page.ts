@@ -9,7 +9,8 @@ import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import { DrawingScene } from '../../packages/web/src/render/drawing-scene.ts';
 import { PanePicture } from '../../packages/web/src/render/pane-picture.ts';
-import { allLooks, type PaneView } from '../../packages/web/src/render/pane-view.ts';
+import { allKinds } from '@gull-pane/core/view/shown';
+import type { PaneView } from '../../packages/web/src/render/pane-view.ts';
 import { TextPainter } from '../../packages/web/src/render/text-painter.ts';
 import { startTileWorker } from '../../packages/web/src/tiles/start-tile-worker.ts';
 import { BareLines } from './bare-lines.ts';
@@ -18,8 +19,8 @@ import { fidelity, inkOf } from './fidelity.ts';
 ColorManagement.enabled = false;
 const viewport = { widthPx: 1280, heightPx: 800 };
 const canvas = (id: string): HTMLCanvasElement => document.getElementById(id) as HTMLCanvasElement;
-const plainLooks = { ...allLooks, fills: false, texts: false, lineStyles: false };
-const hidden = new Set<number>();
+const plainKinds = { ...allKinds, fills: false, texts: false, lineStyles: false };
+const hiddenLayers = new Set<number>();
 
 class Bench {
   readonly #renderer = new WebGLRenderer({ canvas: canvas('lines'), antialias: false, preserveDrawingBuffer: true });
@@ -71,8 +72,8 @@ class Bench {
     return {
       camera,
       viewport,
-      hidden,
-      looks: isPlain ? plainLooks : allLooks,
+      hiddenLayers,
+      kinds: isPlain ? plainKinds : allKinds,
       look: 'lines',
       clips: [],
       smoothEdges: true,

@@ -11,7 +11,8 @@ import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import { DrawingScene } from '../../packages/web/src/render/drawing-scene.ts';
 import { makePicture } from '../../packages/web/src/render/painters.ts';
-import { allLooks, type PaneView } from '../../packages/web/src/render/pane-view.ts';
+import { allKinds } from '@gull-pane/core/view/shown';
+import type { PaneView } from '../../packages/web/src/render/pane-view.ts';
 import type { Picture, Scene } from '../../packages/web/src/render/scene.ts';
 import { SolidScene } from '../../packages/web/src/render/solid-scene.ts';
 import { TextPainter } from '../../packages/web/src/render/text-painter.ts';
@@ -68,7 +69,7 @@ export class NinePanes {
         renderer,
         picture: makePicture(String(k + 1), scene, renderer, new TextPainter(letters)),
         view: {
-          ...{ camera, viewport, hidden: new Set<number>(), looks: allLooks, look: 'shaded' as const },
+          ...{ camera, viewport, hiddenLayers: new Set<number>(), kinds: allKinds, look: 'shaded' as const },
           ...{ clips: [], smoothEdges: true, sheet: null },
         },
       };

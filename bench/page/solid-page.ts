@@ -11,7 +11,8 @@ import { opaque } from '@gull-pane/core/drawing/colour';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
-import { allLooks, type PaneView } from '../../packages/web/src/render/pane-view.ts';
+import { allKinds } from '@gull-pane/core/view/shown';
+import type { PaneView } from '../../packages/web/src/render/pane-view.ts';
 import { ObjectState, ObjectTexture } from '../../packages/web/src/render/object-texture.ts';
 import { SolidPicture } from '../../packages/web/src/render/solid-picture.ts';
 import { SolidScene } from '../../packages/web/src/render/solid-scene.ts';
@@ -21,7 +22,7 @@ import { bareMatrix, cornersOf } from './bare-of-solid.ts';
 import { BareTriangles } from './bare-triangles.ts';
 
 const viewport = { widthPx: 1280, heightPx: 800 };
-const hidden = new Set<number>();
+const hiddenLayers = new Set<number>();
 
 function newRenderer(): WebGLRenderer {
   const renderer = new WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
@@ -188,8 +189,8 @@ export class SolidBench {
     return {
       camera,
       viewport,
-      hidden,
-      looks: allLooks,
+      hiddenLayers,
+      kinds: allKinds,
       look: 'shaded-edges',
       clips: this.#clips,
       smoothEdges: true,

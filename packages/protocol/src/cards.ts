@@ -86,6 +86,8 @@ export class CardShowsDto {
   @IsOptional() @IsArray() @ArrayMaxSize(2000) @IsString({ each: true }) hiddenMarkLayers?: string[];
   /** The work plane; absent for the world's. */
   @IsOptional() @ValidateNested() @Type(() => PlaneDto) plane?: PlaneDto;
+  /** The plan on a model's ground; absent for none. */
+  @IsOptional() @IsUUID() groundPlan?: string;
 }
 
 /** A view without its picture and its place among others. */

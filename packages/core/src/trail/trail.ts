@@ -1,10 +1,13 @@
-import { sameCamera, type Camera } from '../camera/camera.ts';
+import type { Camera } from '../camera/camera.ts';
+import { sameView, shownParts, type ShownPart, type View } from '../view/view.ts';
 
-/** How a view was reached; steps of one kind that follow closely are one. */
-export type StepKind = 'open' | 'wheel' | 'drag' | 'keys' | 'jump';
+/** How a view was reached: by a movement, or by showing something in another way. */
+export type StepKind = 'open' | 'wheel' | 'drag' | 'keys' | 'jump' | ShownPart;
 
-export interface TrailEntry {
-  readonly camera: Camera;
+/** Steps of these kinds that follow one another closely are one. */
+const inBursts: ReadonlySet<StepKind> = new Set(['wheel', 'keys', ...shownParts]);
+
+export interface TrailEntry extends View {
   readonly kind: StepKind;
   /** When the step last grew, ms on the caller's clock. */
   readonly timeMs: number;
@@ -31,25 +34,26 @@ export const BURST_GAP_MS = 500;
 const MOST_ENTRIES = 1200;
 const KEPT_ENTRIES = 1000;
 
-export function startTrail(camera: Camera, timeMs: number): Trail {
-  return { entries: [{ camera, kind: 'open', timeMs, parent: -1 }], current: 0, forward: [-1] };
+export function startTrail({ camera, shown }: View, timeMs: number): Trail {
+  return { entries: [{ camera, shown, kind: 'open', timeMs, parent: -1 }], current: 0, forward: [-1] };
 }
 
 /**
- * Takes down a view that was reached. A burst (wheel, keys) within {@link BURST_GAP_MS} grows the step it began; a drag
- * is handed in once, at its end. A view that is the present one changes nothing: the same trail comes back.
+ * Takes down a view that was reached. A burst (of notches, keys, acts of one kind) within {@link BURST_GAP_MS} grows the
+ * step it began; a drag is handed in once, at its end. A view that is the present one changes nothing: the same trail
+ * comes back.
  */
-export function record(trail: Trail, camera: Camera, kind: StepKind, timeMs: number): Trail {
+export function record(trail: Trail, { camera, shown }: View, kind: StepKind, timeMs: number): Trail {
   const present = trail.entries[trail.current]!;
-  if (sameCamera(present.camera, camera)) return trail;
-  const isBurst = (kind === 'wheel' || kind === 'keys') && present.kind === kind;
+  if (sameView(present, { camera, shown })) return trail;
+  const isBurst = inBursts.has(kind) && present.kind === kind;
   const growing = isBurst && timeMs - present.timeMs <= BURST_GAP_MS && trail.forward[trail.current] === -1;
   if (growing) {
-    return { ...trail, entries: trail.entries.with(trail.current, { ...present, camera, timeMs }) };
+    return { ...trail, entries: trail.entries.with(trail.current, { ...present, camera, shown, timeMs }) };
   }
   const index = trail.entries.length;
   const grown = {
-    entries: [...trail.entries, { camera, kind, timeMs, parent: trail.current }],
+    entries: [...trail.entries, { camera, shown, kind, timeMs, parent: trail.current }],
     current: index,
     forward: [...trail.forward.with(trail.current, index), -1],
   };
@@ -136,6 +140,7 @@ export function goForward(trail: Trail): Trail {
   return next < 0 ? trail : { ...trail, current: next };
 }
 
+export const currentView = (trail: Trail): View => trail.entries[trail.current]!;
 export const currentCamera = (trail: Trail): Camera => trail.entries[trail.current]!.camera;
 
 /** How long the branch being walked is, and where on it the pane stands, from 0. */

@@ -7,6 +7,7 @@ import type { PaneParts } from '../store/pane-parts';
 import type { PanesStore } from '../store/panes-store';
 import type { PickStore } from '../store/pick-store';
 import type { SightStore } from '../store/sight-store';
+import type { ClipsStore } from '../store/clips-store';
 import type { CardsStore } from '../store/cards-store';
 import type { SixAxisStore } from '../store/six-axis-store';
 import type { StanceStore } from '../store/stance-store';
@@ -19,6 +20,8 @@ import type { UiStore } from '../store/ui-store';
 /** What an action works on. */
 export interface ActionTarget extends PaneParts {
   readonly tools: ToolStore;
+  /** What is done to the clips that cut a model. */
+  readonly clips: ClipsStore;
   readonly ui: UiStore;
   readonly picks: PickStore;
   readonly finds: FindStore;

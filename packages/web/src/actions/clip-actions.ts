@@ -39,9 +39,9 @@ export const flipClipAction = solid({
   sentence: 'Keeps the other part of what the chosen box or plane divides.',
   keys: ['Shift+d'],
   icon: FlipHorizontal2,
-  run({ clips }) {
-    const { volumes, chosen, change } = clips.getState();
-    const volume = volumes.find(({ id }) => id === chosen);
+  run({ clips, pane }) {
+    const { chosen, change } = clips.getState();
+    const volume = pane.getState().shown.clips.find(({ id }) => id === chosen);
     if (volume) change(volume.id, { keeps: volume.keeps === 'inside' ? 'outside' : 'inside' });
   },
   isEnabled: ({ clips }) => clips.getState().chosen !== null,
@@ -54,8 +54,8 @@ export const clipsAction = solid({
   keys: ['Shift+z'],
   icon: BoxSelect,
   run: ({ clips }) => clips.getState().toggleAll(),
-  isEnabled: ({ clips }) => clips.getState().volumes.length > 0,
-  isOn: ({ clips }) => clips.getState().volumes.some(({ isOn }) => isOn),
+  isEnabled: ({ pane }) => pane.getState().shown.clips.length > 0,
+  isOn: ({ pane }) => pane.getState().shown.clips.some(({ isOn }) => isOn),
 });
 
 export const clipActions: readonly Action[] = [

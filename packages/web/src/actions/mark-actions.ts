@@ -1,3 +1,4 @@
+import { withMarks } from '@gull-pane/core/view/shown';
 import { Eye, Redo2, Trash2, Undo2 } from 'lucide-react';
 import { changeActions, drawActions } from './collect-actions';
 import type { Action } from './action';
@@ -38,7 +39,7 @@ const showAction: Action = {
   sentence: 'Hides the marks in this pane, and shows them again.',
   keys: [],
   icon: Eye,
-  run: ({ onTop }) => onTop.getState().setShowsMarks(!onTop.getState().showsMarks),
+  run: ({ pane }) => pane.getState().update((shown) => withMarks(shown, !shown.marks.areShown), 'marks'),
 };
 
 /** What is done with marks. */

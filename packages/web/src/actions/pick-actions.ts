@@ -1,4 +1,5 @@
 import { BoxSelect, Combine, Copy, Focus, Layers2, ListX, Replace, SquareStack } from 'lucide-react';
+import { withLayers } from '@gull-pane/core/view/shown';
 import type { Action, ActionTarget } from './action';
 
 const hasPicks = ({ picks }: ActionTarget): boolean => picks.getState().picked.size > 0;
@@ -69,12 +70,11 @@ export const onlyThisLayerAction: Action = {
       .getState()
       .layersOfPicked()
       .then((layers) => {
-        const own = target.drawing.getState();
-        own.setLayersVisible(
-          own.layers.map(({ id }) => id).filter((id) => !layers.has(id)),
-          false,
-        );
-        own.setLayersVisible([...layers], true);
+        const others = target.drawing
+          .getState()
+          .layers.map(({ id }) => id)
+          .filter((id) => !layers.has(id));
+        target.pane.getState().update((shown) => withLayers(withLayers(shown, others, false), layers, true), 'layers');
       });
   },
   isEnabled: hasPicks,

@@ -1,5 +1,7 @@
 import { Globe, LocateFixed, Magnet, ScanEye } from 'lucide-react';
 import { planeOfView, straightAt, worldPlane } from '@gull-pane/core/plane/work-plane';
+import { isWorldPlane } from '@gull-pane/core/view/shown';
+import { layPlane } from '../store/lay-plane';
 import { layPlaneActions } from './collect-actions';
 import type { Action } from './action';
 
@@ -11,9 +13,9 @@ const byViewAction = solid({
   sentence: 'Lays the work plane as the screen stands, through the middle of the view.',
   keys: [],
   icon: ScanEye,
-  run({ pane, onTop }) {
+  run({ pane }) {
     const { camera } = pane.getState();
-    onTop.getState().setPlane(planeOfView(camera, camera.target));
+    layPlane(pane, planeOfView(camera, camera.target));
   },
 });
 
@@ -23,8 +25,8 @@ const worldAction = solid({
   sentence: 'Back to the ground: east, north, height 0.',
   keys: ['\\'],
   icon: Globe,
-  run: ({ onTop }) => onTop.getState().setPlane(worldPlane),
-  isEnabled: ({ onTop }) => !onTop.getState().isWorld,
+  run: ({ pane }) => layPlane(pane, worldPlane),
+  isEnabled: ({ pane }) => !isWorldPlane(pane.getState().shown),
 });
 
 const straightAction = solid({
@@ -33,8 +35,8 @@ const straightAction = solid({
   sentence: 'Turns the view until the work plane is seen without foreshortening.',
   keys: ["'"],
   icon: LocateFixed,
-  run({ pane, onTop }) {
-    const { plane } = onTop.getState();
+  run({ pane }) {
+    const { plane } = pane.getState().shown.workPlane;
     pane.getState().travel((from) => straightAt(from, plane));
   },
 });

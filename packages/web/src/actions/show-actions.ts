@@ -1,7 +1,10 @@
 import { Eye, EyeOff, ScanEye } from 'lucide-react';
+import { hideObjects, showAllObjects, showOnlyObjects } from '@gull-pane/core/view/shown';
 import type { Action, ActionTarget } from './action';
 
 const hasPicks = ({ picks }: ActionTarget): boolean => picks.getState().picked.size > 0;
+
+const objectsOf = ({ drawing }: ActionTarget): number => drawing.getState().drawing.counts.objects;
 
 /** Hands on the numbers of the objects that are picked. */
 async function withPicked({ picks, asked }: ActionTarget, act: (objects: readonly number[]) => void): Promise<void> {
@@ -16,7 +19,10 @@ export const onlyTheseAction: Action = {
   sentence: 'Hides every object but those that are picked.',
   keys: ['k'],
   icon: ScanEye,
-  run: (target) => void withPicked(target, target.drawing.getState().showOnlyObjects),
+  run: (target) =>
+    void withPicked(target, (objects) =>
+      target.pane.getState().update((shown) => showOnlyObjects(shown, objects, objectsOf(target)), 'objects'),
+    ),
   isEnabled: hasPicks,
 };
 
@@ -29,7 +35,7 @@ export const hideTheseAction: Action = {
   run: (target) =>
     void withPicked(target, (objects) => {
       target.picks.getState().clear();
-      target.drawing.getState().hideObjects(objects);
+      target.pane.getState().update((shown) => hideObjects(shown, objects, objectsOf(target)), 'objects');
     }),
   isEnabled: hasPicks,
 };
@@ -40,6 +46,6 @@ export const showAllAction: Action = {
   sentence: 'Brings back every object that is hidden; layers stay as they are.',
   keys: ['Shift+e'],
   icon: Eye,
-  run: ({ drawing }) => drawing.getState().showAllObjects(),
-  isEnabled: ({ drawing }) => drawing.getState().hiddenObjects !== null,
+  run: ({ pane }) => pane.getState().update(showAllObjects, 'objects'),
+  isEnabled: ({ pane }) => pane.getState().shown.hiddenObjects !== null,
 };

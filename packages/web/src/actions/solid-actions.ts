@@ -17,11 +17,12 @@ import { standardDirections, HOME_DIRECTION, type StandardDirection } from '@gul
 import { levelUp, orientationOf, rollOf, type Direction } from '@gull-pane/core/camera/orbit';
 import { orbitModes } from '@gull-pane/core/camera/orbit-drag';
 import { api } from '../api/client';
-import { cameraFromDto, cameraToDto } from '../store/camera-dto';
+import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
 import { troubleOf } from '../store/drawings-store';
 import { useNotes } from '../store/notes-store';
 import type { PaneState } from '../store/pane-store';
 import { usePreferences } from '../store/preferences-store';
+import { withLook } from '@gull-pane/core/view/shown';
 import { solidLooks } from '@gull-pane/core/solid/solid-looks';
 import { toolInHand } from '../store/tool-store';
 import type { Action, ActionTarget } from './action';
@@ -128,10 +129,13 @@ export const lookAction = solid({
   sentence: 'Lines, hidden line, hidden edges dashed, shaded, with edges, materials, see-through, and round again.',
   keys: ['w'],
   icon: SunDim,
-  run({ pane }) {
-    const { look, setLook } = pane.getState();
-    setLook(solidLooks[(solidLooks.indexOf(look) + 1) % solidLooks.length]!);
-  },
+  run: ({ pane }) =>
+    pane
+      .getState()
+      .update(
+        (shown) => withLook(shown, solidLooks[(solidLooks.indexOf(shown.look) + 1) % solidLooks.length]!),
+        'look',
+      ),
 });
 
 export const orbitModeAction = solid({
@@ -178,8 +182,8 @@ export const groundPlanAction = solid({
   sentence: 'Lays a plan of the same place in the model’s ground plane, or takes it away.',
   keys: ['Shift+p'],
   icon: Map,
-  run: ({ groundPlan }) => void groundPlan.getState().toggle(),
-  isOn: ({ groundPlan }) => groundPlan.getState().plan !== null,
+  run: ({ groundPlan }) => groundPlan.getState().toggle(),
+  isOn: ({ pane }) => pane.getState().shown.groundPlan !== null,
 });
 
 export const dialAction = solid({

@@ -1,3 +1,4 @@
+import { withLayers } from '@gull-pane/core/view/shown';
 import type { LucideIcon } from 'lucide-react';
 import { Bookmark, CornerDownRight, Layers, Type } from 'lucide-react';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
@@ -76,8 +77,9 @@ function commandAnswer(target: ActionTarget, query: Query): Answer | null {
   return { id: 'command', group: 'Go', title, detail: '', icon: CornerDownRight, run };
 }
 
-function textAnswer({ finds, drawing }: ActionTarget, text: FoundText): Answer {
-  const { layers, hidden } = drawing.getState();
+function textAnswer({ finds, drawing, pane }: ActionTarget, text: FoundText): Answer {
+  const { layers } = drawing.getState();
+  const hidden = pane.getState().shown.hiddenLayers;
   const [first] = text.places;
   const layer = layers.find(({ id }) => id === first?.layer);
   const where = layer ? `${layer.name}${hidden.has(layer.id) ? ', hidden' : ''}` : '';
@@ -99,14 +101,14 @@ function cardAnswers({ cards }: ActionTarget, words: string): Answer[] {
 const noCards: readonly { readonly id: string; readonly name: string; readonly group: string }[] = [];
 
 function layerAnswers({ drawing, pane }: ActionTarget, words: string, isAsked: boolean): Answer[] {
-  const own = drawing.getState();
-  const { layers, hidden } = own;
+  const { layers } = drawing.getState();
+  const hidden = pane.getState().shown.hiddenLayers;
   const found = namedLike(layers, words, isAsked ? layers.length : MOST_LAYERS);
   return found.map(({ id, name, objects, support }) => ({
     ...{ id: `layer ${id}`, group: 'Layers', title: name, icon: Layers },
     detail: `${grouped(objects)} objects${hidden.has(id) ? ', hidden' : ''}`,
     run: () => {
-      own.setLayersVisible([id], true);
+      pane.getState().update((shown) => withLayers(shown, [id], true), 'layers');
       pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, support, limits));
     },
   }));

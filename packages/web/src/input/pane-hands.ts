@@ -18,6 +18,7 @@ import type { PickingIntent } from '../store/pick-store';
 import type { StandingIntent } from '../store/stance-store';
 import { placeUnder } from '../snapping/find-snaps';
 import { usePreferences } from '../store/preferences-store';
+import { layPlane } from '../store/lay-plane';
 import { collectingNow, isPending, leftButtonFor, machineOf, toolInHand } from '../store/tool-store';
 
 /** The cursor must have been at the edge so long before the pane moves on, ms. */
@@ -145,11 +146,11 @@ export class PaneHands {
   /** With Ctrl held while points are placed, the work plane lies on the face under the cursor. */
   #followFace(sample: Sample): void {
     if (sample.type !== 'move' && sample.type !== 'down') return;
-    const { tools, seen, pane, onTop } = this.target;
+    const { tools, seen, pane } = this.target;
     if (sample.modifiers !== 'Ctrl+' || collectingNow(tools.getState()) === null || !seen.surface) return;
     const { camera, viewport } = pane.getState();
     const hit = seen.surface.hit(camera, viewport, { x: sample.x, y: sample.y });
-    if (hit) onTop.getState().setPlane(planeByFace(hit.point, hit.normal));
+    if (hit) layPlane(pane, planeByFace(hit.point, hit.normal));
   }
 
   #step(sample: Sample, snap: Snap | null): void {

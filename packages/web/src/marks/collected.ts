@@ -10,15 +10,17 @@ import {
   planeByPoints,
   type WorkPlane,
 } from '@gull-pane/core/plane/work-plane';
+import { isMarkShown, isWorldPlane } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
+import { layPlane } from '../store/lay-plane';
 import { useNotes } from '../store/notes-store';
 import { levelPathsOf } from './mark-features';
 
 /** What becomes of points that a tool has collected. */
 export function collected(target: ActionTarget, points: readonly Placed[]): void {
-  const { tools, marks, onTop } = target;
+  const { tools, marks, pane } = target;
   const { collecting } = tools.getState();
-  const { plane } = onTop.getState();
+  const { plane } = pane.getState().shown.workPlane;
   const ids = [...marks.getState().chosen];
   const [a, b, c] = points;
   if (collecting === 'mark-hatch') void hatch(target, a!);
@@ -30,7 +32,7 @@ export function collected(target: ActionTarget, points: readonly Placed[]): void
   } else if (collecting === 'move-marks' || collecting === 'copy-marks')
     marks.getState().move(ids, sub3(b!, a!), collecting === 'copy-marks');
   else if (collecting === 'turn-marks') marks.getState().turn(ids, plane, a!, b!, c!);
-  else layPlane(target, collecting, points);
+  else layPlaneBy(target, collecting, points);
   // marks are drawn one after the other; the rest is done once
   if (!collecting.startsWith('mark-')) tools.getState().leave();
 }
@@ -38,31 +40,34 @@ export function collected(target: ActionTarget, points: readonly Placed[]): void
 const tellNothing = (what: string): void => useNotes.getState().tell('failed', what);
 
 /** On a face that the first point snapped to, else the work plane. */
-function planeOfMark({ onTop }: ActionTarget, [first]: readonly Placed[]): WorkPlane {
-  const { plane, isWorld } = onTop.getState();
-  return isWorld && first?.normal && Math.abs(first.normal.z) < 0.999999 ? planeByFace(first, first.normal) : plane;
+function planeOfMark({ pane }: ActionTarget, [first]: readonly Placed[]): WorkPlane {
+  const { shown } = pane.getState();
+  const { plane } = shown.workPlane;
+  return isWorldPlane(shown) && first?.normal && Math.abs(first.normal.z) < 0.999999
+    ? planeByFace(first, first.normal)
+    : plane;
 }
 
-function layPlane({ onTop }: ActionTarget, how: string, [a, b, c]: readonly Placed[]): void {
-  const { plane, planeName, setPlane } = onTop.getState();
+function layPlaneBy({ pane }: ActionTarget, how: string, [a, b, c]: readonly Placed[]): void {
+  const { plane, name } = pane.getState().shown.workPlane;
   const next = ((): WorkPlane | null => {
     if (how === 'plane-points') return planeByPoints(a!, b!, c!);
     if (how === 'plane-edge') return planeByEdge(a!, b!, sub3(c!, a!));
     if (how === 'plane-face') return a!.normal ? planeByFace(a!, unit3(a!.normal)) : null;
     return offsetPlane(plane, onPlane(plane, a!).z);
   })();
-  if (next) setPlane(next, how === 'plane-offset' ? planeName : '');
+  if (next) layPlane(pane, next, how === 'plane-offset' ? name : '');
   else tellNothing(how === 'plane-face' ? 'There is no face there.' : 'These points lie on one line: no plane.');
 }
 
 /** Hatches the area around a place, or shows where it is open. */
-async function hatch({ pane, asked, marks, drawing, onTop }: ActionTarget, { x, y }: Vec3): Promise<void> {
-  const { camera, viewport } = pane.getState();
-  const { plane, isShown } = onTop.getState();
+async function hatch({ pane, asked, marks, drawing }: ActionTarget, { x, y }: Vec3): Promise<void> {
+  const { camera, viewport, shown } = pane.getState();
+  const { plane } = shown.workPlane;
   const own = drawing.getState().drawing;
   const others = marks
     .getState()
-    .marks.filter((mark) => isShown(mark) && mark.kind !== 'hatch' && mark.kind !== 'measure');
+    .marks.filter((mark) => isMarkShown(shown, mark) && mark.kind !== 'hatch' && mark.kind !== 'measure');
   const question = {
     ...{ at: { x, y }, region: regionOfPane(camera, viewport), unitsPerPx: camera.unitsPerPx },
     tolerance: own.begun?.tolerance || USUAL_TOLERANCE_PX * camera.unitsPerPx,

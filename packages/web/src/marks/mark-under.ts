@@ -2,15 +2,15 @@ import { worldToScreen } from '@gull-pane/core/camera/camera';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import { placesOf, strokesOf } from '@gull-pane/core/marks/strokes';
+import { isMarkShown } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 
 /** How near its lines a mark is pointed at, CSS px. */
 const REACH_PX = 6;
 
 /** The mark that lies at a place of a pane, the last drawn first; null if none does. */
-export function markUnder({ pane, marks, onTop }: ActionTarget, at: Vec2): Mark | null {
-  const { camera, viewport } = pane.getState();
-  const { isShown } = onTop.getState();
+export function markUnder({ pane, marks }: ActionTarget, at: Vec2): Mark | null {
+  const { camera, viewport, shown } = pane.getState();
   const seen = (place: Vec3): Vec2 => worldToScreen(camera, viewport, place);
   const isAt = (mark: Mark): boolean => {
     const lone = mark.kind === 'note' ? mark.points.slice(1) : mark.kind === 'point' ? mark.points : [];
@@ -21,7 +21,7 @@ export function markUnder({ pane, marks, onTop }: ActionTarget, at: Vec2): Mark 
       ),
     );
   };
-  return marks.getState().marks.findLast((mark) => isShown(mark) && isAt(mark)) ?? null;
+  return marks.getState().marks.findLast((mark) => isMarkShown(shown, mark) && isAt(mark)) ?? null;
 }
 
 /** From a place to a line. */

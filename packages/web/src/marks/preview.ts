@@ -7,14 +7,14 @@ import type { ActionTarget } from '../actions/action';
 
 /** Lines that show what the points of a tool would make. @param points with the cursor's as the last */
 export function previewOf(
-  { pane, onTop }: ActionTarget,
+  { pane }: ActionTarget,
   collecting: string,
   points: readonly Placed[],
 ): readonly (readonly Vec3[])[] {
   const way = collecting.startsWith('mark-')
     ? markWays.find(({ id }) => id === collecting.slice('mark-'.length))
     : undefined;
-  const shape = way?.make(points, onTop.getState().plane);
+  const shape = way?.make(points, pane.getState().shown.workPlane.plane);
   if (!shape) return points.length > 1 ? [points] : [];
   const chordError = 0.3 * pane.getState().camera.unitsPerPx;
   return strokesOf({ ...usualStyle, ...shape, id: '' }).flatMap((stroke) => placesOf(stroke, chordError));

@@ -101,7 +101,7 @@ function panelsOf(session: Session, target: ActionTarget, serial: number): reado
   return [
     {
       ...{ id: 'layers', name: 'Layers', icon: Layers },
-      content: <LayersPanel key={serial} drawing={target.drawing} groundPlan={target.groundPlan} />,
+      content: <LayersPanel key={serial} {...target} />,
     },
     { id: 'views', name: 'Views', icon: Bookmark, content: <ViewsPanel key={serial} target={target} /> },
     { id: 'marks', name: 'Marks', icon: PencilLine, content: <MarksPanel key={serial} target={target} /> },
@@ -165,14 +165,18 @@ function usePresentedPane({ panes, pane }: ActionTarget, isPresenting: boolean):
 function useActivePane({ pane, drawing, stance, sixAxis }: ActionTarget): void {
   useEffect(() => attachStanceKeys(stance), [stance]);
   useEffect(() => attachSixAxis(sixAxis, gamepadSource), [sixAxis]);
-  useEffect(() => keepTrail(pane, (trail) => api.keepTrail(drawing.getState().drawing.id, trail)), [pane, drawing]);
+  useEffect(
+    () => keepTrail(pane, drawing, (trail) => api.keepTrail(drawing.getState().drawing.id, trail)),
+    [pane, drawing],
+  );
   useEffect(
     () =>
       reportDrawing(() => {
-        const { drawing: shown, layers, hidden } = drawing.getState();
+        const { drawing: shown, layers } = drawing.getState();
+        const hidden = pane.getState().shown.hiddenLayers;
         const told = layers.map(({ id, name }) => ({ id, name, visible: !hidden.has(id) }));
         return { id: shown.id, extents: shown.extents, layers: told };
       }),
-    [drawing],
+    [drawing, pane],
   );
 }

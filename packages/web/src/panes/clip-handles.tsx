@@ -15,7 +15,8 @@ const LEAST_SLOPE = 0.12;
 /** The sides of the chosen volume, each with a handle that draws it along its normal. */
 export function ClipHandles({ target }: { readonly target: ActionTarget }): ReactElement | null {
   const { clips, pane } = target;
-  const volume = useStore(clips, ({ volumes, chosen }) => volumes.find(({ id, isOn }) => id === chosen && isOn));
+  const chosen = useStore(clips, (state) => state.chosen);
+  const volume = useStore(pane, ({ shown }) => shown.clips.find(({ id, isOn }) => id === chosen && isOn));
   const camera = useStore(pane, (state) => state.camera);
   const viewport = useStore(pane, (state) => state.viewport);
   if (!volume) return null;
@@ -79,6 +80,10 @@ function Handle({
     const px = (way.x * slope.x + way.y * slope.y) / (steep * steep);
     target.clips.getState().draw(volume.id, index, px * camera.unitsPerPx);
   };
+  const end = (): void => {
+    if (last.current) target.clips.getState().endDraw();
+    last.current = null;
+  };
   const name =
     volume.kind === 'plane' ? `Move ${volume.name}` : `Draw the ${faceNames[index] ?? ''} side of ${volume.name}`;
   return (
@@ -94,8 +99,8 @@ function Handle({
         last.current = { x: event.clientX, y: event.clientY };
       }}
       onPointerMove={move}
-      onPointerUp={() => (last.current = null)}
-      onPointerCancel={() => (last.current = null)}
+      onPointerUp={end}
+      onPointerCancel={end}
     >
       {tip !== at && <path d={`M${at.x} ${at.y}L${tip.x} ${tip.y}`} />}
       <circle cx={tip.x} cy={tip.y} r={7} />

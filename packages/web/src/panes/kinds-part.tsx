@@ -3,12 +3,12 @@ import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { ActionTarget } from '../actions/action';
 import { PopoverButton } from '../controls/popover-button';
-import { kindNames } from './kind-names';
+import { kindNames } from '../words/kind-names';
 import { KindsPanel } from './later-parts';
 
 /** Which kinds of things a flat drawing's pane shows. */
 export function KindsPart({ target: { pane } }: { readonly target: ActionTarget }): ReactElement {
-  const kinds = useStore(pane, (state) => state.kinds);
+  const kinds = useStore(pane, ({ shown }) => shown.kinds);
   const off = kindNames.filter(([kind]) => !kinds[kind]);
   const label =
     off.length === 0 ? 'Shows all kinds' : `Without ${off.map(([, name]) => name.toLowerCase()).join(', ')}`;

@@ -1,7 +1,14 @@
 /** The parts of a pane that only models have or that are opened from its foot: their code comes when they are shown. */
 import { useStore } from 'zustand';
+import { isWorldPlane } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { later, laterWhen } from '../controls/later';
+import type { Scene } from '../render/scene';
+import type { ExactFeatures } from '../snapping/exact-features';
+
+interface OfPane {
+  readonly target: ActionTarget;
+}
 
 export const SolidFoot = later(async () => (await import('./solid-foot')).SolidFoot);
 export const GridPart = later(async () => (await import('./solid-foot')).GridPart);
@@ -12,13 +19,30 @@ export const LeashMark = later(async () => (await import('./stance-bar')).LeashM
 export const StancePlan = later(async () => (await import('./stance-plan')).StancePlan);
 export const Puck = laterWhen(
   async () => (await import('./puck')).Puck,
-  ({ target }: { readonly target: ActionTarget }) => useStore(target.sixAxis, ({ isShown }) => isShown),
+  ({ target }: OfPane) => useStore(target.sixAxis, ({ isShown }) => isShown),
+);
+
+export const ClipHandles = laterWhen(
+  async () => (await import('./clip-handles')).ClipHandles,
+  ({ target }: OfPane) => useStore(target.pane, ({ shown }) => shown.clips.length > 0),
+);
+export const MarkGrips = laterWhen(
+  async () => (await import('./mark-grips')).MarkGrips,
+  ({ target }: OfPane & { readonly features: ExactFeatures }) =>
+    useStore(target.marks, ({ chosen }) => chosen.size > 0),
+);
+export const PlaneAxes = laterWhen(
+  async () => (await import('./plane-axes')).PlaneAxes,
+  ({ target }: OfPane) => useStore(target.pane, ({ shown }) => !isWorldPlane(shown)),
+);
+export const Overview = laterWhen(
+  async () => (await import('./overview')).Overview,
+  ({ target }: OfPane & { readonly scene: Scene | null }) => useStore(target.pane, ({ hasOverview }) => hasOverview),
 );
 
 export const StrayOffer = laterWhen(
   async () => (await import('./stray-offer')).StrayOffer,
-  ({ target }: { readonly target: ActionTarget }) =>
-    useStore(target.sight, ({ strays }) => (strays?.strays.length ?? 0) > 0),
+  ({ target }: OfPane) => useStore(target.sight, ({ strays }) => (strays?.strays.length ?? 0) > 0),
 );
 export const BearingPanel = later(async () => (await import('./bearing-panel')).BearingPanel);
 export const KindsPanel = later(async () => (await import('./kinds-panel')).KindsPanel);
@@ -26,5 +50,5 @@ export const ScalePanel = later(async () => (await import('./scale-panel')).Scal
 export const TieChip = later(async () => (await import('./tie-chip')).TieChip);
 export const ShortMenu = laterWhen(
   async () => (await import('./short-menu')).ShortMenu,
-  ({ target }: { readonly target: ActionTarget }) => useStore(target.ui, ({ menuAt }) => menuAt !== null),
+  ({ target }: OfPane) => useStore(target.ui, ({ menuAt }) => menuAt !== null),
 );

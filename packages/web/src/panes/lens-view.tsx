@@ -39,7 +39,7 @@ export function LensView({ target, scene }: LensViewProps): ReactElement | null 
 const ratioText = (ratio: number): string => `${ratio >= 10 ? Math.round(ratio) : Number(ratio.toFixed(1))}×`;
 
 function LensPicture({ target, scene }: { readonly target: ActionTarget; readonly scene: Scene }): ReactElement {
-  const { clips, drawing, pane, tools } = target;
+  const { pane, tools } = target;
   const lines = useRef<HTMLCanvasElement>(null);
   const letters = useRef<HTMLCanvasElement>(null);
   const [viewport] = useState({ widthPx: LENS_PX, heightPx: LENS_PX });
@@ -51,14 +51,14 @@ function LensPicture({ target, scene }: { readonly target: ActionTarget; readonl
         id: `${pane.getState().id}/lens`,
         advance: () => undefined,
         view: () => {
-          const { camera, viewport: around, cursor, limits, look, kinds, atSurface } = pane.getState();
+          const { camera, viewport: around, cursor, limits, shown, atSurface } = pane.getState();
+          const { look, kinds, hiddenLayers, clips } = shown;
           const at = cursor ?? { x: around.widthPx / 2, y: around.heightPx / 2 };
           const { ratio } = tools.getState().states.lens;
           return {
             camera: lensCamera(atSurface(camera, around, at), around, at, ratio, limits),
             viewport,
-            hidden: drawing.getState().hidden,
-            ...{ looks: kinds, look, clips: clips.getState().volumes, sheet: null },
+            ...{ look, kinds, hiddenLayers, clips, sheet: null },
             smoothEdges: usePreferences.getState().smoothEdges === 'automatic',
           };
         },
@@ -66,17 +66,12 @@ function LensPicture({ target, scene }: { readonly target: ActionTarget; readonl
       scene,
     );
     stage.resize(LENS_PX, LENS_PX, window.devicePixelRatio);
-    const stops = [
-      pane.subscribe(stage.wake),
-      tools.subscribe(stage.wake),
-      drawing.subscribe(stage.wake),
-      scene.onChange(stage.wake),
-    ];
+    const stops = [pane.subscribe(stage.wake), tools.subscribe(stage.wake), scene.onChange(stage.wake)];
     return () => {
       for (const stop of stops) stop();
       stage.dispose();
     };
-  }, [clips, drawing, pane, tools, scene, viewport]);
+  }, [pane, tools, scene, viewport]);
   return (
     <>
       <canvas ref={lines} aria-hidden />

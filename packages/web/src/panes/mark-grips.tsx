@@ -3,6 +3,7 @@ import { useStore } from 'zustand';
 import { cameraAxes, worldToScreen } from '@gull-pane/core/camera/camera';
 import { along3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Mark } from '@gull-pane/core/marks/mark';
+import { isMarkShown } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import type { ExactFeatures } from '../snapping/exact-features';
 import { findSnaps, placeUnder } from '../snapping/find-snaps';
@@ -21,18 +22,17 @@ interface GripsProps {
 
 /** The points of chosen marks, each with a grip that moves it. */
 export function MarkGrips({ target, features }: GripsProps): ReactElement | null {
-  const { marks, pane, tools, onTop } = target;
+  const { marks, pane, tools } = target;
   const all = useStore(marks, (state) => state.marks);
   const chosen = useStore(marks, (state) => state.chosen);
   const isIdle = useStore(tools, (state) => toolInHand(state) === null);
   const viewport = useStore(pane, (state) => state.viewport);
-  const isShown = useStore(onTop, (state) => state.isShown);
-  useStore(onTop, (state) => state.showsMarks);
+  const shown = useStore(pane, (state) => state.shown);
   if (!isIdle || chosen.size === 0 || chosen.size > MOST_MARKS) return null;
   return (
     <svg className="mark-grips" width={viewport.widthPx} height={viewport.heightPx}>
       {all
-        .filter((mark) => chosen.has(mark.id) && isShown(mark))
+        .filter((mark) => chosen.has(mark.id) && isMarkShown(shown, mark))
         .flatMap((mark) =>
           mark.points.map((_, index) => <Grip key={`${mark.id} ${index}`} {...{ target, features, mark, index }} />),
         )}

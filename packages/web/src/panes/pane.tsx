@@ -10,14 +10,23 @@ import { panesOf } from '@gull-pane/core/panes/tiling';
 import { toolInHand } from '../store/tool-store';
 import type { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { Beacon } from './beacon';
-import { ClipHandles } from './clip-handles';
 import { EchoMark } from './echo-mark';
-import { MarkGrips } from './mark-grips';
 import { MarksCanvas } from './marks-canvas';
-import { PlaneAxes } from './plane-axes';
-import { Dial, LeashMark, LockHint, Puck, ShortMenu, StanceBar, StancePlan, StrayOffer } from './later-parts';
+import {
+  ClipHandles,
+  Dial,
+  LeashMark,
+  MarkGrips,
+  Overview,
+  PlaneAxes,
+  LockHint,
+  Puck,
+  ShortMenu,
+  StanceBar,
+  StancePlan,
+  StrayOffer,
+} from './later-parts';
 import { LensView } from './lens-view';
-import { Overview } from './overview';
 import { PaneFoot } from './pane-foot';
 import { PickOverlay } from './pick-overlay';
 import { PicksCanvas } from './picks-canvas';

@@ -1,6 +1,7 @@
 import { useEffect, useRef, type ReactElement } from 'react';
 import { cameraAxes, worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { regionOfPane } from '@gull-pane/core/pick/region';
+import { hidesOther } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import type { Outlines } from '../picking/pick-questions';
 
@@ -18,7 +19,7 @@ const MANY = 4 * 600;
 export function PicksCanvas({ target }: { readonly target: ActionTarget }): ReactElement {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    const { pane, picks, asked, drawing } = target;
+    const { pane, picks, asked } = target;
     const context = canvas.current!.getContext('2d')!;
     let picked: Outlines | null = null;
     let hovered: Outlines | null = null;
@@ -72,6 +73,7 @@ export function PicksCanvas({ target }: { readonly target: ActionTarget }): Reac
     };
     const stops = [
       pane.subscribe((state, before) => {
+        if (hidesOther(state.shown, before.shown) && picks.getState().picked.size > 0) ask();
         if (state.camera === before.camera && state.viewport === before.viewport && state.isFlying === before.isFlying)
           return;
         const { picked: entries, hovered: under } = picks.getState();
@@ -81,10 +83,6 @@ export function PicksCanvas({ target }: { readonly target: ActionTarget }): Reac
       }),
       picks.subscribe((state, before) => {
         if (state.picked !== before.picked || state.hovered !== before.hovered) ask();
-      }),
-      drawing.subscribe((state, before) => {
-        const isOther = state.hidden !== before.hidden || state.hiddenObjects !== before.hiddenObjects;
-        if (isOther && picks.getState().picked.size > 0) ask();
       }),
     ];
     return () => {

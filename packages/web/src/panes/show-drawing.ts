@@ -31,14 +31,10 @@ export interface ShownDrawing {
 }
 
 /** All of a pane's view but its camera and its size. */
-const shownBy = ({ drawing, pane, clips, onTop }: ActionTarget): Omit<PaneView, 'camera' | 'viewport'> => {
-  const { look, kinds } = pane.getState();
+const shownBy = ({ pane }: ActionTarget): Omit<PaneView, 'camera' | 'viewport'> => {
+  const { look, kinds, hiddenLayers, clips, workPlane } = pane.getState().shown;
   return {
-    hidden: drawing.getState().hidden,
-    looks: kinds,
-    look,
-    clips: clips.getState().volumes,
-    plane: onTop.getState().plane,
+    ...{ look, kinds, hiddenLayers, clips, plane: workPlane.plane },
     smoothEdges: usePreferences.getState().smoothEdges === 'automatic',
     sheet: null,
   };
@@ -52,7 +48,7 @@ export function showDrawing(
   target: ActionTarget,
   open: OpenDrawing,
 ): ShownDrawing {
-  const { drawing, pane, clips, groundPlan, seen, onTop } = target;
+  const { drawing, pane, groundPlan, seen } = target;
   const { id } = pane.getState();
   const scene = open.enterScene(id);
   const ground: { sheet: GroundSheet | null } = { sheet: null };
@@ -93,7 +89,7 @@ export function showDrawing(
   seen.canvases = [lines, letters, ...seen.canvases];
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
   let maker: ThumbnailMaker | null = null;
-  const hide = (): void => scene.hideObjects(id, drawing.getState().hiddenObjects);
+  const hide = (): void => scene.hideObjects(id, pane.getState().shown.hiddenObjects);
   hide();
   const stops = [
     ...(isSolid(scene) ? markObjects(scene, target) : []),
@@ -104,21 +100,12 @@ export function showDrawing(
       seen.canvases = [];
     },
     () => ground.sheet?.dispose(),
-    drawing.subscribe(({ hiddenObjects }, before) => {
-      if (hiddenObjects === before.hiddenObjects) return;
-      hide();
-      maker?.forget();
-    }),
     scene.onChange(stage.wake),
-    pane.subscribe(stage.wake),
-    clips.subscribe(({ volumes }, before) => {
-      if (volumes === before.volumes) return;
-      maker?.forget();
+    pane.subscribe(({ shown }, { shown: before }) => {
+      if (shown.hiddenObjects !== before.hiddenObjects) hide();
+      if (shown.hiddenObjects !== before.hiddenObjects || shown.clips !== before.clips) maker?.forget();
+      if (shown.workPlane !== before.workPlane) stage.redraw();
       stage.wake();
-    }),
-    drawing.subscribe(stage.wake),
-    onTop.subscribe(({ plane }, before) => {
-      if (plane !== before.plane) stage.redraw();
     }),
     usePreferences.subscribe(({ theme, smoothEdges }, before) => {
       if (smoothEdges !== before.smoothEdges) stage.redraw();
@@ -156,25 +143,24 @@ export function showDrawing(
 }
 
 /** Tells a solid's scene how the pane shows its objects. @returns what ends it */
-function markObjects(scene: SolidScene, { drawing, pane, picks, seen, clips }: ActionTarget): (() => void)[] {
+function markObjects(scene: SolidScene, { pane, picks, seen }: ActionTarget): (() => void)[] {
   const { id } = pane.getState();
-  seen.surface = scene.surface(id, () => clips.getState().volumes);
+  seen.surface = scene.surface(id, () => pane.getState().shown.clips);
   const mark = (): void => {
     const { picked, hovered } = picks.getState();
-    const { turnsAlone, pivot } = pane.getState();
+    const { turnsAlone, pivot, shown } = pane.getState();
     const isAlone = turnsAlone && pivot !== null && picked.size > 0;
-    const hiddenLayers = drawing.getState().hidden;
-    scene.mark(id, { hiddenLayers, picked, hovered: hovered?.object ?? null, isAlone });
+    scene.mark(id, { hiddenLayers: shown.hiddenLayers, picked, hovered: hovered?.object ?? null, isAlone });
   };
   mark();
   return [
-    drawing.subscribe(mark),
     picks.subscribe(mark),
     () => {
       seen.surface = null;
     },
-    pane.subscribe(({ pivot, turnsAlone }, before) => {
-      if ((pivot === null) !== (before.pivot === null) || turnsAlone !== before.turnsAlone) mark();
+    pane.subscribe(({ pivot, turnsAlone, shown }, before) => {
+      const turnsOther = (pivot === null) !== (before.pivot === null) || turnsAlone !== before.turnsAlone;
+      if (turnsOther || shown.hiddenLayers !== before.shown.hiddenLayers) mark();
     }),
   ];
 }

@@ -1,3 +1,4 @@
+import { isMarkShown } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { MarkBrush } from '../render/mark-brush';
 import { usePreferences } from '../store/preferences-store';
@@ -7,14 +8,14 @@ import { figureStyleOf } from '../tools/figure-style';
 
 /** Draws the marks of a pane's drawing while it is shown. @returns what ends it */
 export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => void {
-  const { pane, marks, onTop, seen, drawing, tools } = target;
+  const { pane, marks, seen, drawing, tools } = target;
   const context = own.getContext('2d')!;
   let frame = 0;
   let isClear = false;
   const draw = (): void => {
     frame = 0;
     const { marks: all, chosen, open } = marks.getState();
-    const { camera, viewport } = pane.getState();
+    const { camera, viewport, shown } = pane.getState();
     const ratio = window.devicePixelRatio;
     const [width, height] = [Math.round(viewport.widthPx * ratio), Math.round(viewport.heightPx * ratio)];
     if (own.width !== width || own.height !== height) [own.width, own.height] = [width, height];
@@ -30,7 +31,7 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
     const { theme, mmPerPx } = usePreferences.getState();
     const page = { ground: groundOf(theme), accent, mmPerPx };
     const brush = new MarkBrush(context, camera, viewport, figureStyleOf(drawing), page);
-    for (const mark of all) if (onTop.getState().isShown(mark)) brush.mark(mark, chosen.has(mark.id));
+    for (const mark of all) if (isMarkShown(shown, mark)) brush.mark(mark, chosen.has(mark.id));
     if (open) brush.openArea(open.gaps, teal);
   };
   const wake = (): void => {
@@ -41,7 +42,6 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
   const stops = [
     pane.subscribe(wake),
     marks.subscribe(wake),
-    onTop.subscribe(wake),
     usePreferences.subscribe(wake),
     // what is open is told while one hatches
     tools.subscribe((state) => {

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
+import { hidesOther } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import type { Scene } from '../render/scene';
 import { THUMBNAIL, ThumbnailMaker } from '../trail/thumbnail-maker';
@@ -15,12 +16,7 @@ export function usePlanCamera({ pane, drawing }: ActionTarget): Camera {
 }
 
 /** That picture, made once nothing else is going on; undefined until then. @param name tells it from others of the pane */
-export function usePlanPicture(
-  { pane, drawing }: ActionTarget,
-  scene: Scene,
-  camera: Camera,
-  name: string,
-): string | undefined {
+export function usePlanPicture({ pane }: ActionTarget, scene: Scene, camera: Camera, name: string): string | undefined {
   const [picture, setPicture] = useState<string>();
   useEffect(() => {
     const maker = new ThumbnailMaker(
@@ -28,14 +24,14 @@ export function usePlanPicture(
       `${pane.getState().id}/${name}`,
       () => !pane.getState().isFlying,
       () => ({
-        ...{ hidden: drawing.getState().hidden, looks: pane.getState().kinds },
+        ...{ hiddenLayers: pane.getState().shown.hiddenLayers, kinds: pane.getState().shown.kinds },
         ...{ look: 'shaded', clips: [], smoothEdges: true, sheet: null },
       }),
     );
     const stops = [
       maker.onMade(() => setPicture(maker.of(camera))),
-      drawing.subscribe(({ hidden, hiddenObjects }, before) => {
-        if (hidden !== before.hidden || hiddenObjects !== before.hiddenObjects) maker.forget();
+      pane.subscribe(({ shown }, before) => {
+        if (hidesOther(shown, before.shown)) maker.forget();
       }),
     ];
     maker.want([{ camera, viewport: THUMBNAIL }]);
@@ -43,6 +39,6 @@ export function usePlanPicture(
       for (const stop of stops) stop();
       maker.dispose();
     };
-  }, [pane, drawing, scene, camera, name]);
+  }, [pane, scene, camera, name]);
   return picture;
 }

@@ -1,3 +1,4 @@
+import { withLook } from '@gull-pane/core/view/shown';
 import { Button, Slider } from 'antd';
 import { Box, Lock, LockOpen, SunDim } from 'lucide-react';
 import type { ReactElement } from 'react';
@@ -13,12 +14,8 @@ import { PopoverButton } from '../controls/popover-button';
 import { shownKey, useBindings } from '../actions/bindings';
 import { dialAction, lockAction, lookAction, projectionAction } from '../actions/solid-actions';
 import { squareUpAction } from '../actions/twist-actions';
-import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
-
-const lookNames: Readonly<Record<SolidLook, string>> = {
-  ...{ lines: 'Lines', 'hidden-line': 'Hidden line', 'hidden-dashed': 'Hidden dashed', shaded: 'Shaded' },
-  ...{ 'shaded-edges': 'Shaded + edges', materials: 'Materials', 'see-through': 'See-through' },
-};
+import { solidLooks } from '@gull-pane/core/solid/solid-looks';
+import { lookNames } from '../words/look-names';
 
 /** The parts of a foot that only solids have: direction, lock, projection, look, grid. */
 export function SolidFoot({ target }: { readonly target: ActionTarget }): ReactElement {
@@ -137,7 +134,7 @@ function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactEle
 }
 
 function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
-  const look = useStore(target.pane, (state) => state.look);
+  const look = useStore(target.pane, ({ shown }) => shown.look);
   return (
     <PopoverButton
       className="foot-button foot-look"
@@ -150,7 +147,7 @@ function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
               key={one}
               type={one === look ? 'primary' : 'text'}
               aria-pressed={one === look}
-              onClick={() => target.pane.getState().setLook(one)}
+              onClick={() => target.pane.getState().update((shown) => withLook(shown, one), 'look')}
             >
               {lookNames[one]}
             </Button>

@@ -15,8 +15,8 @@ const unitNames = { mm: 'millimetres', m: 'metres', in: 'inches', ft: 'feet', no
 /** The line at the bottom: what to do next at the left, what is open at the right. */
 export function StatusLine({ target }: { readonly target: ActionTarget }): ReactElement {
   const { counts, unit } = useStore(target.drawing, (state) => state.drawing);
-  const hidden = useStore(target.drawing, (state) => state.hidden.size);
-  const hiddenObjects = useStore(target.drawing, (state) => state.hiddenObjects?.count ?? 0);
+  const hidden = useStore(target.pane, ({ shown }) => shown.hiddenLayers.size);
+  const hiddenObjects = useStore(target.pane, ({ shown }) => shown.hiddenObjects?.count ?? 0);
   return (
     <footer className="status-line" aria-label="Status">
       <span className="prompt" role="status" aria-label="Prompt">

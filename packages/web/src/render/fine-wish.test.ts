@@ -1,7 +1,7 @@
 import { expect, it } from 'vitest';
 import { planCamera } from '@gull-pane/core/camera/camera';
 import type { FineLines } from '../tiles/refiner';
-import { allLooks } from './pane-view';
+import { allKinds } from '@gull-pane/core/view/shown';
 import { MAX_CHORD_ERROR_PX, fineWish } from './fine-wish';
 
 const tile = {
@@ -18,8 +18,8 @@ const tile = {
 const view = (unitsPerPx: number, x = 1000) => ({
   camera: planCamera({ x, y: 0, z: 0 }, unitsPerPx),
   viewport: { widthPx: 1000, heightPx: 800 },
-  hidden: new Set<number>(),
-  looks: allLooks,
+  hiddenLayers: new Set<number>(),
+  kinds: allKinds,
   clips: [],
   smoothEdges: true,
   sheet: null,

@@ -6,7 +6,8 @@ import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { DrawingScene } from './drawing-scene';
 import { borrowSideRenderer, returnSideRenderer } from './side-renderer';
 import { PanePicture } from './pane-picture';
-import { allLooks, type Underlay } from './pane-view';
+import { allKinds } from '@gull-pane/core/view/shown';
+import { type Underlay } from './pane-view';
 import { TextPainter } from './text-painter';
 
 /** The longer side of the plan's picture, px. */
@@ -93,8 +94,8 @@ export class GroundSheet implements Underlay {
       Object.assign(canvas, { width: own.widthPx, height: own.heightPx });
     const middle = { x: (part.minX + part.maxX) / 2, y: (part.minY + part.maxY) / 2, z: 0 };
     this.#picture.drawOnePass({
-      ...{ camera: planCamera(middle, unitsPerPx), viewport: own, hidden: this.hidden },
-      ...{ looks: allLooks, look: 'lines', clips: [], smoothEdges: false, sheet: null },
+      ...{ camera: planCamera(middle, unitsPerPx), viewport: own, hiddenLayers: this.hidden },
+      ...{ kinds: allKinds, look: 'lines', clips: [], smoothEdges: false, sheet: null },
     });
     const paper = this.#sheet.getContext('2d')!;
     paper.drawImage(this.#renderer.domElement, 0, 0);

@@ -173,14 +173,14 @@ export class PanePicture implements Picture {
   }
 
   /** Whether a view differs from the last one only by its camera. */
-  #isSamePane({ viewport, hidden, looks }: PaneView): boolean {
+  #isSamePane({ viewport, hiddenLayers, kinds }: PaneView): boolean {
     const last = this.#view;
     return (
       last !== null &&
       last.viewport.widthPx === viewport.widthPx &&
       last.viewport.heightPx === viewport.heightPx &&
-      last.hidden === hidden &&
-      last.looks === looks &&
+      last.hiddenLayers === hiddenLayers &&
+      last.kinds === kinds &&
       this.#ground === this.scene.ground &&
       this.#hiddenObjects === this.scene.hiddenObjects(this.id)
     );
@@ -449,7 +449,7 @@ export class PanePicture implements Picture {
     target: WebGLRenderTarget | null,
     all: readonly number[],
   ): void {
-    const { camera, looks } = this.#view!;
+    const { camera, kinds } = this.#view!;
     const { renderer, scene } = this;
     const rules = this.#rules();
     // a picture that stays is right at once; one that moves may be for a moment without width
@@ -472,7 +472,7 @@ export class PanePicture implements Picture {
       if (target) continue;
       const isNew = !this.#drawn.has(tile);
       this.#drawn.set(tile, smallest);
-      if (looks.texts && isNew) this.#write(drawable, renderer.getPixelRatio());
+      if (kinds.texts && isNew) this.#write(drawable, renderer.getPixelRatio());
       this.#counts.texts = this.texts.drawn;
     }
     renderer.setRenderTarget(target);
@@ -482,10 +482,10 @@ export class PanePicture implements Picture {
 
   /** Texts of a picture that was panned by whole pixels, at their exact places. */
   #rewriteTexts(): void {
-    const { viewport, looks } = this.#view!;
+    const { viewport, kinds } = this.#view!;
     const pixelRatio = this.renderer.getPixelRatio();
     this.texts.clear(viewport, pixelRatio);
-    if (!looks.texts) return;
+    if (!kinds.texts) return;
     for (const tile of this.#selection) {
       const drawable = this.scene.drawable(tile);
       if (!drawable) continue;
@@ -495,12 +495,14 @@ export class PanePicture implements Picture {
   }
 
   #write({ content, origin }: TileDrawable, pixelRatio: number): void {
-    const { camera, viewport, hidden } = this.#view!;
+    const { camera, viewport, hiddenLayers } = this.#view!;
     const { tileset } = this.scene;
     const hiddenObjects = this.scene.hiddenObjects(this.id);
     this.texts.draw(content.texts, origin, camera, viewport, pixelRatio, {
       colourOf: ({ style, object }) =>
-        hidden.has(tileset.styles[style]!.layer) || hiddenObjects?.has(object) ? null : this.scene.textColour(style),
+        hiddenLayers.has(tileset.styles[style]!.layer) || hiddenObjects?.has(object)
+          ? null
+          : this.scene.textColour(style),
     });
   }
 
@@ -535,8 +537,8 @@ export class PanePicture implements Picture {
     camera3.updateProjectionMatrix();
     this.scene.materials.fill.uniforms.unitsPerPx!.value = unitsPerPx / pixelRatio;
     const { uniforms } = this.scene.materials.fill;
-    uniforms.lineStyles!.value = this.#view!.looks.lineStyles ? 1 : 0;
-    uniforms.transparency!.value = this.#view!.looks.transparency ? 1 : 0;
+    uniforms.lineStyles!.value = this.#view!.kinds.lineStyles ? 1 : 0;
+    uniforms.transparency!.value = this.#view!.kinds.transparency ? 1 : 0;
   }
 
   /** The scene is a list in order: fills of all tiles first, since most of them are covered by lines. */

@@ -1,7 +1,8 @@
 import { describe, expect, it } from 'vitest';
 import { planCamera } from '@gull-pane/core/camera/camera';
 import type { Tileset } from '../tiles/tileset';
-import { allLooks, type PaneView } from './pane-view';
+import { allKinds } from '@gull-pane/core/view/shown';
+import type { PaneView } from './pane-view';
 import { ViewRules, overlaps } from './view-rules';
 
 const style = (width: number, dashes: number[] = [], layer = 0, kind: 'line' | 'fill' = 'line') => ({
@@ -28,8 +29,8 @@ const tileset: Tileset = {
 const view = (unitsPerPx: number, more: Partial<PaneView> = {}): PaneView => ({
   camera: planCamera({ x: 100, y: 0, z: 0 }, unitsPerPx),
   viewport: { widthPx: 1000, heightPx: 800 },
-  hidden: new Set([3]),
-  looks: allLooks,
+  hiddenLayers: new Set([3]),
+  kinds: allKinds,
   clips: [],
   smoothEdges: true,
   sheet: null,
@@ -50,8 +51,8 @@ describe('a style', () => {
 
   it('is hidden with its layer or its kind, and plain where nothing else is wanted', () => {
     expect(rules(100).lookOf(3)).toBe('hidden');
-    expect(rules(100, { looks: { ...allLooks, fills: false } }).lookOf(4)).toBe('hidden');
-    expect(rules(100, { looks: { ...allLooks, lineStyles: false } }).lookOf(2)).toBe('hairline');
+    expect(rules(100, { kinds: { ...allKinds, fills: false } }).lookOf(4)).toBe('hidden');
+    expect(rules(100, { kinds: { ...allKinds, lineStyles: false } }).lookOf(2)).toBe('hairline');
   });
 });
 

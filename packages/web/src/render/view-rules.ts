@@ -34,11 +34,11 @@ export class ViewRules {
 
   #look(style: number): LineLook {
     const { kind, layer, width, dashes } = this.tileset.styles[style]!;
-    const { camera, hidden, looks } = this.view;
-    if (hidden.has(layer) || (kind === 'fill' && !looks.fills)) return 'hidden';
-    if (!looks.lineStyles) return 'hairline';
-    const isWide = looks.weights && width * this.pixelRatio > WIDE_FROM_PX * camera.unitsPerPx;
-    if (dashes.length > 0 && looks.dashes) return isWide ? 'dashedStroke' : 'dashedHairline';
+    const { camera, hiddenLayers, kinds } = this.view;
+    if (hiddenLayers.has(layer) || (kind === 'fill' && !kinds.fills)) return 'hidden';
+    if (!kinds.lineStyles) return 'hairline';
+    const isWide = kinds.weights && width * this.pixelRatio > WIDE_FROM_PX * camera.unitsPerPx;
+    if (dashes.length > 0 && kinds.dashes) return isWide ? 'dashedStroke' : 'dashedHairline';
     return isWide ? 'stroke' : 'hairline';
   }
 

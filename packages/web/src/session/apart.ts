@@ -3,8 +3,9 @@ import type { StepKind } from '@gull-pane/core/trail/trail';
 import type { ArrangedPaneDto } from '@gull-pane/protocol/arrangements';
 import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { ActionTarget } from '../actions/action';
-import { cameraFromDto, cameraToDto } from '../store/camera-dto';
+import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
 import type { EchoSource, PanesStore } from '../store/panes-store';
+import { shownFromDto } from '../wire/view-dto';
 import { arrangedPane, dressAs } from './arranged';
 
 /** What two windows that show parts of one arrangement tell each other. */
@@ -191,6 +192,8 @@ export class ApartPanes {
       this.panes.getState().sendApart(pane);
     } else if (message.kind === 'left') {
       dressAs(target, message.arranged);
+      const { shows } = message.arranged;
+      target.pane.getState().update((shown) => shownFromDto(shows, target.drawing.getState(), shown), 'look');
       target.pane.getState().follow(cameraFromDto(message.arranged.camera), 'jump');
       this.#end(pane);
     } else this.#inStep.get(pane)?.take(message);

@@ -3,24 +3,26 @@ import { closePane, panesOf } from '@gull-pane/core/panes/tiling';
 import { readDto } from '@gull-pane/protocol/dto';
 import { ArrangedDto, MOST_VIEWS_OF_A_PANE, type ArrangedPaneDto } from '@gull-pane/protocol/arrangements';
 import type { ActionTarget } from '../actions/action';
-import { cameraFromDto, cameraToDto } from '../store/camera-dto';
+import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
 import { trailFromDto, trailToDto } from '../store/keep-trail';
 import { keptInHistory } from '../store/page-place';
-import { showAs, shownNow } from '../store/pane-shows';
+import { shownFromDto, shownToDto } from '../wire/view-dto';
 import type { PanesState } from '../store/panes-store';
 import { destinationOf } from './follow-ties';
-import type { PaneStart } from './pane-target';
+import type { DrawingContent } from '../store/drawing-store';
+import { shownInNewPane, type PaneStart } from './pane-target';
 
 /** What a pane shows, and how, as it is kept. */
 export function arrangedPane(id: string, target: ActionTarget): ArrangedPaneDto {
-  const { viewport, isLocked, drifts, turnsAlone, orbitMode, trail, dial } = target.pane.getState();
+  const { viewport, shown, isLocked, drifts, turnsAlone, orbitMode, trail, dial } = target.pane.getState();
+  const drawing = target.drawing.getState();
   return {
-    ...{ pane: id, drawingId: target.drawing.getState().drawing.id, camera: cameraToDto(destinationOf(target)) },
+    ...{ pane: id, drawingId: drawing.drawing.id, camera: cameraToDto(destinationOf(target)) },
     // a pane that wasn't laid out yet has no size
     ...{ widthPx: Math.max(viewport.widthPx, 1), heightPx: Math.max(viewport.heightPx, 1) },
-    ...{ shows: shownNow(target), isLocked, drifts, turnsAlone, orbitMode },
+    ...{ shows: shownToDto(shown, drawing), isLocked, drifts, turnsAlone, orbitMode },
     ...(dial ? { dial } : {}),
-    trail: trailToDto(pruned(trail, MOST_VIEWS_OF_A_PANE)),
+    trail: trailToDto(pruned(trail, MOST_VIEWS_OF_A_PANE), drawing),
   };
 }
 
@@ -42,17 +44,20 @@ export function arrangedNow(
   };
 }
 
-/** What a kept pane begins with. */
-export function startOf({ camera, widthPx, heightPx, trail }: ArrangedPaneDto): PaneStart {
-  const kept = trailFromDto(trail);
-  return { camera: cameraFromDto(camera), size: { widthPx, heightPx }, ...(kept ? { trail: kept } : {}) };
+/** What a kept pane of a drawing begins with. */
+export function startOf(
+  { camera, widthPx, heightPx, shows, trail }: ArrangedPaneDto,
+  content: DrawingContent,
+): PaneStart {
+  const shown = shownFromDto(shows, content, shownInNewPane(content));
+  const kept = trailFromDto(trail, content, shown);
+  return { camera: cameraFromDto(camera), size: { widthPx, heightPx }, shown, ...(kept ? { trail: kept } : {}) };
 }
 
-/** Gives a pane that was just made all that is kept of it but its view. */
-export function dressAs(target: ActionTarget, arranged: ArrangedPaneDto): void {
-  const { shows, isLocked, drifts, turnsAlone, orbitMode, dial } = arranged;
-  showAs(shows, target);
-  const { setLocked, setDrifts, setTurnsAlone, setOrbitMode, setDial } = target.pane.getState();
+/** Gives a pane that was just made the habits that are kept of it. */
+export function dressAs({ pane }: ActionTarget, arranged: Omit<ArrangedPaneDto, 'shows'>): void {
+  const { isLocked, drifts, turnsAlone, orbitMode, dial } = arranged;
+  const { setLocked, setDrifts, setTurnsAlone, setOrbitMode, setDial } = pane.getState();
   setLocked(isLocked);
   setDrifts(drifts);
   setTurnsAlone(turnsAlone);

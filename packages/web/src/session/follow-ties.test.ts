@@ -1,4 +1,5 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { shownAtFirst } from '@gull-pane/core/view/shown';
 import { planCamera } from '@gull-pane/core/camera/camera';
 import { panBy } from '@gull-pane/core/camera/pan';
 import type { TieHolds } from '@gull-pane/core/panes/tie';
@@ -15,6 +16,7 @@ let isStill = true;
 
 function paneAt(id: string, x: number): PaneStore {
   const store = createPaneStore(id, {
+    shown: shownAtFirst(),
     limits: { minUnitsPerPx: 0.01, maxUnitsPerPx: 1000 },
     support: () => [0, 0, 0, 60_000, 40_000, 0],
     now: () => nowMs,

@@ -29,19 +29,15 @@ export function keepPlace({ panes, targetOf, arranged, takeAllBack }: Session): 
     window.clearTimeout(timer);
     timer = window.setTimeout(() => write(), waitMs);
   };
-  const soon = (): void => later(SOON_MS);
   let stops: (() => void)[] = [];
   const watch = (): void => {
     for (const stop of stops) stop();
-    stops = panesOf(panes.getState().tiling).flatMap((id) => {
-      const { pane, drawing, clips, onTop } = targetOf(id);
-      return [
-        pane.subscribe(({ cursor, look, kinds }, before) => {
-          if (look !== before.look || kinds !== before.kinds) soon();
-          else if (cursor === before.cursor) later();
-        }),
-        ...[drawing.subscribe(soon), clips.subscribe(soon), onTop.subscribe(soon)],
-      ];
+    stops = panesOf(panes.getState().tiling).map((id) => {
+      const { pane } = targetOf(id);
+      return pane.subscribe(({ cursor, shown }, before) => {
+        if (shown !== before.shown) later(SOON_MS);
+        else if (cursor === before.cursor) later();
+      });
     });
     later();
   };

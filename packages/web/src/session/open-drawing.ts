@@ -6,7 +6,7 @@ import { startPickWorker } from '../picking/start-pick-worker';
 import { createCardsStore, type CardsStore, type KeepingPane } from '../store/cards-store';
 import { ExactFeatures } from '../snapping/exact-features';
 import { startFeaturesWorker } from '../snapping/start-features-worker';
-import type { DrawingContent } from '../store/drawing-store';
+import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { usePreferences } from '../store/preferences-store';
 import { createMarksStore, type MarksStore } from '../store/marks-store';
 import { createToursStore, type ToursStore } from '../store/tours-store';
@@ -15,6 +15,7 @@ import { groundOf } from '../theme/themes';
 /** A drawing that is open in one pane or several: what they share of it. */
 export interface OpenDrawing {
   readonly content: DrawingContent;
+  readonly drawing: DrawingStore;
   readonly cards: CardsStore;
   readonly tours: ToursStore;
   /** What is drawn on top of it. */
@@ -41,6 +42,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
   const inside = new Set<string>();
   return {
     content,
+    drawing: createDrawingStore(content),
     cards: createCardsStore(id, shown),
     tours: createToursStore(id),
     marks: createMarksStore(id),

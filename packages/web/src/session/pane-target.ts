@@ -1,11 +1,11 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
-import { MOST_CLIPS, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import { emptyBox, middleOfBoxes, type Box3 } from '@gull-pane/core/geometry/box';
 import { boxAround, regionOfPane } from '@gull-pane/core/pick/region';
 import { supportOfVisible } from '@gull-pane/core/spatial/support';
 import type { Trail } from '@gull-pane/core/trail/trail';
+import { hidesOther, isMarkShown, shownAtFirst, type Shown } from '@gull-pane/core/view/shown';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { ActionTarget } from '../actions/action';
 import { reachOf } from '../marks/mark-features';
@@ -14,12 +14,11 @@ import type { Answers } from '../picking/pick-questions';
 import { printOfSolid } from '../picking/solid-print';
 import { SolidAnswers } from '../picking/solid-answers';
 import { createClipsStore } from '../store/clips-store';
-import { createDrawingStore, type DrawingStore } from '../store/drawing-store';
+import { offLayers, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { createFindStore } from '../store/find-store';
-import { createGroundPlanStore } from '../store/ground-plan-store';
+import { createGroundPlanStore, keptPlanOf } from '../store/ground-plan-store';
 import type { PaneSight } from '../store/pane-parts';
-import { createOnTopStore } from '../store/on-top-store';
-import { showAs } from '../store/pane-shows';
+import { shownFromDto } from '../wire/view-dto';
 import { createPaneStore } from '../store/pane-store';
 import type { PanesStore } from '../store/panes-store';
 import { createPickStore } from '../store/pick-store';
@@ -42,8 +41,8 @@ export interface PaneStart {
   /** The size of the pane that the camera was taken in. */
   readonly size?: Viewport;
   readonly trail?: Trail;
-  /** Ids of hidden layers; those that the file has switched off if absent. */
-  readonly hidden?: readonly number[];
+  /** How the drawing is shown; as a new pane shows it if absent. */
+  readonly shown?: Shown;
 }
 
 /** What all panes have in common. */
@@ -62,14 +61,17 @@ export function createPaneTarget(
 ): { readonly target: ActionTarget; readonly watch: () => () => void } {
   const { content, found, cards, tours, marks } = open;
   const { solid } = content;
-  const drawing = createDrawingStore(content, start.hidden ?? null);
+  const { drawing } = open;
   const seen: PaneSight = { surface: null, picture: null, startFrames: null, canvases: [] };
-  let clipped: readonly ClipVolume[] = [];
-  const onTop = createOnTopStore();
-  const shownMarks = (): readonly Mark[] => marks.getState().marks.filter(onTop.getState().isShown);
+  /** x, y, z triples around what is shown, known while that isn't whole layers. */
+  let shownSupport: ArrayLike<number> | null = null;
+  const shownMarks = (): readonly Mark[] =>
+    marks.getState().marks.filter((mark) => isMarkShown(pane.getState().shown, mark));
+  const around = (own: readonly Mark[]): ArrayLike<number> =>
+    supportOf(drawing, pane.getState().shown.hiddenLayers, shownSupport, own);
   const pane = createPaneStore(id, {
     limits: scaleLimitsFor(content.drawing.extents ?? placeToBegin(content.drawing)),
-    support: () => supportOf(drawing, shownMarks()),
+    support: () => around(shownMarks()),
     now: () => performance.now(),
     prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
     glides: () => usePreferences.getState().glides,
@@ -84,6 +86,7 @@ export function createPaneTarget(
           },
         }
       : {}),
+    shown: start.shown ?? shownInNewPane(content),
     ...(start.camera ? { initial: start.camera } : {}),
     ...(start.size ? { initialSize: start.size } : {}),
     ...(start.trail ? { trail: start.trail } : {}),
@@ -93,49 +96,43 @@ export function createPaneTarget(
         view: () => pane.getState(),
         surface: () => seen.surface,
         shown: () => {
-          const { hidden, hiddenObjects } = drawing.getState();
-          return { hiddenLayers: hidden, mask: hiddenObjects, clips: clipped };
+          const { hiddenLayers, hiddenObjects, clips } = pane.getState().shown;
+          return { hiddenLayers, mask: hiddenObjects, clips };
         },
       })
     : new PickClient(open.picking);
-  asked.hide([...drawing.getState().hidden], null);
+  const hide = ({ hiddenLayers, hiddenObjects }: Shown): void =>
+    asked.hide([...hiddenLayers], hiddenObjects?.bytes ?? null);
   /** Fits look at what is shown: its hull has to be asked for where that isn't whole layers. */
-  const lookAgain = (): void => {
-    const isPart = drawing.getState().hiddenObjects !== null || clipped.some(({ isOn }) => isOn);
-    if (isPart) asked.askLatest('shown', null, (shownSupport) => drawing.setState({ shownSupport }));
-    else if (drawing.getState().shownSupport) drawing.setState({ shownSupport: null });
+  const lookAgain = ({ hiddenObjects, clips: volumes }: Shown): void => {
+    const isPart = hiddenObjects !== null || volumes.some(({ isOn }) => isOn);
+    if (isPart) asked.askLatest('shown', null, (support) => (shownSupport = support));
+    else shownSupport = null;
   };
-  drawing.subscribe(({ hidden, hiddenObjects }, before) => {
-    if (hidden === before.hidden && hiddenObjects === before.hiddenObjects) return;
-    asked.hide([...hidden], hiddenObjects?.bytes ?? null);
-    lookAgain();
+  hide(pane.getState().shown);
+  lookAgain(pane.getState().shown);
+  pane.subscribe(({ shown }, { shown: before }) => {
+    if (hidesOther(shown, before)) hide(shown);
+    if (hidesOther(shown, before) || shown.clips !== before.clips) lookAgain(shown);
   });
   const picks = createPickStore(asked, pane);
   const { sight, watch } = createSightStore(pane, drawing, picks, asked, () => shownMarks().flatMap(reachOf));
-  const clips = createClipsStore({
+  const clips = createClipsStore(pane, {
     picked: () => [...(seen.surface?.cornersOf(picks.getState().picked) ?? [])],
-    all: () => supportOf(drawing, []),
+    all: () => around([]),
     faceAt: (at) => seen.surface?.hit(pane.getState().camera, pane.getState().viewport, at) ?? null,
     cornersOf: (object) => seen.surface?.cornersOf(new Set([object])) ?? [],
-    most: MOST_CLIPS,
-  });
-  // fits and the way back look at what the clips leave
-  clips.subscribe(({ volumes }, before) => {
-    if (volumes === before.volumes) return;
-    clipped = volumes;
-    lookAgain();
   });
   const player = createTourPlayer({
     ...{ pane, tours, cards },
-    dress: ({ shows }) => showAs(shows, { pane, drawing, clips, onTop }),
+    dress: ({ shows }) => pane.getState().update((shown) => shownFromDto(shows, drawing.getState(), shown), null),
     now: () => performance.now(),
     prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
     raise: waysThatSee(asked, () => pane.getState().viewport),
   });
   const target: ActionTarget = {
     ...{ pane, drawing, clips, seen, picks, asked, sight, panes, tools, ui, cards, tours, marks, player },
-    onTop,
-    groundPlan: createGroundPlanStore(content.drawing),
+    groundPlan: createGroundPlanStore(content.drawing, pane),
     sixAxis: createSixAxisStore(pane),
     stance: createStanceStore({ pane, tools, world: () => seen.surface }),
     finds: createFindStore(found, pane, drawing, picks),
@@ -150,6 +147,10 @@ export function createPaneTarget(
     },
   };
 }
+
+/** How a new pane shows a drawing: without the layers that the file has switched off, on the plan that was laid last. */
+export const shownInNewPane = ({ layers, drawing }: DrawingContent): Shown =>
+  shownAtFirst(offLayers(layers), keptPlanOf(drawing.id));
 
 /** What a pane's view might be called: by what is in its middle. */
 export async function suggestedName({ pane, drawing, seen }: ActionTarget, { found }: OpenDrawing): Promise<string> {
@@ -188,8 +189,14 @@ function placeToBegin({ begun }: DrawingDto): Box3 {
 }
 
 /** The points that a fit looks at: what the drawing shows and the marks on top; the place to begin where there is nothing. */
-function supportOf(drawing: DrawingStore, marks: readonly Mark[]): ArrayLike<number> {
-  const drawn = drawnSupport(drawing);
+function supportOf(
+  drawing: DrawingStore,
+  hiddenLayers: ReadonlySet<number>,
+  shownSupport: ArrayLike<number> | null,
+  marks: readonly Mark[],
+): ArrayLike<number> {
+  const isKnown = shownSupport !== null && shownSupport.length > 0;
+  const drawn = isKnown ? shownSupport : drawnSupport(drawing, hiddenLayers);
   const all = marks.length > 0 ? [...Array.from(drawn), ...marks.flatMap(reachOf)] : drawn;
   if (all.length > 0) return all;
   const { min, max } = placeToBegin(drawing.getState().drawing);
@@ -197,9 +204,8 @@ function supportOf(drawing: DrawingStore, marks: readonly Mark[]): ArrayLike<num
 }
 
 /** The points of the visible layers, or of all where none of them has any. */
-function drawnSupport(drawing: DrawingStore): ArrayLike<number> {
-  const { layers, hidden, shownSupport } = drawing.getState();
-  if (shownSupport && shownSupport.length > 0) return shownSupport;
+function drawnSupport(drawing: DrawingStore, hidden: ReadonlySet<number>): ArrayLike<number> {
+  const { layers } = drawing.getState();
   const supports = layers.map(({ id, support }) => ({ layer: id, points: support }));
   const visible = supportOfVisible(supports, (layer) => !hidden.has(layer));
   return visible.length > 0 ? visible : supportOfVisible(supports, () => true);

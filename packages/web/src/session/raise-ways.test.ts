@@ -4,7 +4,7 @@ import { boxAround, type Region } from '@gull-pane/core/pick/region';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import type { TourDto } from '@gull-pane/protocol/tours';
 import type { Answers } from '../picking/pick-questions';
-import { cameraToDto } from '../store/camera-dto';
+import { cameraToDto } from '../wire/camera-dto';
 import { planOf, type TourPlan } from '../store/tour-plan';
 import { waysThatSee } from './raise-ways';
 

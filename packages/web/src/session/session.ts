@@ -10,7 +10,6 @@ import { findSnaps } from '../snapping/find-snaps';
 import type { MarksState } from '../store/marks-store';
 import type { ToursState } from '../store/tours-store';
 import type { DrawingContent } from '../store/drawing-store';
-import { showAs, shownNow } from '../store/pane-shows';
 import { createPanesStore, type PanesStore } from '../store/panes-store';
 import { troubleOf } from '../store/drawings-store';
 import { trailFromDto } from '../store/keep-trail';
@@ -24,9 +23,9 @@ import { TieFollower, destinationOf, tiedView } from './follow-ties';
 import { fetchContent } from './fetch-content';
 import { linkedNow, shortLink } from './link';
 import { layPlanAndModel } from './plan-and-model';
-import { shareHome, sharePicks } from './share-between';
+import { sharePicks } from './share-between';
 import { openDrawing, type OpenDrawing } from './open-drawing';
-import { contentOf, createPaneTarget, suggestedName, type PaneStart } from './pane-target';
+import { contentOf, createPaneTarget, shownInNewPane, suggestedName, type PaneStart } from './pane-target';
 
 /** A pane that is open. */
 interface OpenPane {
@@ -98,7 +97,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
       const model = targetOf(like);
       const camera = destinationOf(model);
       const content = contents.get(drawingOf(like))!;
-      addPane(pane, content, { camera });
+      addPane(pane, content, { camera, shown: model.pane.getState().shown });
       dressAs(targetOf(pane), arrangedPane(pane, model));
     },
     drop: (pane) => dropPane(pane),
@@ -122,8 +121,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     copyView(from, to) {
       const [source, copy] = [targetOf(from), targetOf(to)];
       if (drawingOf(from) === drawingOf(to)) {
-        showAs(shownNow(source), copy);
-        copy.pane.getState().travel(() => destinationOf(source));
+        copy.pane.getState().goToView({ camera: destinationOf(source), shown: source.pane.getState().shown });
         return;
       }
       const holds = { place: sharesPlace(from, to), scale: true, direction: 'same' } as const;
@@ -178,7 +176,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
       },
     });
     const others = (): ActionTarget[] => [...open.values()].map((other) => other.target);
-    stops.push(watch(), ties.watch(pane), sharePicks(target, others), shareHome(target, others));
+    stops.push(watch(), ties.watch(pane), sharePicks(target, others));
     const isAlone = (): boolean =>
       !isApart && panesOf(panes.getState().tiling).length + panes.getState().apart.length < 2;
     stops.push(echoCursor(target, isAlone));
@@ -219,7 +217,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
       if (staying.has(one.pane)) continue;
       const content = contents.get(one.drawingId);
       if (!content) throw new RangeError('session: a drawing of the arrangement isn’t there');
-      addPane(one.pane, content, startOf(one));
+      addPane(one.pane, content, startOf(one, content));
       dressAs(targetOf(one.pane), one);
     }
     closeUnused();
@@ -231,7 +229,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     if (!content || !open.has(pane)) return;
     panes.getState().remember(true);
     removePane(pane);
-    const trail = trailFromDto(content.trail);
+    const trail = trailFromDto(content.trail, content, shownInNewPane(content));
     addPane(pane, content, trail ? { trail } : {});
     closeUnused();
     panes.getState().renew();
@@ -275,10 +273,8 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
       }
     },
     heardDrawing({ id, name, home }) {
-      for (const { target } of open.values()) {
-        const own = target.drawing.getState().drawing;
-        if (own.id === id) target.drawing.setState({ drawing: { ...own, name, home } });
-      }
+      const store = opened.get(id)?.drawing;
+      store?.setState({ drawing: { ...store.getState().drawing, name, home } });
     },
     addContents(more) {
       for (const content of more) contents.set(content.drawing.id, content);

@@ -1,11 +1,13 @@
 import { sameView, type Camera } from '@gull-pane/core/camera/camera';
-import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
+import type { Shown } from '@gull-pane/core/view/shown';
+import type { ArrangedDto, ArrangedPaneDto } from '@gull-pane/protocol/arrangements';
 import type { DrawingContent } from '../store/drawing-store';
 import { trailFromDto } from '../store/keep-trail';
 import { readViewAddress } from '../store/view-address';
 import type { ApartOpening } from './apart';
 import { dressAs, startOf } from './arranged';
-import type { PaneStart } from './pane-target';
+import { shownInNewPane, type PaneStart } from './pane-target';
+import { shownFromDto } from '../wire/view-dto';
 import { createSession, type Session } from './session';
 
 /** What a window begins with. */
@@ -19,17 +21,25 @@ export interface Opening {
   readonly apart: ApartOpening | null;
 }
 
-/** What a pane of a drawing begins with that is opened by its address: that view, and the way that led there. */
-export function startByAddress(content: DrawingContent, search: URLSearchParams): PaneStart {
+/**
+ * What a pane of a drawing begins with that is opened by its address: that view, and the way that led there.
+ * @param kept what more is known of it, if the page was reloaded
+ */
+export function startByAddress(content: DrawingContent, search: URLSearchParams, kept?: ArrangedPaneDto): PaneStart {
   const address = readViewAddress(search);
-  const trail = trailFromDto(content.trail);
+  const first = shownInNewPane(content);
+  const there = new Set(content.layers.map(({ id }) => id));
+  const shown = address.hidden
+    ? { ...first, hiddenLayers: new Set(address.hidden.filter((id) => there.has(id))) }
+    : first;
+  return startIn(content, address.camera, kept ? shownFromDto(kept.shows, content, shown) : shown);
+}
+
+function startIn(content: DrawingContent, told: Camera | null, shown: Shown): PaneStart {
+  const trail = trailFromDto(content.trail, content, shown);
   const last = trail?.entries[trail.current]?.camera;
-  const camera = inFullDigits(last, address.camera);
-  return {
-    ...(camera ? { camera } : {}),
-    ...(trail ? { trail } : {}),
-    ...(address.hidden ? { hidden: address.hidden } : {}),
-  };
+  const camera = inFullDigits(last, told);
+  return { shown, ...(camera ? { camera } : {}), ...(trail ? { trail } : {}) };
 }
 
 /** An address tells the direction in degrees: of the same view the trail knows all digits. */
@@ -39,17 +49,16 @@ const inFullDigits = (known: Camera | undefined, told: Camera | null): Camera | 
 /** Opens what a window begins with. */
 export function startSession({ first, contents, layout, apart }: Opening): Session {
   if (apart) {
-    const session = createSession(first, startOf(apart.arranged), true);
+    const session = createSession(first, startOf(apart.arranged, first), true);
     dressAs(session.targetOf('1'), apart.arranged);
     return session;
   }
-  const search = new URLSearchParams(location.search);
-  const session = createSession(first, startByAddress(first, search));
-  session.addContents(contents);
-  const [only, ...others] = layout?.panes ?? [];
   // of one pane the address tells the place, and the server the way there: of these it knows more
-  if (only && others.length === 0) {
-    if (only.drawingId === first.drawing.id) dressAs(session.targetOf('1'), only);
-  } else if (layout) session.arrange(layout);
+  const [only, ...others] = layout?.panes ?? [];
+  const own = others.length === 0 && only?.drawingId === first.drawing.id ? only : undefined;
+  const session = createSession(first, startByAddress(first, new URLSearchParams(location.search), own));
+  session.addContents(contents);
+  if (own) dressAs(session.targetOf('1'), own);
+  else if (layout && others.length > 0) session.arrange(layout);
   return session;
 }

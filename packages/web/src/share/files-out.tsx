@@ -5,6 +5,7 @@ import { useStore } from 'zustand';
 import { viewBox } from '@gull-pane/core/camera/view-box';
 import { rangesOf } from '@gull-pane/core/drawing/ranges';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
+import { isMarkShown, type Shown } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { api } from '../api/client';
 import { saveFile } from '../pages/save-file';
@@ -106,24 +107,24 @@ export function FilesOut({ target }: { readonly target: ActionTarget }): ReactEl
 }
 
 /** What the pane shows of its drawing: its frame, without what is hidden. */
-function shownPart({ pane, drawing, onTop, marks }: ActionTarget): ExportPartDto {
-  const { camera, viewport } = pane.getState();
-  const { drawing: dto, hidden, hiddenObjects } = drawing.getState();
+function shownPart({ pane, drawing, marks }: ActionTarget): ExportPartDto {
+  const { camera, viewport, shown } = pane.getState();
+  const { hiddenLayers, hiddenObjects } = shown;
+  const { drawing: dto } = drawing.getState();
   return {
     ...(dto.kind === 'flat' ? { box: viewBox(camera, viewport) } : {}),
-    hiddenLayers: [...hidden],
-    hiddenMarkLayers: hiddenMarkLayersOf(onTop, marks),
+    hiddenLayers: [...hiddenLayers],
+    hiddenMarkLayers: hiddenMarkLayersOf(shown, marks),
     ...(hiddenObjects ? { hiddenObjects: rangesOf(dto.counts.objects, (object) => hiddenObjects.has(object)) } : {}),
   };
 }
 
-function hiddenMarkLayersOf(onTop: ActionTarget['onTop'], marks: ActionTarget['marks']): string[] {
-  const { isShown } = onTop.getState();
+function hiddenMarkLayersOf(shown: Shown, marks: ActionTarget['marks']): string[] {
   return [
     ...new Set(
       marks
         .getState()
-        .marks.filter((mark) => !isShown(mark))
+        .marks.filter((mark) => !isMarkShown(shown, mark))
         .map(({ layer }) => layer),
     ),
   ];

@@ -15,7 +15,8 @@ import '../panes/clips.css';
 
 /** What cuts this pane open, with all its numbers. */
 export function ClipsPanel({ target }: { readonly target: ActionTarget }): ReactElement {
-  const { volumes, chosen, refusal } = useStore(target.clips);
+  const { chosen, refusal } = useStore(target.clips);
+  const volumes = useStore(target.pane, ({ shown }) => shown.clips);
   const add = (action: Action, text: string): ReactElement => (
     <ActionTip name={action.name} sentence={action.sentence} actionId={action.id} placement="bottom">
       <Button size="small" icon={<action.icon size={14} aria-hidden />} onClick={() => action.run(target)}>

@@ -15,7 +15,7 @@ export function GroundPlanChoice({ groundPlan }: { readonly groundPlan: GroundPl
         size="small"
         aria-label="Plan on the ground"
         value={plan?.drawing.id ?? ''}
-        onChange={(id: string) => void groundPlan.getState().lay(id === '' ? null : id)}
+        onChange={(id: string) => groundPlan.getState().lay(id === '' ? null : id)}
         options={[{ value: '', label: 'No plan' }, ...offers.map(({ id, name }) => ({ value: id, label: name }))]}
       />
     </label>

@@ -1,12 +1,13 @@
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { colourFromHex, colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
+import { withLayers } from '@gull-pane/core/view/shown';
 import type { LayerDto } from '@gull-pane/protocol/drawings';
+import type { ActionTarget } from '../actions/action';
 import { grouped } from '../pages/figures';
 import { laterWhen } from '../controls/later';
 import { usePreferences } from '../store/preferences-store';
 import type { GroundPlanStore } from '../store/ground-plan-store';
-import type { DrawingStore } from '../store/drawing-store';
 import { groundOf } from '../theme/themes';
 
 const GroundPlanChoice = laterWhen(
@@ -18,14 +19,13 @@ const GroundPlanChoice = laterWhen(
 /** The layers of the drawing: found by name, shown and hidden one by one or all that are found. */
 export function LayersPanel({
   drawing,
+  pane,
   groundPlan,
-}: {
-  readonly drawing: DrawingStore;
-  readonly groundPlan: GroundPlanStore;
-}): ReactElement {
+}: Pick<ActionTarget, 'drawing' | 'pane' | 'groundPlan'>): ReactElement {
   const layers = useStore(drawing, (state) => state.layers);
-  const hidden = useStore(drawing, (state) => state.hidden);
-  const setVisible = useStore(drawing, (state) => state.setLayersVisible);
+  const hidden = useStore(pane, ({ shown }) => shown.hiddenLayers);
+  const setVisible = (layers: readonly number[], areShown: boolean): void =>
+    pane.getState().update((before) => withLayers(before, layers, areShown), 'layers');
   const [sought, setSought] = useState('');
   const found = layers.filter(({ name }) => name.toLowerCase().includes(sought.trim().toLowerCase()));
   const ids = found.map(({ id }) => id);

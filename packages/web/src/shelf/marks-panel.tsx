@@ -6,6 +6,8 @@ import { worldPlane, type WorkPlane } from '@gull-pane/core/plane/work-plane';
 import { lineStyles, lineWidthsMm, type LineStyle, type Mark, type MarkStyle } from '@gull-pane/core/marks/mark';
 import { figureText } from '@gull-pane/core/measure/figures';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
+import { isWorldPlane, withMarkLayers } from '@gull-pane/core/view/shown';
+import { layPlane } from '../store/lay-plane';
 import type { ActionTarget } from '../actions/action';
 import { grouped } from '../pages/figures';
 import { usePreferences } from '../store/preferences-store';
@@ -144,15 +146,17 @@ function MarkLayer({
   readonly layer: string;
   readonly marks: readonly Mark[];
 }): ReactElement {
-  const { onTop, marks } = target;
-  const isHidden = useStore(onTop, (state) => state.hiddenMarkLayers.has(layer));
+  const { pane, marks } = target;
+  const isHidden = useStore(pane, ({ shown }) => shown.marks.hiddenLayers.has(layer));
   const chosen = useStore(marks, (state) => state.chosen);
   const style = useFigureStyle(target);
   return (
     <section aria-label={`Marks on ${layer}`}>
       <Checkbox
         checked={!isHidden}
-        onChange={(event) => onTop.getState().setMarkLayerShown(layer, event.target.checked)}
+        onChange={({ target: { checked } }) =>
+          pane.getState().update((shown) => withMarkLayers(shown, [layer], checked), 'marks')
+        }
       >
         {layer} <span className="muted figures">{grouped(own.length)}</span>
       </Checkbox>
@@ -203,9 +207,10 @@ function nameOf({ kind, text, measure, points }: Mark, style: Parameters<typeof 
 
 /** Work planes that are kept with the drawing. */
 function Planes({ target }: { readonly target: ActionTarget }): ReactElement {
-  const { marks, onTop } = target;
+  const { marks, pane } = target;
   const kept = useStore(marks, (state) => state.marks).filter(({ kind }) => kind === 'plane');
-  const { plane, planeName, isWorld, setPlane } = useStore(onTop);
+  const { plane, name: planeName } = useStore(pane, ({ shown }) => shown.workPlane);
+  const isWorld = useStore(pane, ({ shown }) => isWorldPlane(shown));
   const [name, setName] = useState('');
   const use = (mark: Mark): WorkPlane => ({ origin: mark.points[0]!, x: mark.x, y: mark.y });
   const keep = (): void => {
@@ -213,7 +218,7 @@ function Planes({ target }: { readonly target: ActionTarget }): ReactElement {
     marks
       .getState()
       .add({ kind: 'plane', points: [plane.origin], x: plane.x, y: plane.y, text: called }, `plane “${called}”`);
-    setPlane(plane, called);
+    layPlane(pane, plane, called);
     setName('');
   };
   return (
@@ -224,7 +229,7 @@ function Planes({ target }: { readonly target: ActionTarget }): ReactElement {
       )}
       <div className="planes">
         {!isWorld && (
-          <Button size="small" onClick={() => setPlane(worldPlane)}>
+          <Button size="small" onClick={() => layPlane(pane, worldPlane)}>
             Back to the world
           </Button>
         )}
@@ -251,7 +256,7 @@ function Planes({ target }: { readonly target: ActionTarget }): ReactElement {
               type="button"
               className="mark-row"
               aria-pressed={!isWorld && planeName === mark.text}
-              onClick={() => setPlane(use(mark), mark.text)}
+              onClick={() => layPlane(pane, use(mark), mark.text)}
             >
               {mark.text}
             </button>

@@ -1,9 +1,12 @@
-import { useEffect, useState, type ReactElement } from 'react';
+import { useEffect, useMemo, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
+import { useShallow } from 'zustand/react/shallow';
+import type { ViewPart } from '@gull-pane/core/view/view';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import type { ActionTarget } from '../actions/action';
-import { differences, keyOfVersion, type Restores } from '../store/cards-store';
-import { shownNow } from '../store/pane-shows';
+import { fittingCamera, keyOfVersion } from '../store/cards-store';
+import { shownFromDto } from '../wire/view-dto';
+import { viewDifferences } from '../words/view-differences';
 import { CardFrame } from './card-frame';
 
 /** One view that is kept: its picture goes there, the rest is in its menu. */
@@ -12,7 +15,7 @@ export function ViewCard({ target, card }: { readonly target: ActionTarget; read
   const isCurrent = useStore(cards, (state) => state.current === card.id);
   const [edits, setEdits] = useState<'name' | 'group' | null>(null);
   const { restore, update, remove, change, move } = cards.getState();
-  const go = (what: Restores) => () => restore(card.id, what);
+  const go = (part: ViewPart) => () => restore(card.id, part);
   const done = (text: string | null): void => {
     setEdits(null);
     if (edits === null || text === null || text === card[edits] || (edits === 'name' && text === '')) return;
@@ -30,7 +33,7 @@ export function ViewCard({ target, card }: { readonly target: ActionTarget; read
       field={edits && { label, value: card[edits], onDone: done }}
       onRename={() => setEdits('name')}
       menu={[
-        { key: 'camera', label: 'Go there, looks as they are', onClick: go('camera') },
+        { key: 'camera', label: 'Go there, looks as they are', onClick: go('place') },
         { key: 'looks', label: 'Take its looks, stay here', onClick: go('looks') },
         { type: 'divider' },
         { key: 'update', label: 'Set to the view as it is', onClick: () => void update(card.id) },
@@ -68,17 +71,16 @@ function Comments({ card: { comments = [] } }: { readonly card: CardDto }): Reac
 
 /** What has changed since the card was gone to. */
 function Differences({ target, card }: { readonly target: ActionTarget; readonly card: CardDto }): ReactElement {
-  const { pane, drawing, clips } = target;
-  const camera = useStore(pane, (state) => state.camera);
-  const viewport = useStore(pane, (state) => state.viewport);
-  const isFlying = useStore(pane, (state) => state.isFlying);
-  useStore(pane, (state) => state.look);
-  useStore(pane, (state) => state.kinds);
-  useStore(drawing, (state) => state.hidden);
-  useStore(drawing, (state) => state.hiddenObjects);
-  useStore(clips, (state) => state.volumes);
+  const { pane, drawing } = target;
+  const content = useStore(drawing);
+  const { camera, shown, viewport, isFlying } = useStore(
+    pane,
+    useShallow(({ camera, shown, viewport, isFlying }) => ({ camera, shown, viewport, isFlying })),
+  );
+  // a set of hidden objects is read once, not whenever the camera moves
+  const kept = useMemo(() => shownFromDto(card.shows, content, shown), [card.shows, content, shown]);
   if (isFlying) return <p className="view-differs muted">Going there …</p>;
-  const told = differences(card, camera, viewport, shownNow(target));
+  const told = viewDifferences({ camera, shown }, { camera: fittingCamera(card, viewport), shown: kept });
   return (
     <p className="view-differs muted" role="note" aria-label="What differs">
       {told.length === 0 ? 'The pane shows just this' : `Differs: ${told.join(', ')}`}

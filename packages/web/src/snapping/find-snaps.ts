@@ -7,6 +7,8 @@ import { fromPlane, meetPlane, normalOf, onPlane } from '@gull-pane/core/plane/w
 import { flatSnaps } from '@gull-pane/core/snap/flat-snaps';
 import { gridPoint, isPlace, rankSnaps, type Snap, type SnapKind, type SnapOffer } from '@gull-pane/core/snap/snap';
 import { solidSnaps } from '@gull-pane/core/snap/solid-snaps';
+import type { Mark } from '@gull-pane/core/marks/mark';
+import { isMarkShown, isWorldPlane } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { featuresOfMark, levelPathsOf } from '../marks/mark-features';
 import type { Surface } from '../render/scene';
@@ -34,20 +36,24 @@ export function pointBefore({ states, ...tools }: ToolState): Vec3 | null {
   return inHand === 'level' ? states.level.from : null;
 }
 
+const shownMarks = ({ pane, marks }: ActionTarget): readonly Mark[] =>
+  marks.getState().marks.filter((mark) => isMarkShown(pane.getState().shown, mark));
+
 /** All that the cursor may be drawn to in a pane, the likeliest first. @param at CSS px */
 export async function findSnaps(target: ActionTarget, features: ExactFeatures, at: Vec2): Promise<readonly Snap[]> {
-  const { pane, drawing, tools, marks, onTop } = target;
+  const { pane, drawing, tools } = target;
   const { snapKinds } = usePreferences.getState();
   // a height is told by places alone: there is always a face somewhere below the cursor
   const isHeight = footOfHeight(tools.getState()) !== null;
   // on a plane that was laid marks lie on it, not on faces that happen to be behind
-  const isOnPlane = !onTop.getState().isWorld && collectingNow(tools.getState())?.startsWith('mark-') === true;
+  const isOnPlane =
+    !isWorldPlane(pane.getState().shown) && collectingNow(tools.getState())?.startsWith('mark-') === true;
   const isMeant = (kind: SnapKind): boolean => (!isHeight || isPlace(kind)) && !(isOnPlane && kind === 'foot on face');
   const kinds = new Set(snapKinds.filter(isMeant));
   if (kinds.size === 0) return [];
   const { camera, viewport } = pane.getState();
   const from = pointBefore(tools.getState());
-  const shown = marks.getState().marks.filter(onTop.getState().isShown);
+  const shown = shownMarks(target);
   const isSolid = drawing.getState().solid !== null;
   const offers: SnapOffer[] = [];
   if (isSolid) {
@@ -66,19 +72,18 @@ export async function findSnaps(target: ActionTarget, features: ExactFeatures, a
 }
 
 async function solidOffers(
-  { pane, seen, clips, marks, onTop }: ActionTarget,
+  target: ActionTarget,
   features: ExactFeatures,
   at: Vec2,
   kinds: ReadonlySet<SnapKind>,
   from: Vec3 | null,
 ): Promise<SnapOffer[]> {
-  const { camera, viewport } = pane.getState();
-  const { surface } = seen;
+  const { camera, viewport, shown } = target.pane.getState();
+  const { surface } = target.seen;
   const hits = surface ? AROUND.map(([dx, dy]) => surface.hit(camera, viewport, { x: at.x + dx, y: at.y + dy })) : [];
   const objects = new Set(hits.flatMap((hit) => (hit ? [hit.object] : [])));
   const exact = await Promise.all([...objects].map((object) => features.of(object)));
-  const shown = marks.getState().marks.filter(onTop.getState().isShown);
-  const cuts = inForce(clips.getState().volumes);
+  const cuts = inForce(shown.clips);
   const isSeen = (place: Vec3): boolean =>
     isKept(cuts, place) && (surface === null || isUncovered(surface, place, camera, viewport));
   const question = { camera, viewport, at, radiusPx: SNAP_PX, from, kinds, hit: hits[0] ?? null };
@@ -88,7 +93,7 @@ async function solidOffers(
       { ...question, isSeen },
     ),
     // marks lie on top of everything
-    ...solidSnaps(shown.map(featuresOfMark), { ...question, hit: null, isSeen: () => true }),
+    ...solidSnaps(shownMarks(target).map(featuresOfMark), { ...question, hit: null, isSeen: () => true }),
   ];
 }
 
@@ -109,12 +114,11 @@ function isUncovered(
 }
 
 function gridOffer(target: ActionTarget, at: Vec2): SnapOffer[] {
-  const { pane, onTop } = target;
-  const { camera, viewport } = pane.getState();
+  const { camera, viewport, shown } = target.pane.getState();
   const step = gridStepOf(target);
   const under = placeUnder(target, at);
   if (step === null || !under) return [];
-  const { plane } = onTop.getState();
+  const { plane } = shown.workPlane;
   const own = onPlane(plane, under);
   const point = fromPlane(plane, { ...gridPoint(own, step), z: 0 });
   const seen = worldToScreen(camera, viewport, point);
@@ -146,14 +150,14 @@ export const gridStepOf = ({ drawing }: Pick<ActionTarget, 'drawing'>): number |
 };
 
 /** What lies under a place of a pane where nothing is snapped to: in a solid the work plane, or the face that is seen. */
-export function placeUnder({ pane, seen, drawing, onTop, tools }: ActionTarget, at: Vec2): Placed | null {
-  const { camera, viewport } = pane.getState();
+export function placeUnder({ pane, seen, drawing, tools }: ActionTarget, at: Vec2): Placed | null {
+  const { camera, viewport, shown } = pane.getState();
+  const { plane } = shown.workPlane;
   const foot = footOfHeight(tools.getState());
-  if (foot) return nearestOnAxis(foot, normalOf(onTop.getState().plane), sightThrough(camera, viewport, at));
-  const { plane, isWorld } = onTop.getState();
+  if (foot) return nearestOnAxis(foot, normalOf(plane), sightThrough(camera, viewport, at));
   if (drawing.getState().solid === null) return screenToWorld(camera, viewport, at);
   const isParallel = camera.projection === 'parallel';
   const hit = seen.surface?.hit(camera, viewport, at);
-  if (isWorld && hit) return { ...hit.point, normal: hit.normal };
+  if (isWorldPlane(shown) && hit) return { ...hit.point, normal: hit.normal };
   return meetPlane(plane, sightThrough(camera, viewport, at), isParallel) ?? screenToWorld(camera, viewport, at);
 }

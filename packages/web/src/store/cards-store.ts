@@ -1,17 +1,17 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { inOtherSize } from '@gull-pane/core/camera/other-size';
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
-import type { CardDto, CardShowsDto, ChangeCardDto, KeepCardDto } from '@gull-pane/protocol/cards';
+import type { Shown } from '@gull-pane/core/view/shown';
+import { restore, type View, type ViewPart } from '@gull-pane/core/view/view';
+import type { CardDto, ChangeCardDto, KeepCardDto } from '@gull-pane/protocol/cards';
 import { api } from '../api/client';
-import { cameraFromDto, cameraToDto } from './camera-dto';
+import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
 import { keptList, type KeptState } from './kept-list';
 import { useNotes } from './notes-store';
 import type { PaneParts } from './pane-parts';
-import { showAs, shownNow } from './pane-shows';
+import { shownFromDto, shownToDto, type NamedContent } from '../wire/view-dto';
 import { positionBefore } from './versioned-list';
 
-/** What of a card comes back. */
-export type Restores = 'all' | 'camera' | 'looks';
 /** What of a card can be changed. */
 export type CardChange = Omit<ChangeCardDto, 'version'>;
 
@@ -29,7 +29,7 @@ export interface CardsState extends KeptState<CardDto, CardChange> {
   readonly keep: () => Promise<void>;
   /** Keeps views that came from a file, after those that there are. */
   readonly keepAll: (views: readonly TakenView[]) => Promise<void>;
-  readonly restore: (id: string, what: Restores) => void;
+  readonly restore: (id: string, part: ViewPart) => void;
   /** The card becomes the view as it is. */
   readonly update: (id: string) => Promise<void>;
   readonly change: (id: string, change: { readonly name?: string; readonly group?: string }) => Promise<void>;
@@ -69,9 +69,9 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
       set,
     );
     const capture = async (): Promise<Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx' | 'shows' | 'picture'>> => {
-      const { pane, seen, contentOf } = shown();
-      const { camera, viewport } = pane.getState();
-      const [shows, picture] = [shownNow(shown()), seen.picture?.() ?? ''];
+      const { pane, drawing, seen, contentOf } = shown();
+      const { camera, viewport, shown: now } = pane.getState();
+      const [shows, picture] = [shownToDto(now, drawing.getState()), seen.picture?.() ?? ''];
       const content = await contentOf(camera, viewport).catch(() => null);
       return {
         ...{ camera: cameraToDto(camera), widthPx: viewport.widthPx, heightPx: viewport.heightPx, picture },
@@ -132,14 +132,12 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         });
         await Promise.all(kept.map(keep));
       },
-      restore(id, what) {
+      restore(id, part) {
         const card = list.find(id);
         if (!card) return;
-        if (what !== 'camera') showAs(card.shows, shown());
-        if (what !== 'looks')
-          shown()
-            .pane.getState()
-            .travel((_, viewport) => fittingCamera(card, viewport));
+        const { pane, drawing } = shown();
+        const { camera, shown: now, viewport, goToView } = pane.getState();
+        goToView(restore({ camera, shown: now }, viewOfCard(card, viewport, drawing.getState(), now), part));
         set({ current: id });
       },
       async update(id) {
@@ -193,29 +191,9 @@ async function pictureOf({ picture }: Pick<CardDto, 'picture'>): Promise<string>
 /** The camera of a card in a pane: the very same in one of its size, in another one with all that was seen. */
 export const fittingCamera = (card: Pick<KeepCardDto, 'camera' | 'widthPx' | 'heightPx'>, viewport: Viewport): Camera =>
   inOtherSize(cameraFromDto(card.camera), card, viewport);
-/** In words, what restoring a card would change. */
-export function differences(card: CardDto, camera: Camera, viewport: Viewport, now: CardShowsDto): string[] {
-  const then = fittingCamera(card, viewport);
-  const told: string[] = [];
-  const apart = Math.hypot(
-    then.target.x - camera.target.x,
-    then.target.y - camera.target.y,
-    then.target.z - camera.target.z,
-  );
-  if (apart > 2 * Math.max(then.unitsPerPx, camera.unitsPerPx)) told.push('another place');
-  if (Math.abs(then.unitsPerPx / camera.unitsPerPx - 1) > 0.005)
-    told.push(then.unitsPerPx < camera.unitsPerPx ? 'closer' : 'farther');
-  const [p, q] = [then.orientation, camera.orientation];
-  if (Math.abs(p.x * q.x + p.y * q.y + p.z * q.z + p.w * q.w) < 1 - 1e-6) told.push('another direction');
-  if (then.projection !== camera.projection) told.push(`in ${then.projection}`);
-  if (card.shows.look !== undefined && card.shows.look !== now.look) told.push('another look');
-  const [kept, shown] = [new Set(card.shows.hiddenLayers), new Set(now.hiddenLayers)];
-  const layers =
-    [...kept].filter((name) => !shown.has(name)).length + [...shown].filter((name) => !kept.has(name)).length;
-  if (layers > 0) told.push(layers === 1 ? '1 layer' : `${layers} layers`);
-  if (card.shows.hiddenObjects !== now.hiddenObjects && card.shows.revision === now.revision)
-    told.push('hidden objects');
-  if ((card.shows.kindsOff ?? []).join() !== (now.kindsOff ?? []).join()) told.push('kinds of things');
-  if (JSON.stringify(card.shows.clips) !== JSON.stringify(now.clips)) told.push('clips');
-  return told;
-}
+
+/** The view of a card in a pane that shows its drawing like `now`. */
+export const viewOfCard = (card: CardDto, viewport: Viewport, content: NamedContent, now: Shown): View => ({
+  camera: fittingCamera(card, viewport),
+  shown: shownFromDto(card.shows, content, now),
+});

@@ -1,11 +1,14 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { boxAbout, drawFace, facing, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import { MOST_CLIPS, boxAbout, facing, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { identityQuaternion } from '@gull-pane/core/geometry/quaternion';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
+import { addClip, changeClip, drawClip, removeClip, toggleClips, type Shown } from '@gull-pane/core/view/shown';
+import type { PaneStore } from './pane-store';
 
+type ClipChange = Partial<Omit<ClipVolume, 'id' | 'kind'>>;
+
+/** What is done to the clips of a pane; the clips themselves are part of its view. */
 export interface ClipsState {
-  /** What cuts this pane open. */
-  readonly volumes: readonly ClipVolume[];
   /** The one whose handles are shown. */
   readonly chosen: number | null;
   /** Why nothing was cut. */
@@ -14,13 +17,12 @@ export interface ClipsState {
   readonly addBox: () => void;
   /** By the face that is seen at a place. */
   readonly cutBy: (use: 'section' | 'box', at: Vec2) => void;
-  readonly change: (id: number, change: Partial<Omit<ClipVolume, 'id' | 'kind'>>) => void;
-  /** Draws a side outwards. */
+  readonly change: (id: number, change: ClipChange) => void;
+  /** Draws a side outwards; `endDraw` makes what was drawn a step. */
   readonly draw: (id: number, face: number, by: number) => void;
+  readonly endDraw: () => void;
   readonly remove: (id: number) => void;
   readonly choose: (id: number | null) => void;
-  /** All of them become others. */
-  readonly replace: (volumes: readonly Omit<ClipVolume, 'id'>[]) => void;
   /** All off, or all on again. */
   readonly toggleAll: () => void;
 }
@@ -34,28 +36,22 @@ export interface ClipsSurroundings {
   readonly all: () => ArrayLike<number>;
   readonly faceAt: (at: Vec2) => { readonly point: Vec3; readonly normal: Vec3; readonly object: number } | null;
   readonly cornersOf: (object: number) => readonly number[];
-  readonly most: number;
 }
 
 /** A box is so much larger than what it is about, as a share of its longest side. */
 const MARGIN = 0.02;
 
-/** What cuts a solid open in one pane. */
-export function createClipsStore(around: ClipsSurroundings): ClipsStore {
-  let lastId = 0;
+export function createClipsStore(pane: PaneStore, around: ClipsSurroundings): ClipsStore {
+  const clips = (): readonly ClipVolume[] => pane.getState().shown.clips;
   return createStore<ClipsState>((set, get) => {
-    const add = (volume: Pick<ClipVolume, 'kind' | 'centre' | 'half' | 'orientation'>): void => {
-      const { volumes } = get();
-      if (volumes.length >= around.most) {
-        set({ refusal: `No more than ${around.most} cut at a time: take one away first.` });
+    const step = (change: (shown: Shown) => Shown): void => pane.getState().update(change, 'clips');
+    const add = (clip: Pick<ClipVolume, 'kind' | 'centre' | 'half' | 'orientation'>): void => {
+      if (clips().length >= MOST_CLIPS) {
+        set({ refusal: `No more than ${MOST_CLIPS} cut at a time: take one away first.` });
         return;
       }
-      const id = ++lastId;
-      const name = `${volume.kind === 'box' ? 'Box' : 'Section'} ${id}`;
-      set({
-        volumes: [...volumes, { ...volume, id, name, keeps: 'inside', isOn: true }],
-        ...{ chosen: id, refusal: null },
-      });
+      step((shown) => addClip(shown, clip));
+      set({ chosen: clips().at(-1)!.id, refusal: null });
     };
     const addBoxAbout = (points: ArrayLike<number>, orientation = identityQuaternion): void => {
       const tight = boxAbout(points, orientation, 0);
@@ -63,7 +59,6 @@ export function createClipsStore(around: ClipsSurroundings): ClipsStore {
       add({ kind: 'box', ...boxAbout(points, orientation, margin) });
     };
     return {
-      volumes: [],
       chosen: null,
       refusal: null,
       addBox() {
@@ -81,33 +76,19 @@ export function createClipsStore(around: ClipsSurroundings): ClipsStore {
         }
       },
       change(id, change) {
-        set({
-          volumes: get().volumes.map((volume) => (volume.id === id ? { ...volume, ...change } : volume)),
-          refusal: null,
-        });
+        step((shown) => changeClip(shown, id, change));
+        set({ refusal: null });
       },
-      draw(id, face, by) {
-        const moved = get().volumes.map((volume) => (volume.id === id ? drawFace(volume, face, by) : volume));
-        set({ volumes: moved });
-      },
+      draw: (id, face, by) => pane.getState().update((shown) => drawClip(shown, id, face, by), null),
+      endDraw: () => pane.getState().keepShown('clips'),
       remove(id) {
-        const { volumes, chosen } = get();
-        const rest = volumes.filter((volume) => volume.id !== id);
-        set({ volumes: rest, chosen: chosen === id ? (rest.at(-1)?.id ?? null) : chosen, refusal: null });
+        step((shown) => removeClip(shown, id));
+        set({ chosen: get().chosen === id ? (clips().at(-1)?.id ?? null) : get().chosen, refusal: null });
       },
       choose(chosen) {
         set({ chosen });
       },
-      replace(volumes) {
-        if (volumes.length === 0 && get().volumes.length === 0) return;
-        const numbered = volumes.slice(0, around.most).map((volume) => ({ ...volume, id: ++lastId }));
-        set({ volumes: numbered, chosen: null, refusal: null });
-      },
-      toggleAll() {
-        const { volumes } = get();
-        const isAny = volumes.some(({ isOn }) => isOn);
-        set({ volumes: volumes.map((volume) => ({ ...volume, isOn: !isAny })) });
-      },
+      toggleAll: () => step(toggleClips),
     };
   });
 }

@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { orientationAtBearing } from '@gull-pane/core/camera/twist';
+import { withLayers } from '@gull-pane/core/view/shown';
 import type { Camera } from '@gull-pane/core/camera/camera';
 import { planTilt } from '@gull-pane/core/camera/directions';
 import { directionOf, orientationOf } from '@gull-pane/core/camera/orbit';
@@ -53,9 +54,9 @@ export function createFindStore(
       const hit = get().hits[index];
       if (!hit) return;
       set({ current: index });
-      const shown = drawing.getState();
-      if (shown.hidden.has(hit.layer)) shown.setLayersVisible([hit.layer], true);
-      if (shown.drawing.kind === 'solid') {
+      if (pane.getState().shown.hiddenLayers.has(hit.layer))
+        pane.getState().update((shown) => withLayers(shown, [hit.layer], true), 'layers');
+      if (drawing.getState().drawing.kind === 'solid') {
         picks.getState().pickAndFrame(Uint32Array.of(hit.object));
         return;
       }

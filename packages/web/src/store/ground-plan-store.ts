@@ -1,10 +1,12 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { withGroundPlan } from '@gull-pane/core/view/shown';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import { api } from '../api/client';
 import { offLayers } from './drawing-store';
 import { troubleOf } from './drawings-store';
 import { useNotes } from './notes-store';
+import type { PaneStore } from './pane-store';
 
 /** A plan with what is fetched of it. */
 export interface GroundPlan {
@@ -21,9 +23,9 @@ export interface GroundPlanState {
   readonly plan: GroundPlan | null;
   readonly look: () => Promise<void>;
   /** Lays a plan on the ground, by its id; none with null. */
-  readonly lay: (id: string | null) => Promise<void>;
+  readonly lay: (id: string | null) => void;
   /** Takes the plan away, or lays the first that is offered. */
-  readonly toggle: () => Promise<void>;
+  readonly toggle: () => void;
 }
 export type GroundPlanStore = StoreApi<GroundPlanState>;
 
@@ -44,53 +46,68 @@ export function sharePlace(a: DrawingDto, b: DrawingDto): boolean {
   return p.min.x <= q.max.x && p.max.x >= q.min.x && p.min.y <= q.max.y && p.max.y >= q.min.y;
 }
 
-/** The plan in a model's ground plane: one place, flat and solid. */
-export function createGroundPlanStore(model: DrawingDto): GroundPlanStore {
-  return createStore<GroundPlanState>((set, get) => {
-    const keep = (id: string | null): void => {
-      const others = Object.entries(keptPlans()).filter(([own]) => own !== model.id);
-      const all = id === null ? others : [...others, [model.id, id] as const];
-      localStorage.setItem(KEPT, JSON.stringify(Object.fromEntries(all)));
+/** The plan that was laid on a model's ground last; null if none was. */
+export const keptPlanOf = (model: string): string | null => keptPlans()[model] ?? null;
+
+/** The plan in a model's ground plane: one place, flat and solid. Which one is part of the pane's view. */
+export function createGroundPlanStore(model: DrawingDto, pane: PaneStore): GroundPlanStore {
+  const keep = (id: string | null): void => {
+    const others = Object.entries(keptPlans()).filter(([own]) => own !== model.id);
+    const all = id === null ? others : [...others, [model.id, id] as const];
+    localStorage.setItem(KEPT, JSON.stringify(Object.fromEntries(all)));
+  };
+  const store = createStore<GroundPlanState>((set, get) => {
+    const lay = (id: string | null): void => {
+      keep(id);
+      pane.getState().update((shown) => withGroundPlan(shown, id), 'ground');
     };
     return {
       offers: null,
       plan: null,
+      lay,
       async look() {
         if (model.kind !== 'solid') return;
         try {
           const all = await api.drawings();
           const offers = all.filter((one) => one.kind === 'flat' && one.status === 'ready' && sharePlace(one, model));
           set({ offers });
-          const kept = keptPlans()[model.id];
-          if (kept !== undefined && offers.some(({ id }) => id === kept)) await get().lay(kept);
+          await fetchPlan();
         } catch {
           set({ offers: [] }); // the page tells itself that the server can't be reached
         }
       },
-      async lay(id) {
-        keep(id);
-        const drawing = get().offers?.find((one) => one.id === id);
-        if (!drawing) {
-          set({ plan: null });
-          return;
-        }
-        try {
-          const [layers, tileset]: [LayerDto[], TilesetJson] = await Promise.all([
-            api.layers(drawing.id),
-            api.tileset(drawing.id),
-          ]);
-          set({ plan: { drawing, tileset, hidden: offLayers(layers) } });
-        } catch (error) {
-          useNotes.getState().tell('failed', `The plan can’t be laid on the ground: ${troubleOf(error).title}`);
-        }
-      },
-      async toggle() {
-        const { plan, offers, lay } = get();
-        const [first] = offers ?? [];
-        if (plan) await lay(null);
-        else if (first) await lay(first.id);
+      toggle() {
+        const [first] = get().offers ?? [];
+        if (pane.getState().shown.groundPlan !== null) lay(null);
+        else if (first) lay(first.id);
         else useNotes.getState().tell('failed', 'No plan in millimetres lies where this model stands.');
       },
     };
   });
+  /** Gets the plan that the view has on its ground, if that can be had. */
+  const fetchPlan = async (): Promise<void> => {
+    const { groundPlan } = pane.getState().shown;
+    const { offers, plan } = store.getState();
+    if (groundPlan === (plan?.drawing.id ?? null)) return;
+    const drawing = offers?.find(({ id }) => id === groundPlan);
+    if (!drawing) {
+      store.setState({ plan: null });
+      return;
+    }
+    try {
+      const [layers, tileset]: [LayerDto[], TilesetJson] = await Promise.all([
+        api.layers(drawing.id),
+        api.tileset(drawing.id),
+      ]);
+      // the view may have another one by now
+      if (pane.getState().shown.groundPlan === drawing.id)
+        store.setState({ plan: { drawing, tileset, hidden: offLayers(layers) } });
+    } catch (error) {
+      useNotes.getState().tell('failed', `The plan can’t be laid on the ground: ${troubleOf(error).title}`);
+    }
+  };
+  pane.subscribe(({ shown }, before) => {
+    if (shown.groundPlan !== before.shown.groundPlan) void fetchPlan();
+  });
+  return store;
 }

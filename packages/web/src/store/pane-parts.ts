@@ -1,8 +1,6 @@
 import type { FrameMaker, FrameSize } from '../render/frame-maker';
 import type { Surface } from '../render/scene';
-import type { ClipsStore } from './clips-store';
 import type { DrawingStore } from './drawing-store';
-import type { OnTopStore } from './on-top-store';
 import type { PaneStore } from './pane-store';
 
 /** What a pane draws, while it does. */
@@ -17,12 +15,9 @@ export interface PaneSight {
   canvases: readonly HTMLCanvasElement[];
 }
 
-/** What a pane's view is made of: where it looks, what it shows of its drawing, what cuts it open. */
+/** A pane with its drawing, and what it draws. */
 export interface PaneParts {
   readonly pane: PaneStore;
   readonly drawing: DrawingStore;
-  readonly clips: ClipsStore;
   readonly seen: PaneSight;
-  /** Which marks it shows, and its work plane. */
-  readonly onTop: OnTopStore;
 }

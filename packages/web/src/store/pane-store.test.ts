@@ -1,8 +1,9 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { shownAtFirst, withLayers, withLook, type Shown } from '@gull-pane/core/view/shown';
 import { planCamera, screenToWorld, worldToScreen, type Camera } from '@gull-pane/core/camera/camera';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import { zoomAboutMiddle } from '@gull-pane/core/camera/zoom';
-import { branchPosition } from '@gull-pane/core/trail/trail';
+import { branchPosition, type StepKind } from '@gull-pane/core/trail/trail';
 import { createPaneStore, type PaneStore } from './pane-store';
 
 const extents = { min: { x: 412_300_000, y: 7_208_200_000, z: 0 }, max: { x: 412_900_000, y: 7_208_600_000, z: 0 } };
@@ -13,6 +14,7 @@ let time = 0;
 let prefersStill = false;
 const make = (initial?: Camera): PaneStore => {
   const store = createPaneStore('1', {
+    shown: shownAtFirst(),
     ...{ limits: scaleLimitsFor(extents), support: () => support, now: () => time, prefersStill: () => prefersStill },
     glides: () => true,
     ...(initial ? { initial } : {}),
@@ -200,5 +202,91 @@ describe('the trail', () => {
     store.getState().goTo(1);
     arrive(store);
     expect(store.getState().camera).toEqual(left);
+  });
+});
+
+describe('what a pane shows', () => {
+  const shown = (store: PaneStore) => store.getState().shown;
+  /** Some acts, each some seconds after the one before. */
+  const act = (store: PaneStore, change: (now: Shown) => Shown, kind: StepKind): void => {
+    time += 5000;
+    store.getState().update(change, kind);
+  };
+
+  it('is brought back by Back like a place, and a movement that was made after it isn’t lost', () => {
+    const store = make();
+    const first = shown(store);
+    act(store, (now) => withLook(now, 'lines'), 'look');
+    act(store, (now) => withLayers(now, [7], false), 'layers');
+    const hiding = shown(store);
+    step(store, 2);
+    arrive(store);
+    const close = store.getState().camera;
+    for (let i = 0; i < 2; i++) {
+      store.getState().back();
+      arrive(store);
+    }
+    expect(shown(store).hiddenLayers.size).toBe(0);
+    expect(shown(store).look).toBe('lines');
+    store.getState().back();
+    expect(shown(store)).toBe(first);
+    for (let i = 0; i < 3; i++) {
+      store.getState().forward();
+      arrive(store);
+    }
+    expect(shown(store)).toBe(hiding);
+    expect(store.getState().camera).toEqual(close);
+  });
+
+  it('is one step for acts of one kind that follow closely, and none where nothing changes', () => {
+    const store = make();
+    for (let i = 0; i < 5; i++) {
+      time += 100;
+      store.getState().update((now) => withLayers(now, [i], false), 'layers');
+    }
+    expect(steps(store)).toEqual({ length: 2, index: 1 });
+    act(store, (now) => withLayers(now, [3], false), 'layers');
+    expect(steps(store)).toEqual({ length: 2, index: 1 });
+  });
+
+  it('is one step for a drag, however long, once it ends', () => {
+    const store = make();
+    for (const look of ['lines', 'shaded', 'materials'] as const) {
+      time += 2000;
+      store.getState().update((now) => withLook(now, look), null);
+    }
+    expect(steps(store)).toEqual({ length: 1, index: 0 });
+    store.getState().keepShown('look');
+    expect(steps(store)).toEqual({ length: 2, index: 1 });
+    store.getState().back();
+    expect(shown(store).look).toBe('shaded-edges');
+  });
+
+  it('changes with the place in one go when a kept view is gone to: who watches is told once', () => {
+    prefersStill = true;
+    const store = make();
+    const camera = { ...store.getState().camera, unitsPerPx: 5 };
+    let told = 0;
+    store.subscribe(() => told++);
+    store.getState().goToView({ camera, shown: withLayers(withLook(shown(store), 'lines'), [1], false) });
+    expect(told).toBe(1);
+    expect(store.getState().camera).toEqual(camera);
+    store.getState().goToView({ camera, shown: { ...shown(store) } });
+    expect(steps(store)).toEqual({ length: 2, index: 1 });
+  });
+
+  it('is set in the middle of a travel without ending it', () => {
+    const store = make();
+    step(store, 3);
+    time += 10;
+    store.getState().advance();
+    store.getState().update((now) => withLook(now, 'lines'), 'look');
+    expect(store.getState().isFlying).toBe(true);
+    arrive(store);
+    const there = store.getState().camera;
+    store.getState().back();
+    arrive(store);
+    expect(store.getState().camera).toEqual(there);
+    expect(shown(store).look).toBe('shaded-edges');
   });
 });

@@ -26,11 +26,12 @@ import { ProjectionSwitch } from '@gull-pane/core/camera/projection-switch';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { inOtherSize } from '@gull-pane/core/camera/other-size';
 import type { Intent } from '@gull-pane/core/intent/intents';
-import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
-import { allLooks, type PaneLooks } from '../render/pane-view';
+import type { Shown } from '@gull-pane/core/view/shown';
+import type { View } from '@gull-pane/core/view/view';
 import {
   branchOf,
   currentCamera,
+  currentView,
   goBack,
   goForward,
   goToEntry,
@@ -55,8 +56,8 @@ export interface PaneState {
   /** Where the cursor is over the pane. */
   readonly cursor: ScreenPoint | null;
   readonly isFlying: boolean;
-  /** How a solid is shown. */
-  readonly look: SolidLook;
+  /** How the drawing is shown: with the camera it is the pane's view. */
+  readonly shown: Shown;
   /** What a solid turns about, while a hand turns it. */
   readonly pivot: Vec3 | null;
   readonly orbitMode: OrbitMode;
@@ -72,8 +73,6 @@ export interface PaneState {
   readonly dial: 'open' | 'folded' | null;
   /** The whole drawing is shown small in a corner, with the frame of what the pane shows. */
   readonly hasOverview: boolean;
-  /** Which kinds of things are shown, and how. */
-  readonly kinds: PaneLooks;
   /** Place on the branch being walked while it is scrubbed, from 0, in between allowed; null otherwise. */
   readonly scrubAt: number | null;
 }
@@ -87,6 +86,15 @@ export interface PaneActions {
    * @param step from the view that is shown or, while travelling, the one that is travelled to
    */
   travel(step: (from: Camera, viewport: Viewport, limits: ScaleLimits) => Camera, kind?: StepKind): void;
+  /**
+   * Shows the drawing in another way, as one step of the trail; acts of one kind that follow closely are one.
+   * @param kind null while a hand is at it: `keepShown` makes it a step
+   */
+  readonly update: (step: (shown: Shown) => Shown, kind: StepKind | null) => void;
+  /** Ends what a hand did to what is shown. */
+  readonly keepShown: (kind: StepKind) => void;
+  /** Travels to a view and shows it as it was, as one step of the trail. */
+  readonly goToView: (view: View) => void;
   fitAll(): void;
   back(): void;
   forward(): void;
@@ -97,8 +105,6 @@ export interface PaneActions {
   /** Lets go of the scrub: the nearest view is gone to. */
   endScrub(): void;
   setCursor(at: ScreenPoint | null): void;
-  readonly setLook: (look: SolidLook) => void;
-  readonly setKinds: (change: Partial<PaneLooks>) => void;
   readonly setOrbitMode: (mode: OrbitMode) => void;
   readonly setLocked: (isLocked: boolean) => void;
   readonly setDrifts: (drifts: boolean) => void;
@@ -148,7 +154,9 @@ export interface PaneSurroundings {
   readonly solid?: SolidSurroundings;
   /** Whether a pan goes on with the speed of the hand. */
   readonly glides: () => boolean;
-  /** The view to begin with; everything fitted if absent. */
+  /** How the drawing is shown at first. */
+  readonly shown: Shown;
+  /** The camera to begin with; everything fitted if absent. */
   readonly initial?: Camera;
   /** The size of the pane that it was taken in; of one of another size all that was seen is shown. */
   readonly initialSize?: Viewport;
@@ -217,6 +225,9 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       set({ pivot, wantsUnlock: false });
     };
 
+    /** Where the pane is, or is on its way to. */
+    const destination = (): Camera => (flight ? currentCamera(get().trail) : get().camera);
+
     /** What a hand does: shown at once, on the trail when the drag is over. */
     const drag = (camera: Camera): void => {
       get().endDrift();
@@ -230,44 +241,47 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       const { trail, camera: seen } = get();
       if (sameCamera(camera, seen) && !flight) return;
       flight = null;
-      set({ camera, trail: record(trail, camera, kind, timeMs), isFlying: false });
+      set({ camera, trail: record(trail, { camera, shown: get().shown }, kind, timeMs), isFlying: false });
     };
 
-    const fly = (path: Flight, end: Camera, trail: Trail, isEased: boolean): void => {
+    /** To the present view of a trail, which it is on from the start, so that Back works while travelling. */
+    const fly = (path: Flight, trail: Trail, isEased: boolean): void => {
+      const { camera: end, shown } = currentView(trail);
       if (!sameDirection(end.orientation, get().camera.orientation)) gone = end.orientation;
       if (around.prefersStill() || path.durationMs === 0) {
         flight = null;
-        set({ camera: end, trail, isFlying: false });
+        set({ camera: end, shown, trail, isFlying: false });
         return;
       }
       flight = { path, startMs: now(), isEased };
-      set({ trail, isFlying: true });
+      set({ shown, trail, isFlying: true });
     };
-    /** A view to travel to; it is on the trail from the start, so that Back works while travelling. */
-    const flyTo = (camera: Camera, trail: Trail): void =>
-      fly(flightBetween(get().camera, camera, get().viewport), camera, trail, true);
+    const flyAlong = (trail: Trail): void =>
+      fly(flightBetween(get().camera, currentCamera(trail), get().viewport), trail, true);
+    /** A trail with one more step on it, to a camera. */
+    const recorded = (camera: Camera, kind: StepKind): Trail =>
+      record(get().trail, { camera, shown: get().shown }, kind, now());
 
     /** From what is seen, as a hand means it. */
     const jumpTo = (camera: Camera): void => {
       if (sameCamera(camera, get().camera) && !flight) return;
-      flyTo(camera, record(get().trail, camera, 'jump', now()));
+      flyAlong(recorded(camera, 'jump'));
     };
 
     const endDrag = (velocity: Vec2 | undefined): void => {
       isFocused = false;
-      const { camera, trail, pivot, drifts } = get();
+      const { camera, pivot, drifts } = get();
       if (pivot) {
         if (velocity && drifts && !around.prefersStill()) {
           drift = { velocity, pivot, lastMs: now() };
           set({ isFlying: true });
-        } else set({ pivot: null, trail: record(trail, camera, 'drag', now()) });
+        } else set({ pivot: null, trail: recorded(camera, 'drag') });
         return;
       }
       const isGliding = velocity !== undefined && around.glides() && !around.prefersStill();
       const glide = isGliding ? glideFrom(camera, velocity) : null;
-      const end = glide ? glide.at(1) : camera;
-      const next = record(trail, end, 'drag', now());
-      if (glide) fly(glide, end, next, false);
+      const next = recorded(glide ? glide.at(1) : camera, 'drag');
+      if (glide) fly(glide, next, false);
       else set({ trail: next });
     };
 
@@ -278,11 +292,11 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       limits,
       viewport: { widthPx: 0, heightPx: 0 },
       camera: start,
-      trail: startTrail(start, now()),
+      shown: around.shown,
+      trail: startTrail({ camera: start, shown: around.shown }, now()),
       cursor: null,
       isFlying: false,
       scrubAt: null,
-      look: 'shaded-edges',
       pivot: null,
       orbitMode: 'level',
       isLocked: true,
@@ -291,7 +305,6 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       turnsAlone: false,
       hasOverview: false,
       dial: null,
-      kinds: allLooks,
 
       resize(viewport) {
         if (viewport.widthPx === get().viewport.widthPx && viewport.heightPx === get().viewport.heightPx) return;
@@ -301,7 +314,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
           const { initial, initialSize = viewport } = around;
           const camera =
             begun ?? (initial ? inOtherSize(initial, initialSize, viewport) : showAll(get().camera, viewport));
-          const trail = around.trail ? record(around.trail, camera, 'open', now()) : startTrail(camera, now());
+          const view = { camera, shown: get().shown };
+          const trail = around.trail ? record(around.trail, view, 'open', now()) : startTrail(view, now());
           set({ viewport, camera, trail });
         } else set({ viewport });
       },
@@ -384,10 +398,24 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       travel(step, kind = 'jump') {
         get().endDrift();
         if (get().wantsUnlock) set({ wantsUnlock: false });
-        const { viewport, trail, isFlying, camera: seen } = get();
-        const from = isFlying ? currentCamera(trail) : seen;
+        const { viewport, camera: seen } = get();
+        const from = destination();
         const camera = step(from, viewport, limits);
-        if (!sameCamera(camera, from) || !sameCamera(camera, seen)) flyTo(camera, record(trail, camera, kind, now()));
+        if (!sameCamera(camera, from) || !sameCamera(camera, seen)) flyAlong(recorded(camera, kind));
+      },
+      update(step, kind) {
+        const shown = step(get().shown);
+        if (shown !== get().shown) set({ shown });
+        if (kind) get().keepShown(kind);
+      },
+      keepShown(kind) {
+        const trail = recorded(destination(), kind);
+        if (trail !== get().trail) set({ trail });
+      },
+      goToView(view) {
+        get().endDrift();
+        const trail = record(get().trail, view, 'jump', now());
+        if (trail !== get().trail || !sameCamera(view.camera, get().camera)) flyAlong(trail);
       },
       turnTo(orientation, isFitting = false) {
         get().travel((from, viewport) => {
@@ -415,19 +443,18 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       back() {
         get().endDrift();
         const trail = goBack(get().trail);
-        if (trail !== get().trail) flyTo(currentCamera(trail), trail);
+        if (trail !== get().trail) flyAlong(trail);
       },
       forward() {
         get().endDrift();
         const trail = goForward(get().trail);
-        if (trail !== get().trail) flyTo(currentCamera(trail), trail);
+        if (trail !== get().trail) flyAlong(trail);
       },
       goTo(entry) {
         get().endDrift();
         const trail = goToEntry(get().trail, entry);
         set({ scrubAt: null });
-        if (!sameCamera(currentCamera(trail), get().camera)) flyTo(currentCamera(trail), trail);
-        else set({ trail });
+        flyAlong(trail);
       },
       scrub(position) {
         get().endDrift();
@@ -439,7 +466,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         flight = null;
         const after = Math.min(before + 1, branch.length - 1);
         const path = flightBetween(cameraOf(before), cameraOf(after), viewport);
-        set({ camera: path.at(at - before), scrubAt: at, isFlying: false });
+        const { shown } = trail.entries[branch[Math.round(at)]!]!;
+        set({ camera: path.at(at - before), shown, scrubAt: at, isFlying: false });
       },
       endScrub() {
         const { scrubAt, trail } = get();
@@ -447,14 +475,6 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       },
       atSurface,
       pivotOf,
-      setLook(look) {
-        set({ look });
-      },
-      setKinds(change) {
-        const kinds = { ...get().kinds, ...change };
-        const names = Object.keys(kinds) as (keyof PaneLooks)[];
-        if (names.some((name) => kinds[name] !== get().kinds[name])) set({ kinds });
-      },
       setOrbitMode(orbitMode) {
         set({ orbitMode });
       },
@@ -470,8 +490,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         drift = null;
         if (!hasSize) begun = camera;
         if (!sameCamera(camera, get().camera) || flight) drag(camera);
-        const { trail } = get();
-        if (kind && !sameCamera(currentCamera(trail), camera)) set({ trail: record(trail, camera, kind, now()) });
+        if (kind) set({ trail: recorded(camera, kind) });
       },
       isHeld,
       setTurnsAlone(turnsAlone) {
@@ -491,8 +510,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       endDrift() {
         if (!drift) return;
         drift = null;
-        const { trail, camera } = get();
-        set({ isFlying: false, pivot: null, trail: record(trail, camera, 'drag', now()) });
+        set({ isFlying: false, pivot: null, trail: recorded(get().camera, 'drag') });
       },
       setCursor(cursor) {
         set({ cursor });

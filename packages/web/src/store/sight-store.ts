@@ -1,6 +1,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
+import { hideObjects, hidesOther } from '@gull-pane/core/view/shown';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { regionOfPane } from '@gull-pane/core/pick/region';
 import type { StrayReport } from '@gull-pane/core/spatial/strays';
@@ -109,7 +110,9 @@ export function createSightStore(
     hideStrays() {
       const entries = Uint32Array.from(get().strays?.strays ?? []);
       void asked.ask('facts', { entries, withLength: false }).then((facts) => {
-        drawing.getState().hideObjects(facts.map(({ object }) => object));
+        const objects = facts.map(({ object }) => object);
+        const { counts } = drawing.getState().drawing;
+        pane.getState().update((shown) => hideObjects(shown, objects, counts.objects), 'objects');
         get().fitWithoutStrays();
       });
     },
@@ -148,8 +151,8 @@ export function createSightStore(
         if (state.camera !== before.camera || state.viewport !== before.viewport || state.isFlying !== before.isFlying)
           look();
       }),
-      drawing.subscribe(({ hidden, hiddenObjects }, before) => {
-        if (hidden === before.hidden && hiddenObjects === before.hiddenObjects) return;
+      pane.subscribe(({ shown }, before) => {
+        if (!hidesOther(shown, before.shown)) return;
         look();
         sight.setState({ isOfferClosed: false });
         lookForStrays();

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
+import { shownAtFirst } from '@gull-pane/core/view/shown';
 import { eyeOf, worldToScreen, type Camera, type ScreenPoint, type Viewport } from '@gull-pane/core/camera/camera';
 import { directionInWords, standardDirections } from '@gull-pane/core/camera/directions';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
@@ -19,6 +20,7 @@ describe('a pane with a solid', () => {
   function makeSolid(still = false) {
     const clock = { nowMs: 0 };
     const pane = createPaneStore('1', {
+      shown: shownAtFirst(),
       limits: { minUnitsPerPx: 1e-6, maxUnitsPerPx: 1e9 },
       support: () => [0, 0, 0, 10_000, 8000, 3000],
       now: () => clock.nowMs,

@@ -1,10 +1,11 @@
 import { beforeEach, describe, expect, it } from 'vitest';
+import { shownAtFirst } from '@gull-pane/core/view/shown';
 import { createStore } from 'zustand/vanilla';
 import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { panBy } from '@gull-pane/core/camera/pan';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import type { StopDto, TourDto } from '@gull-pane/protocol/tours';
-import { cameraToDto } from './camera-dto';
+import { cameraToDto } from '../wire/camera-dto';
 import type { CardsStore } from './cards-store';
 import { createPaneStore, type PaneStore } from './pane-store';
 import { captionOf } from './tour-plan';
@@ -56,6 +57,7 @@ beforeEach(() => {
   isStill = false;
   dressedAs = [];
   pane = createPaneStore('1', {
+    shown: shownAtFirst(),
     limits: { minUnitsPerPx: 1e-6, maxUnitsPerPx: 1e6 },
     support: () => [0, 0, 0, 20_000, 10_000, 0],
     ...{ now: () => nowMs, prefersStill: () => isStill, glides: () => false },

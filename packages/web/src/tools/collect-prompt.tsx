@@ -7,6 +7,7 @@ import { along3, length3, sub3 } from '@gull-pane/core/geometry/vec';
 import { offsetPlane } from '@gull-pane/core/plane/work-plane';
 import { collectableOf } from '@gull-pane/core/tools/collectables';
 import { parseTyped, typedExamples } from '@gull-pane/core/typed/typed-place';
+import { layPlane } from '../store/lay-plane';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { collected, towards, typedPlace } from '../marks/collected';
@@ -59,18 +60,18 @@ function TypedPlace({
   readonly target: ActionTarget;
   readonly unit: Parameters<typeof parseTyped>[1];
 }): ReactElement {
-  const { tools, onTop, pane } = target;
+  const { tools, pane } = target;
   const [typed, setTyped] = useState('');
   const meant = typed.trim() === '' ? null : parseTyped(typed, unit);
   const place = (): void => {
     const from = pointBefore(tools.getState());
-    const { plane } = onTop.getState();
+    const { plane } = pane.getState().shown.workPlane;
     if (!meant || meant.kind === 'unclear') {
       if (meant) useNotes.getState().tell('failed', meant.trouble);
       return;
     }
     if (tools.getState().collecting === 'plane-offset' && meant.kind === 'length') {
-      onTop.getState().setPlane(offsetPlane(plane, meant.length));
+      layPlane(pane, offsetPlane(plane, meant.length));
       setTyped('');
       return;
     }
@@ -151,7 +152,7 @@ function DonePrompt({ target }: { readonly target: ActionTarget }): ReactElement
     }
   };
   const keep = (): void => {
-    const { plane } = target.onTop.getState();
+    const { plane } = target.pane.getState().shown.workPlane;
     const kind = measureKindOf(collecting);
     const kept = kind?.kept ? kind.kept(points) : { measure: collecting, points };
     if (!kept) return;

@@ -2,7 +2,7 @@ import { Zip, ZipPassThrough, strToU8 } from 'fflate';
 import { frameName, frameTimes } from '@gull-pane/core/tour/frames';
 import type { ActionTarget } from '../actions/action';
 import type { FrameSize } from '../render/frame-maker';
-import { showAs, shownNow } from '../store/pane-shows';
+import { shownFromDto } from '../wire/view-dto';
 import { captionOf, planOf, type TourPlan } from '../store/tour-plan';
 
 export interface FramesWish {
@@ -31,7 +31,7 @@ export async function writeFrames(
   );
   const maker = target.seen.startFrames?.(size);
   if (!timeline || !maker) throw new Error('The pane shows nothing that could be drawn.');
-  const before = shownNow(target);
+  const { shown: before, update } = target.pane.getState();
   const parts: Uint8Array<ArrayBuffer>[] = [];
   let trouble: Error | null = null;
   const zip = new Zip((error, bytes) => {
@@ -51,7 +51,8 @@ export async function writeFrames(
       // the very end of a tour that loops is its start
       const { camera, looksOf, nearest } = timeline.at(timeMs);
       if (looksOf !== dressed) {
-        showAs(stops[looksOf]!.card.shows, target);
+        const { shows } = stops[looksOf]!.card;
+        update((shown) => shownFromDto(shows, target.drawing.getState(), shown), null);
         dressed = looksOf;
       }
       const caption = captionOf(stops[nearest]!);
@@ -71,7 +72,7 @@ export async function writeFrames(
     zip.end();
   } finally {
     maker.dispose();
-    showAs(before, target);
+    update(() => before, null);
   }
   return new Blob(parts, { type: 'application/zip' });
 }

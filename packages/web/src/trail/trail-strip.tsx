@@ -1,14 +1,28 @@
 import { Tooltip } from 'antd';
-import { ChevronDown, ChevronUp, GitBranch } from 'lucide-react';
+import {
+  ChevronDown,
+  ChevronUp,
+  Eye,
+  EyeOff,
+  GitBranch,
+  Grid3x3,
+  Layers,
+  Map,
+  PencilLine,
+  Scissors,
+  SunDim,
+} from 'lucide-react';
+import type { LucideIcon } from 'lucide-react';
 import { useEffect, useMemo, useReducer, useRef, useState, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
-import { branchOf, leftTips, type Trail } from '@gull-pane/core/trail/trail';
+import { branchOf, leftTips, type StepKind, type Trail } from '@gull-pane/core/trail/trail';
 import { notchesOf } from '@gull-pane/core/intent/wheel-notches';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { useUnitsOfScreenPx } from '../tools/figure-style';
 import { usePreferences } from '../store/preferences-store';
+import { shownInWords } from '../words/view-differences';
 import type { ThumbnailMaker } from './thumbnail-maker';
 import './trail-strip.css';
 
@@ -18,6 +32,12 @@ const STEP_PX = 104;
 const DRAG_PX = 4;
 /** Views left and right of those in sight for which pictures are made, too. */
 const SPARE = 4;
+
+/** What a step showed in another way. */
+const badges: Partial<Record<StepKind, LucideIcon>> = {
+  ...{ look: SunDim, kinds: Eye, layers: Layers, objects: EyeOff },
+  ...{ clips: Scissors, marks: PencilLine, plane: Grid3x3, ground: Map },
+};
 
 interface TrailStripProps {
   readonly target: ActionTarget;
@@ -131,18 +151,22 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
       <i className="trail-length" style={{ width: branch.length * STEP_PX }} />
       {branch.slice(from, to).map((entry, offset) => {
         const index = from + offset;
-        const { camera } = trail.entries[entry]!;
+        const { camera, shown, kind, parent } = trail.entries[entry]!;
         const scale = formatScale(scaleDenominator(camera, mmPerPx));
+        const before = trail.entries[parent]?.shown;
+        const changes = before ? shownInWords(before, shown) : [];
+        const Badge = badges[kind];
         return (
           <div key={entry} className="trail-view" style={{ left: index * STEP_PX }}>
-            <Enlarged picture={maker?.of(camera)}>
+            <Enlarged picture={maker?.of(camera)} changes={changes}>
               <button
                 type="button"
-                aria-label={`View ${index + 1}, ${scale}`}
+                aria-label={[`View ${index + 1}`, scale, ...changes].join(', ')}
                 aria-current={entry === trail.current ? 'step' : undefined}
                 onClick={() => pane.getState().goTo(entry)}
               >
                 <Thumbnail picture={maker?.of(camera)} scale={scale} />
+                {Badge && <Badge className="trail-badge" size={18} aria-hidden />}
               </button>
             </Enlarged>
             <Branches target={target} trail={trail} entry={entry} />
@@ -157,14 +181,22 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
 /** What a view shows, larger, while the cursor rests on it. */
 function Enlarged({
   picture,
+  changes,
   children,
 }: {
   readonly picture: string | undefined;
+  /** What is shown in another way than before, in words. */
+  readonly changes: readonly string[];
   readonly children: ReactElement;
 }): ReactElement {
-  const image = picture === undefined ? '' : <img className="trail-large" src={picture} alt="" />;
+  const content = (picture !== undefined || changes.length > 0) && (
+    <>
+      {picture !== undefined && <img className="trail-large" src={picture} alt="" />}
+      {changes.length > 0 && <p className="trail-changes">{changes.join(', ')}</p>}
+    </>
+  );
   return (
-    <Tooltip title={image} placement="top" mouseEnterDelay={0.25} classNames={{ root: 'trail-enlarged' }}>
+    <Tooltip title={content} placement="top" mouseEnterDelay={0.25} classNames={{ root: 'trail-enlarged' }}>
       {children}
     </Tooltip>
   );

@@ -1,6 +1,6 @@
-import type { PaneLooks } from '../render/pane-view';
+import type { ShownKinds } from '@gull-pane/core/view/shown';
 
-export const kindNames: readonly (readonly [keyof PaneLooks, string])[] = [
+export const kindNames: readonly (readonly [keyof ShownKinds, string])[] = [
   ['texts', 'Texts'],
   ['fills', 'Filled areas'],
   ['weights', 'Line weights'],

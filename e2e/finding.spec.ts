@@ -1,6 +1,7 @@
 /** Going by name, being lost and found, strays, and a page that can't get lost either. */
 import type { Page } from '@playwright/test';
 import { expect, expectAccessible, inspectPane, openDrawing, openSitePlan, settled, test } from './app.ts';
+import { panesSettled, pressKey } from './many-panes.ts';
 
 const find = (page: Page) => page.getByRole('combobox', { name: 'Find' });
 
@@ -26,9 +27,9 @@ test(
     await expect(options.first()).toContainText('KS-VA-0401');
     await page.keyboard.press('Enter');
     const first = await settled(page);
-    await page.keyboard.press('Enter');
+    await expect(page.getByRole('application')).toBeFocused(); // the keys belong to the pane again
+    await page.keyboard.press('h');
     await expect.poll(async () => (await settled(page)).camera.target.x).not.toBe(first.camera.target.x);
-    await page.keyboard.press('Escape');
     await page.keyboard.press('Shift+H');
     await expect.poll(async () => (await settled(page)).camera.target.x).toBe(first.camera.target.x);
     await page.keyboard.press('Backspace');
@@ -46,6 +47,22 @@ test('a text on a hidden layer is found, and going there shows it', async ({ pag
   await option.click();
   await settled(page);
   await expect(page.getByRole('checkbox', { name: /^Building names/ })).toBeChecked();
+});
+
+test('what is chosen by mouse is shown in the active pane, which stays the active one', async ({ page, app }) => {
+  await openSitePlan(page, app);
+  const [left, right] = await pressKey(page, 'F2', 2);
+  expect([left!.active, right!.active]).toEqual([false, true]);
+  await page.keyboard.press('g');
+  await page.keyboard.type('KS-VA-0402');
+  await page
+    .getByRole('option', { name: /KS-VA-0402/ })
+    .first()
+    .click();
+  const [stays, moved] = await panesSettled(page, 2);
+  expect(moved!.active).toBe(true);
+  expect(stays!.camera).toEqual(left!.camera);
+  expect(moved!.scaleDenominator).toBeLessThan(300);
 });
 
 test('places, scales, bearings, steps, layers and actions by the field’s language', async ({ page, app }) => {

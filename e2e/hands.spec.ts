@@ -314,8 +314,9 @@ test('own hands: what is pressed is bound, clashes are shown, resets bring back 
   await expect(page.getByRole('status', { name: 'Recording for Fit sheet' })).toBeVisible();
   await page.keyboard.press('a');
   await expect(page.getByRole('alert')).toContainText('“A” means Fit all and Fit sheet');
-  await row.getByRole('button', { name: 'Fit sheet: remove A' }).click();
+  await page.getByRole('alert').getByRole('button', { name: 'Use it for Fit all' }).click();
   await expect(page.getByRole('alert')).toBeHidden();
+  await expect(row.getByRole('button', { name: 'Fit sheet: remove A' })).toBeHidden();
   await row.getByRole('button', { name: 'Fit sheet: reset' }).click();
   await expect(row).toContainText('S');
 

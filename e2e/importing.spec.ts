@@ -32,6 +32,13 @@ test('a large file shows its progress and can be cancelled', async ({ page, app 
   await card.getByRole('button', { name: 'Cancel the import' }).click();
   await expect(card.getByRole('progressbar')).toBeHidden();
   await expect(card).toContainText('No content');
+  await expect(card.getByRole('status')).toHaveText('The import was cancelled.');
+  // another try, with a file that is there sooner
+  const again = page.waitForEvent('filechooser');
+  await card.getByRole('button', { name: 'Import again' }).click();
+  await (await again).setFiles({ name: 'Valve.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(valve) });
+  await expect(card.getByRole('img', { name: 'Picture of Large' })).toBeVisible();
+  await expect(card).not.toContainText('cancelled');
   await card.getByRole('button', { name: 'More for Large' }).click();
   await page.getByRole('menuitem', { name: 'Delete' }).click();
   await page.getByRole('button', { name: 'Delete' }).click();

@@ -1,8 +1,11 @@
 /** Panes side by side: split, filled, swapped, tied, echoing, kept and restored. */
 import { PNG } from 'pngjs';
+import type { InspectedPane } from '@gull-pane/protocol/inspect';
 import { expect, expectAccessible, inspect, openSitePlan, test } from './app.ts';
 import { activeOf, chooseInMenu, footOf, middleOf, panesSettled, perPx, pressKey } from './many-panes.ts';
-import { openYard, seenAt, tankTop, towerTop } from './yard.ts';
+import { E, N, openYard, seenAt, tankTop, towerTop } from './yard.ts';
+
+type Spot = ReturnType<typeof seenAt>;
 
 test(
   'a pane is split, filled and closed; keys act on the active one, the wheel on the one under the cursor',
@@ -365,4 +368,34 @@ test('each pane shows its own: kinds of things, layers, hidden objects; what is 
   await expect(page.getByText(/objects hidden/)).toBeHidden();
   expect((await panesSettled(page, 2))[0]!.drawn.texts).toBe(both[0]!.drawn.texts);
   await expect(page.getByRole('checkbox', { name: /^Contours/ })).toBeChecked();
+});
+
+test('plan with elevations: every feature lines up from pane to pane, also after one was moved; the panes come back', async ({
+  page,
+  app,
+}) => {
+  await openYard(page, app);
+  await page.locator('.pane-surface').focus();
+  const [front, left, top, free] = await pressKey(page, 'Shift+9', 4);
+  const isInLine = (panes: readonly InspectedPane[]): void => {
+    for (const point of [towerTop, tankTop, { x: E, y: N, z: 0 }]) {
+      const [f, l, t] = panes.map((pane) => seenAt(pane, point)) as [Spot, Spot, Spot];
+      expect(Math.abs(f.x - t.x)).toBeLessThan(0.5);
+      expect(Math.abs(f.y - l.y)).toBeLessThan(0.5);
+    }
+  };
+  isInLine([front!, left!, top!]);
+  expect(free!.active).toBe(true);
+  expect(left!.rect.x).toBeGreaterThan(front!.rect.x);
+  expect(top!.rect.y).toBeGreaterThan(front!.rect.y);
+  // the wheel in one moves all three
+  const at = seenAt(front!, tankTop);
+  await page.mouse.move(at.x, at.y);
+  await page.mouse.wheel(0, -300);
+  await expect
+    .poll(async () => (await panesSettled(page, 4))[0]!.camera.widthWorld)
+    .toBeLessThan(front!.camera.widthWorld!);
+  const moved = await panesSettled(page, 4);
+  isInLine(moved);
+  await pressKey(page, 'Shift+F4', 1);
 });

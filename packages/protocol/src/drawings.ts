@@ -105,6 +105,8 @@ export class DrawingDto {
   @IsDateString() updatedAt!: string;
   /** The latest import while it hasn't ended, else absent. */
   @IsOptional() @IsUUID() jobId!: string | null;
+  /** Whether the latest import was cancelled. */
+  @IsBoolean() isCancelled!: boolean;
   /** Why the latest import failed, if it did. */
   @IsOptional() error!: ProblemDetails | null;
 }

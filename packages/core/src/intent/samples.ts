@@ -1,7 +1,7 @@
 import type { Vec2 } from '../geometry/vec.ts';
 
 /** What hands do, as plain data. Positions: CSS px in the pane, y down. Times: ms on one steady clock. */
-export type Sample = PointerSample | WheelSample | TouchSample | HoldSample | TimeSample | StepSample;
+export type Sample = PointerSample | WheelSample | TouchSample | HoldSample | TimeSample | StepSample | DigitSample;
 
 export interface PointerSample extends Vec2 {
   readonly type: 'down' | 'move' | 'up' | 'cancel';
@@ -52,6 +52,13 @@ export interface TimeSample {
 /** Escape steps back once, then leaves; Enter finishes. */
 export interface StepSample {
   readonly type: 'escape' | 'enter';
+  readonly timeMs: number;
+}
+
+/** A digit, for tools that take numbers at once. */
+export interface DigitSample {
+  readonly type: 'digit';
+  readonly digit: number;
   readonly timeMs: number;
 }
 

@@ -13,6 +13,8 @@ export interface MeasureKind {
   readonly isEnough?: (points: readonly Placed[]) => boolean;
   /** What is expected first, second and so on; the last for all that follow. */
   readonly expects: readonly string[];
+  /** So many of its first points are faces. */
+  readonly faces?: number;
   /** Whether its points are the corners of an area. */
   readonly isClosed?: boolean;
   /** What of it can be kept as plain places: another kind where its faces or its circle aren't kept. */
@@ -155,7 +157,7 @@ const height: MeasureKind = {
 const PARALLEL_RAD = 1e-6;
 
 const faces: MeasureKind = {
-  ...{ id: 'faces', name: 'To a face', least: 2, most: 2 },
+  ...{ id: 'faces', name: 'To a face', least: 2, most: 2, faces: 1 },
   sentence: 'Measures between two faces, or from a point to a face, at right angles to it.',
   expects: ['a face', 'another face, or a point'],
   kept: ([first, other]) => {

@@ -14,6 +14,8 @@ export interface Collectable {
   readonly least: number;
   readonly most: number;
   readonly for?: 'flat' | 'solid';
+  /** So many of its first points are faces: nothing else is looked for then. */
+  readonly faces?: number;
   readonly tool: CollectTool;
 }
 
@@ -44,7 +46,7 @@ const planes: readonly Plain[] = [
     expects: ['the origin of the plane', 'a point on its x axis', 'a point on the side of its y axis'],
   },
   {
-    ...{ id: 'plane-face', name: 'Plane by a face', least: 1, most: 1, for: 'solid' },
+    ...{ id: 'plane-face', name: 'Plane by a face', least: 1, most: 1, for: 'solid', faces: 1 },
     sentence: 'Lays the work plane on the face that you click.',
     expects: ['a face'],
   },
@@ -71,6 +73,7 @@ const collectable = (
   return {
     ...{ id, group, name, sentence, expects, least, most },
     ...(plain.for ? { for: plain.for } : {}),
+    ...(plain.faces ? { faces: plain.faces } : {}),
     tool: collectTool(collecting),
   };
 };

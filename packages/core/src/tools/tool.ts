@@ -35,6 +35,8 @@ export interface Tool<State> {
   readonly snaps?: boolean;
   /** Whether the wheel is the tool's. */
   readonly takesWheel?: boolean;
+  /** Whether digits are the tool's. */
+  readonly takesDigits?: boolean;
 }
 
 /** A left button that moves less than this clicks, it doesn't drag; CSS px. */

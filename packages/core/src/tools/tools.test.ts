@@ -106,8 +106,24 @@ describe('the lens', () => {
     expect(hand.state.ratio).toBe(64);
     hand.feed(notch(100));
     expect(hand.state.ratio).toBe(1.5);
-    expect(hand.feed(...click(30, 40))).toEqual([{ kind: 'dive', at: { x: 30, y: 40 }, ratio: 1.5 }]);
+    // one click goes there and puts it away
+    expect(hand.feed(...click(30, 40))).toEqual([
+      { kind: 'dive', at: { x: 30, y: 40 }, ratio: 1.5 },
+      { kind: 'leaveTool' },
+    ]);
     expect(hand.kinds(step('escape'))).toEqual(['leaveTool']);
+  });
+
+  it('enlarges by as much as a digit says, ten times by 0', () => {
+    const hand = new InHand(lensTool);
+    for (const [digit, ratio] of [
+      [6, 6],
+      [0, 10],
+      [1, 1.5],
+    ] as const) {
+      hand.feed({ type: 'digit', digit, timeMs: 0 });
+      expect(hand.state.ratio).toBe(ratio);
+    }
   });
 });
 

@@ -7,7 +7,7 @@ import type { SolidLook } from '../solid/solid-looks.ts';
 export interface ShownKinds {
   readonly fills: boolean;
   readonly texts: boolean;
-  /** Lines in their colours; black hairlines if false. */
+  /** Lines in their colours; black if false, as wide and as broken as before. */
   readonly lineStyles: boolean;
   /** Lines as wide as the drawing says; hairlines if false. */
   readonly weights: boolean;

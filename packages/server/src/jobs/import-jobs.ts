@@ -46,6 +46,8 @@ export class ImportJobs {
   readonly #workers: Record<Lane, string[]> = { small: [], large: [] };
   readonly #processes: ImportProcesses;
   #isStopped = false;
+  #begin: () => void = () => undefined;
+  readonly #hasBegun = new Promise<void>((resolve) => (this.#begin = resolve));
 
   constructor(
     database: OpenDatabase,
@@ -70,16 +72,17 @@ export class ImportJobs {
   /** Starts working, first on what a killed server left behind. */
   async start(): Promise<void> {
     await this.#boss.start();
+    // before anybody works: what runs from here on was begun by this server
+    const left = await this.#db
+      .update(jobs)
+      .set({ state: 'queued', bytesRead: 0, objects: 0 })
+      .where(inArray(jobs.state, ['queued', 'running']))
+      .returning();
     await this.#openLane('small', SMALL_PARALLEL);
     await this.#openLane('large', this.parallel);
-    const left = await this.#db
-      .select()
-      .from(jobs)
-      .where(inArray(jobs.state, ['queued', 'running']));
-    for (const job of left) {
-      await this.#db.update(jobs).set({ state: 'queued', bytesRead: 0, objects: 0 }).where(eq(jobs.id, job.id));
-      await this.#enqueue(job.id, job.bytesTotal);
-    }
+    for (const { id, bytesTotal } of left.sort((a, b) => Number(a.createdAt) - Number(b.createdAt)))
+      await this.#enqueue(id, bytesTotal);
+    this.#begin();
   }
 
   /** Stops working; what runs is taken up at the next start. */
@@ -96,6 +99,7 @@ export class ImportJobs {
    * @throws Problem if the drawing is being imported already
    */
   async queue(drawingId: string, jobId: string, bytesTotal: number): Promise<void> {
+    await this.#hasBegun; // requests come in earlier
     const [added] = await this.#db
       .insert(jobs)
       .values({ id: jobId, drawingId, state: 'queued', bytesTotal })

@@ -90,7 +90,7 @@ export class DrawingsRepository {
           begun,
         },
         ...{ createdAt: createdAt.toISOString(), updatedAt: updatedAt.toISOString() },
-        ...{ jobId: isOpen ? jobId : null, error: jobError ?? null },
+        ...{ jobId: isOpen ? jobId : null, isCancelled: jobState === 'cancelled', error: jobError ?? null },
       };
     });
   }

@@ -3,6 +3,7 @@ import {
   Columns2,
   Expand,
   Fullscreen,
+  Grid2x2,
   LayoutGrid,
   Map as MapIcon,
   PanelsTopLeft,
@@ -132,6 +133,16 @@ export const planAndModelAction: Action = {
   run: ({ panes }) => void panes.getState().planAndModel(),
 };
 
+export const planWithElevationsAction: Action = {
+  id: 'plan-with-elevations',
+  name: 'Plan with elevations',
+  sentence: 'Lays front, left side and plan of the model out at one scale, so that every feature lines up.',
+  keys: ['Shift+9'],
+  icon: Grid2x2,
+  for: 'solid',
+  run: ({ panes }) => panes.getState().planWithElevations(),
+};
+
 export const ownWindowAction: Action = {
   id: 'own-window',
   name: 'In a window of its own',
@@ -173,6 +184,13 @@ export const onePaneAction: Action = {
 
 export const paneActions: readonly Action[] = [
   ...[splitAction, splitBelowAction, fillAreaAction, closePaneAction, onePaneAction, undoPanesAction],
-  ...[nextPaneAction, previousPaneAction, fitAllPanesAction, planAndModelAction, arrangementsAction],
+  ...[
+    nextPaneAction,
+    previousPaneAction,
+    fitAllPanesAction,
+    planAndModelAction,
+    planWithElevationsAction,
+    arrangementsAction,
+  ],
   ...[ownWindowAction, overviewAction, echoAction],
 ];

@@ -95,6 +95,7 @@ export const synonyms: Readonly<Record<string, readonly string[]>> = {
   echo: ['shared cursor', 'cursor in all panes', 'crosshair in other panes', 'synchronized cursor'],
   overview: ['bird’s eye', 'mini map', 'map', 'small map', 'small plan'],
   'plan-and-model': ['2D and 3D', 'side by side compare', 'compare plan with model', 'linked views'],
+  'plan-with-elevations': ['orthographic views', 'front side top', 'three views', 'first angle', 'elevations'],
   'own-window': ['second screen', 'detach', 'pop out', 'undock', 'second monitor'],
   'undo-panes': ['restore panes', 'previous layout', 'undo layout', 'panes before'],
   arrangements: ['layouts', 'viewport layouts', 'saved layouts', 'workspaces', 'tilings'],

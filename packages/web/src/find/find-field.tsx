@@ -3,6 +3,7 @@ import { useMemo, useRef, useState, type KeyboardEvent, type ReactElement } from
 import { useStore } from 'zustand';
 import { queryExamples } from '@gull-pane/core/find/query';
 import type { ActionTarget } from '../actions/action';
+import { focusActivePane } from '../input/focus-pane';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
 import { findAction, nextHitAction, previousHitAction } from '../actions/find-actions';
@@ -35,13 +36,13 @@ export function FindField({ target }: { readonly target: ActionTarget }): ReactE
   const leave = (): void => {
     setOpen(false);
     field.current?.blur();
-    document.querySelector<HTMLElement>('.pane-surface')?.focus({ preventScroll: true });
+    focusActivePane();
   };
-  const go = (answer: Answer | undefined, keepsField: boolean): void => {
+  /** What was chosen is done, and the keys belong to the pane again. */
+  const go = (answer: Answer | undefined): void => {
     if (!answer) return;
+    leave();
     answer.run();
-    setOpen(false);
-    if (!keepsField || answer.group === 'Actions') leave();
   };
   const firstOf = (answersNow: typeof answersTo): Answer | undefined => {
     const own = finds.getState();
@@ -57,8 +58,8 @@ export function FindField({ target }: { readonly target: ActionTarget }): ReactE
     } else if (event.key === 'Enter') {
       event.preventDefault();
       if (!isOpen && finds.getState().hits.length > 0) finds.getState().step(event.shiftKey ? -1 : 1);
-      else if (answer) go(answers[choice], true);
-      else void loadAnswers().then((answersNow) => go(firstOf(answersNow), true));
+      else if (answer) go(answers[choice]);
+      else void loadAnswers().then((answersNow) => go(firstOf(answersNow)));
     } else if (event.key === 'Escape') {
       event.preventDefault();
       event.stopPropagation();
@@ -99,7 +100,7 @@ export function FindField({ target }: { readonly target: ActionTarget }): ReactE
       <Hits target={target} />
       {isOpen && (
         <div className="find-panel" onMouseDown={(event) => event.preventDefault()}>
-          <AnswerList answers={answers} choice={choice} onChoose={(answer) => go(answer, false)} />
+          <AnswerList answers={answers} choice={choice} onChoose={(answer) => go(answer)} />
           <Hint target={target} hasAnswers={answers.length > 0} />
         </div>
       )}

@@ -110,6 +110,15 @@ function OwnBindings(): ReactElement {
   const clashes = clashesOf(bindings);
   const change = (act: ActId, inputs: readonly Input[]): void =>
     set({ own: { ...own, changes: { ...own.changes, [act]: inputs } } });
+  /** Of several acts with one input, only this one keeps it. */
+  const keepFor = (chosen: ActId, input: Input, acts: readonly ActId[]): void => {
+    const without = (act: ActId): [ActId, readonly Input[]] => [
+      act,
+      (bindings[act] ?? []).filter((one) => one !== input),
+    ];
+    const changes = Object.fromEntries(acts.filter((act) => act !== chosen).map(without));
+    set({ own: { ...own, changes: { ...own.changes, ...changes } } });
+  };
   const reset = (act: ActId): void => {
     const changes = Object.entries(own.changes).filter(([id]) => id !== act);
     set({ own: { ...own, changes: Object.fromEntries(changes) } });
@@ -126,10 +135,16 @@ function OwnBindings(): ReactElement {
         <Alert
           type="warning"
           role="alert"
-          title={clashes.map(
-            ({ input, acts }) =>
-              `“${wordsOfInput(input)}” means ${acts.map(nameOfAct).join(' and ')}: only the first is done. `,
-          )}
+          title={clashes.map(({ input, acts }) => (
+            <p key={input} className="own-clash">
+              “{wordsOfInput(input)}” means {acts.map(nameOfAct).join(' and ')}: only the first is done.{' '}
+              {acts.map((act) => (
+                <Button key={act} size="small" onClick={() => keepFor(act, input, acts)}>
+                  Use it for {nameOfAct(act)}
+                </Button>
+              ))}
+            </p>
+          ))}
         />
       )}
       {recording !== null && (

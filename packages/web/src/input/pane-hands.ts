@@ -55,7 +55,7 @@ export class PaneHands {
     const isForTool =
       sample.type === 'wheel' && tool !== null && machineOf(tool, this.target.tools.getState()).takesWheel === true;
     let isTaken = false;
-    if (!isForTool) {
+    if (!isForTool && sample.type !== 'digit') {
       const understood = this.#navigate(sample);
       isTaken = understood.isTaken;
       this.#apply(understood.intents, sample.timeMs);
@@ -66,6 +66,12 @@ export class PaneHands {
       for (const pointer of this.#finger(sample)) if (tool || pointer.type !== 'move') this.#feedTool(pointer);
     } else if (!isTaken && sample.type !== 'time' && sample.type !== 'hold') this.#feedTool(sample);
     if (sample.type === 'move') this.#watchEdge();
+  };
+
+  /** Whether digits are for the tool in hand. */
+  readonly takesDigits = (): boolean => {
+    const tool = toolInHand(this.target.tools.getState());
+    return tool !== null && machineOf(tool, this.target.tools.getState()).takesDigits === true;
   };
 
   /** A key that borrows a movement goes down or, with null, up. @returns whether it was used meanwhile */

@@ -13,7 +13,7 @@ const buttons: readonly PointerButton[] = ['left', 'wheel', 'right', 'back', 'fo
 export function attachPaneInput(
   surface: HTMLElement,
   store: PaneStore,
-  { feed, stop }: PaneHands,
+  { feed, stop, takesDigits }: PaneHands,
   isActive: () => boolean,
 ): () => void {
   const fingers = new Map<number, Finger>();
@@ -65,6 +65,11 @@ export function attachPaneInput(
     isCtrlDown = event.ctrlKey;
     if (event.type !== 'keydown' || event.defaultPrevented || !isActive()) return;
     if (event.target instanceof HTMLElement && event.target.closest('[role="dialog"], [role="menu"], input')) return;
+    const isDigit = /^\d$/.test(event.key) && !event.ctrlKey && !event.altKey && !event.metaKey;
+    if (isDigit && takesDigits()) {
+      event.preventDefault(); // it is no direction now
+      feed({ type: 'digit', digit: Number(event.key), timeMs: event.timeStamp });
+    }
     if (event.key === 'Escape') feed({ type: 'escape', timeMs: event.timeStamp });
     if (event.key === 'Enter' && event.target === surface) feed({ type: 'enter', timeMs: event.timeStamp });
   };

@@ -1,10 +1,11 @@
 import { Button, Input, Modal, Progress } from 'antd';
 import { Ellipsis } from 'lucide-react';
-import { useRef, useState, type ReactElement } from 'react';
+import { useState, type ReactElement } from 'react';
 import { Link } from 'react-router';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import type { MenuItems } from '../controls/drop-menu';
+import { useFileChoice } from '../controls/file-choice';
 import { MenuButton } from '../controls/menu-button';
 import { useNotes } from '../store/notes-store';
 import { troubleOf, useDrawings } from '../store/drawings-store';
@@ -47,7 +48,7 @@ export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): Reac
 }
 
 function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
-  const { error, counts, sourceBytes, updatedAt, revision, warnings, sheets } = drawing;
+  const { error, isCancelled, counts, sourceBytes, updatedAt, revision, warnings, sheets } = drawing;
   const notes = warnings.filter(({ code }) => code === 'frame');
   const leftOut = warnings.filter(({ code }) => code !== 'frame');
   return (
@@ -58,6 +59,7 @@ function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
           {error.detail} <span className="muted">{error.hint}</span>
         </p>
       )}
+      {isCancelled && <Cancelled drawing={drawing} />}
       {revision > 0 && (
         <p className="card-facts">
           <span>
@@ -89,6 +91,27 @@ function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
       <p className="card-facts">
         <span>{whenText(updatedAt)}</span>
       </p>
+    </>
+  );
+}
+
+/** The latest import was cancelled: what can be done now. */
+function Cancelled({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
+  const { remove, sendAnew } = useDrawings();
+  const [input, chooseFile] = useFileChoice(`File for ${drawing.name}`, (file) => void sendAnew(drawing, file));
+  if (drawing.revision > 0) return <p role="status">The last import was cancelled; this is what there was before.</p>;
+  return (
+    <>
+      <p role="status">The import was cancelled.</p>
+      {input}
+      <div className="card-above">
+        <Button size="small" onClick={chooseFile}>
+          Import again
+        </Button>{' '}
+        <Button size="small" onClick={() => void remove(drawing.id)}>
+          Remove
+        </Button>
+      </div>
     </>
   );
 }
@@ -140,7 +163,7 @@ function CardMenu({
 }): ReactElement {
   const [modal, holder] = Modal.useModal();
   const { remove, sendAnew } = useDrawings();
-  const file = useRef<HTMLInputElement>(null);
+  const [input, chooseFile] = useFileChoice(`Newer file for ${drawing.name}`, (file) => void sendAnew(drawing, file));
   const askToRemove = (): void => {
     modal.confirm({
       title: `Delete “${drawing.name}”?`,
@@ -157,7 +180,7 @@ function CardMenu({
       key: 'anew',
       label: 'Import a newer file into it',
       disabled: drawing.jobId !== null,
-      onClick: () => file.current?.click(),
+      onClick: chooseFile,
     },
     { type: 'divider' },
     { key: 'delete', label: 'Delete', danger: true, onClick: askToRemove },
@@ -165,17 +188,7 @@ function CardMenu({
   return (
     <>
       {holder}
-      <input
-        ref={file}
-        type="file"
-        hidden
-        aria-label={`Newer file for ${drawing.name}`}
-        onChange={(event) => {
-          const [chosen] = event.target.files ?? [];
-          event.target.value = '';
-          if (chosen) void sendAnew(drawing, chosen);
-        }}
-      />
+      {input}
       <MenuButton className="icon-button" label={`More for ${drawing.name}`} placement="bottomRight" items={items}>
         <Ellipsis size={18} aria-hidden />
       </MenuButton>

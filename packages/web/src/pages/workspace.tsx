@@ -16,6 +16,7 @@ import { PaneGrid } from '../panes/pane-grid';
 import { StatusLine } from '../panes/status-line';
 import { stayInStep, type ApartOpening } from '../session/apart';
 import { hearChanges } from '../session/hear-changes';
+import { focusActivePane } from '../input/focus-pane';
 import { keepPlace } from '../session/keep-place';
 import type { Session } from '../session/session';
 import { startSession, type Opening } from '../session/start-session';
@@ -142,8 +143,7 @@ function useSession(session: Session, apart: ApartOpening | null): void {
     // what was closed gives its keys back to the pane
     return ui.subscribe(({ panel, menuAt }, before) => {
       const hasClosed = (panel === null && before.panel !== null) || (menuAt === null && before.menuAt !== null);
-      if (hasClosed)
-        document.querySelector<HTMLElement>('[data-active="true"] .pane-surface')?.focus({ preventScroll: true });
+      if (hasClosed) focusActivePane();
     });
   }, [session]);
 }

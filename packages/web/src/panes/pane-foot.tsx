@@ -6,6 +6,7 @@ import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
 import { formatLength, scaleBarFor } from '@gull-pane/core/camera/scale-bar';
 import { bearingOf, formatBearing } from '@gull-pane/core/camera/twist';
 import { viewBox } from '@gull-pane/core/camera/view-box';
+import { panesOf } from '@gull-pane/core/panes/tiling';
 import { sheetInView } from '@gull-pane/core/spatial/sheet';
 import type { Action, ActionTarget } from '../actions/action';
 import { nextSheetAction, previousSheetAction } from '../actions/sheet-actions';
@@ -35,6 +36,7 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
   };
   return (
     <div className="pane-foot" role="group" aria-label="Foot" onDoubleClick={fill} {...drag}>
+      <PaneNumber target={target} />
       {kind === 'flat' ? <BearingButton target={target} /> : <SolidFoot target={target} />}
       <ScaleButton target={target} />
       {unit !== 'none' && <Bar target={target} mostPx={kind === 'flat' ? BAR_PX : SOLID_BAR_PX} />}
@@ -48,6 +50,20 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
       </span>
     </div>
   );
+}
+
+/** What menus call the pane, where there are several. */
+function PaneNumber({ target: { pane, panes } }: { readonly target: ActionTarget }): ReactElement | null {
+  const number = useStore(panes, ({ tiling }) => {
+    const all = panesOf(tiling);
+    return all.length > 1 ? all.indexOf(pane.getState().id) + 1 : 0;
+  });
+  // a screen reader hears it in the pane's own name
+  return number > 0 ? (
+    <span className="foot-number figures" aria-hidden>
+      {number}
+    </span>
+  ) : null;
 }
 
 function BearingButton({ target }: { readonly target: ActionTarget }): ReactElement {

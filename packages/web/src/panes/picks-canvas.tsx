@@ -7,6 +7,8 @@ import type { Outlines } from '../picking/pick-questions';
 
 /** Width of what marks an object, CSS px. */
 const PICKED_PX = 2.5;
+/** The outline of what is hovered is broken, so that it is told apart from what is picked without colour, too. */
+const BROKEN_PX = [5, 4];
 const HOVERED_PX = 2;
 
 /** Numbers of chords from which marks are thinner. */
@@ -35,7 +37,8 @@ export function PicksCanvas({ target }: { readonly target: ActionTarget }): Reac
       context.clearRect(0, 0, width, height);
       const styles = getComputedStyle(own);
       if (picked) stroke(context, picked, camera, viewport, ratio, styles.getPropertyValue('--accent'), PICKED_PX);
-      if (hovered) stroke(context, hovered, camera, viewport, ratio, styles.getPropertyValue('--teal'), HOVERED_PX);
+      if (hovered)
+        stroke(context, hovered, camera, viewport, ratio, styles.getPropertyValue('--teal'), HOVERED_PX, BROKEN_PX);
     };
     const wake = (): void => {
       frame ||= requestAnimationFrame(draw);
@@ -101,6 +104,7 @@ function stroke(
   ratio: number,
   colour: string,
   widthPx: number,
+  brokenPx: readonly number[] = [],
 ): void {
   const { right, up } = cameraAxes(camera);
   const at = worldToScreen(camera, viewport, { ...anchor, z: camera.target.z });
@@ -111,6 +115,7 @@ function stroke(
   // many lines close together would run into one blot
   context.lineWidth = (chords.length > MANY ? 0.6 : 1) * widthPx * camera.unitsPerPx;
   context.lineCap = 'round';
+  context.setLineDash(brokenPx.map((px) => px * camera.unitsPerPx));
   context.beginPath();
   for (let i = 0; i < chords.length; i += 4) {
     if (i === 0 || chords[i] !== chords[i - 2] || chords[i + 1] !== chords[i - 1])

@@ -52,7 +52,10 @@ describe('a style', () => {
   it('is hidden with its layer or its kind, and plain where nothing else is wanted', () => {
     expect(rules(100).lookOf(3)).toBe('hidden');
     expect(rules(100, { kinds: { ...allKinds, fills: false } }).lookOf(4)).toBe('hidden');
-    expect(rules(100, { kinds: { ...allKinds, lineStyles: false } }).lookOf(2)).toBe('hairline');
+    expect(rules(100, { kinds: { ...allKinds, dashes: false } }).lookOf(2)).toBe(rules(100).lookOf(1));
+    // colours are no matter of weight and dashes
+    const colourless = rules(100, { kinds: { ...allKinds, lineStyles: false } });
+    for (const style of [0, 1, 2, 3, 4]) expect(colourless.lookOf(style)).toBe(rules(100).lookOf(style));
   });
 });
 

@@ -36,7 +36,6 @@ export class ViewRules {
     const { kind, layer, width, dashes } = this.tileset.styles[style]!;
     const { camera, hiddenLayers, kinds } = this.view;
     if (hiddenLayers.has(layer) || (kind === 'fill' && !kinds.fills)) return 'hidden';
-    if (!kinds.lineStyles) return 'hairline';
     const isWide = kinds.weights && width * this.pixelRatio > WIDE_FROM_PX * camera.unitsPerPx;
     if (dashes.length > 0 && kinds.dashes) return isWide ? 'dashedStroke' : 'dashedHairline';
     return isWide ? 'stroke' : 'hairline';

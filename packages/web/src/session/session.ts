@@ -23,6 +23,7 @@ import { TieFollower, destinationOf, tiedView } from './follow-ties';
 import { fetchContent } from './fetch-content';
 import { linkedNow, shortLink } from './link';
 import { layPlanAndModel } from './plan-and-model';
+import { layPlanWithElevations } from './plan-with-elevations';
 import { sharePicks } from './share-between';
 import { openDrawing, type OpenDrawing } from './open-drawing';
 import { contentOf, createPaneTarget, shownInNewPane, suggestedName, type PaneStart } from './pane-target';
@@ -105,6 +106,11 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
       for (const { target } of open.values()) target.pane.getState().fitAll();
     },
     planAndModel: () => layPlanAndModel({ panes, targetOf, drawingOf, fetched, addPane, removePane, closeUnused }),
+    planWithElevations: () =>
+      layPlanWithElevations({
+        ...{ panes, targetOf, addPane, removePane, closeUnused },
+        contentOf: (pane) => contents.get(drawingOf(pane))!,
+      }),
     openApart(pane) {
       if (apart.open(pane)) return;
       useNotes.getState().tell('failed', 'The browser keeps windows from opening: allow them for this page.');

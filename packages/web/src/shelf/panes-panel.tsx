@@ -1,12 +1,12 @@
 import { Button } from 'antd';
-import { PanelsTopLeft, Undo2 } from 'lucide-react';
+import { Grid2x2, PanelsTopLeft, Undo2 } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { readyTilings } from '@gull-pane/core/panes/ready-tilings';
 import { areasOf, panesOf, type Tiling } from '@gull-pane/core/panes/tiling';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
-import { planAndModelAction, undoPanesAction } from '../actions/pane-actions';
+import { planAndModelAction, planWithElevationsAction, undoPanesAction } from '../actions/pane-actions';
 import type { Session } from '../session/session';
 import { KeptArrangements } from './kept-arrangements';
 import './panes.css';
@@ -22,6 +22,7 @@ export function PanesPanel({
   const { panes } = target;
   const tiling = useStore(panes, (state) => state.tiling);
   const canUndo = useStore(panes, (state) => state.canUndo);
+  const isModel = useStore(target.drawing, ({ drawing }) => drawing.kind === 'solid');
   return (
     <div className="panes-panel">
       <section aria-label="Ready arrangements">
@@ -50,6 +51,17 @@ export function PanesPanel({
               {planAndModelAction.name}
             </Button>
           </ActionTip>
+          {isModel && (
+            <ActionTip {...planWithElevationsAction} actionId={planWithElevationsAction.id} placement="bottom">
+              <Button
+                size="small"
+                icon={<Grid2x2 size={14} aria-hidden />}
+                onClick={() => planWithElevationsAction.run(target)}
+              >
+                {planWithElevationsAction.name}
+              </Button>
+            </ActionTip>
+          )}
           <ActionTip {...undoPanesAction} actionId={undoPanesAction.id} placement="bottom">
             <Button
               size="small"

@@ -13,7 +13,7 @@ import type { ActionTarget } from '../actions/action';
 import { featuresOfMark, levelPathsOf } from '../marks/mark-features';
 import type { Surface } from '../render/scene';
 import { usePreferences } from '../store/preferences-store';
-import { collectingNow, toolInHand, type ToolState } from '../store/tool-store';
+import { collectingNow, isFaceAsked, toolInHand, type ToolState } from '../store/tool-store';
 import type { ExactFeatures } from './exact-features';
 
 /** How near on the screen something must be to draw the cursor, CSS px. */
@@ -43,6 +43,7 @@ const shownMarks = ({ pane, marks }: ActionTarget): readonly Mark[] =>
 export async function findSnaps(target: ActionTarget, features: ExactFeatures, at: Vec2): Promise<readonly Snap[]> {
   const { pane, drawing, tools } = target;
   const { snapKinds } = usePreferences.getState();
+  if (isFaceAsked(tools.getState())) return [];
   // a height is told by places alone: there is always a face somewhere below the cursor
   const isHeight = footOfHeight(tools.getState()) !== null;
   // on a plane that was laid marks lie on it, not on faces that happen to be behind
@@ -158,6 +159,6 @@ export function placeUnder({ pane, seen, drawing, tools }: ActionTarget, at: Vec
   if (drawing.getState().solid === null) return screenToWorld(camera, viewport, at);
   const isParallel = camera.projection === 'parallel';
   const hit = seen.surface?.hit(camera, viewport, at);
-  if (isWorldPlane(shown) && hit) return { ...hit.point, normal: hit.normal };
+  if ((isWorldPlane(shown) || isFaceAsked(tools.getState())) && hit) return { ...hit.point, normal: hit.normal };
   return meetPlane(plane, sightThrough(camera, viewport, at), isParallel) ?? screenToWorld(camera, viewport, at);
 }

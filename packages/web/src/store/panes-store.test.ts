@@ -11,7 +11,13 @@ beforeEach(() => {
   around = {
     add: vi.fn((pane: string) => void open.add(pane)),
     drop: vi.fn((pane: string) => void open.delete(pane)),
-    ...{ copyView: vi.fn(), fitAll: vi.fn(), planAndModel: vi.fn(() => Promise.resolve()), openApart: vi.fn() },
+    ...{
+      copyView: vi.fn(),
+      fitAll: vi.fn(),
+      planAndModel: vi.fn(() => Promise.resolve()),
+      planWithElevations: vi.fn(),
+      openApart: vi.fn(),
+    },
     ...{ copyLink: vi.fn(() => Promise.resolve()), sharesPlace: vi.fn(() => true) },
     ...{ follow: vi.fn(), capture: vi.fn(() => panes.getState().tiling), restore: vi.fn() },
   };

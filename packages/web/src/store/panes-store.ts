@@ -75,6 +75,8 @@ export interface PanesState {
   readonly fitAll: () => void;
   /** Lays the plan and the model of one place side by side. */
   readonly planAndModel: () => Promise<void>;
+  /** Lays plan and elevations of the active pane's model so that features line up. */
+  readonly planWithElevations: () => void;
   /** Opens a window of its own for a pane, which leaves the tiling. */
   readonly openApart: (pane: string) => void;
   /** Copies a short link to all that is shown. */
@@ -100,6 +102,7 @@ export interface PanesSurroundings {
   readonly copyView: (from: string, to: string) => void;
   readonly fitAll: () => void;
   readonly planAndModel: () => Promise<void>;
+  readonly planWithElevations: () => void;
   readonly openApart: (pane: string) => void;
   readonly copyLink: () => Promise<void>;
   readonly sharesPlace: (one: string, other: string) => boolean;
@@ -234,6 +237,7 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
       },
       fitAll: around.fitAll,
       planAndModel: around.planAndModel,
+      planWithElevations: around.planWithElevations,
       openApart: around.openApart,
       copyLink: around.copyLink,
       setEcho(echo) {

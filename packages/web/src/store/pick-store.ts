@@ -13,6 +13,8 @@ export type BoxTakes = 'inside' | 'touched';
 
 /** How near its line something is pointed at, CSS px. */
 const REACH_PX = 6;
+/** When a view has stood so long, what lies under the cursor there is looked for, ms. */
+const HOVER_REST_MS = 120;
 
 export interface PickState {
   /** Places in the index of the drawing's objects. */
@@ -72,6 +74,17 @@ export function createPickStore(client: Answers, pane: PaneStore): PickStore {
     const isSamePlace = (at: ScreenPoint): boolean =>
       stack !== null && Math.hypot(at.x - stack.at.x, at.y - stack.at.y) < REACH_PX;
 
+    /** Where the cursor rested last, if it is over the pane. */
+    let hoverAt: ScreenPoint | null = null;
+    // what lay under the cursor has moved away from it: no outline stays behind
+    pane.subscribe(({ camera, isFlying }, before) => {
+      if (camera === before.camera && isFlying === before.isFlying) return;
+      if (get().hovered) set({ hovered: null });
+      clearTimeout(rest);
+      if (hoverAt && !isFlying) rest = setTimeout(() => get().hover(hoverAt), HOVER_REST_MS);
+    });
+    let rest: ReturnType<typeof setTimeout> | undefined;
+
     return {
       picked: new Set(),
       hovered: null,
@@ -123,6 +136,7 @@ export function createPickStore(client: Answers, pane: PaneStore): PickStore {
         set({ boxTakes });
       },
       hover(at) {
+        hoverAt = at;
         if (stack && (!at || !isSamePlace(at))) stack = null;
         if (!at) {
           if (get().hovered) set({ hovered: null });

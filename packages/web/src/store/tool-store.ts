@@ -129,6 +129,13 @@ export function isPending(state: ToolState): boolean {
 export const collectingNow = (state: ToolState): string | null =>
   toolInHand(state) === 'collect' ? state.collecting : null;
 
+/** Whether a face is asked for next: nothing else is looked for then. */
+export function isFaceAsked(state: ToolState): boolean {
+  const collecting = collectingNow(state);
+  const { points, isDone } = state.states.collect;
+  return collecting !== null && (isDone ? 0 : points.length) < (collectableOf(collecting).faces ?? 0);
+}
+
 /** Which tool is in hand, and what it remembers: one for all panes, so that a line may begin in one and end in another. */
 export function createToolStore(): ToolStore {
   return createStore<ToolState>((set, get) => {
@@ -200,7 +207,11 @@ export function createToolStore(): ToolStore {
         const tool = leftButtonFor(get());
         const { state, intents } = machineOf(tool, get()).step(get().states[tool], sample, view);
         if (state !== get().states[tool]) set({ states: { ...get().states, [tool]: state } });
-        if (intents.some(({ kind }) => kind === 'leaveTool')) get().leave();
+        // what is borrowed is given back; the tool at work stays
+        if (intents.some(({ kind }) => kind === 'leaveTool')) {
+          if (get().borrowed === tool) set({ borrowed: null });
+          else get().leave();
+        }
         return intents;
       },
     };

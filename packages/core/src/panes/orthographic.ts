@@ -1,0 +1,45 @@
+import type { Camera } from '../camera/camera.ts';
+import { orientationOf, type Direction } from '../camera/orbit.ts';
+import type { Tiling } from './tiling.ts';
+
+/** The views of a model that are laid out, by what they are seen from. */
+export type OrthographicView = 'front' | 'left' | 'top';
+
+const directions: Readonly<Record<OrthographicView, Direction>> = {
+  front: { bearingRad: 0, tiltRad: 0 },
+  left: { bearingRad: Math.PI / 2, tiltRad: 0 },
+  top: { bearingRad: 0, tiltRad: Math.PI / 2 },
+};
+
+/**
+ * Where the views lie in first-angle projection (ISO 5456-2, 5.2): the view from the left at the right of the front, the
+ * view from above below it. So each feature stands in one line with itself in the neighbouring view. The fourth pane is
+ * for a view from anywhere.
+ * @param panes the names of the panes
+ */
+export const firstAngleTiling = (panes: Readonly<Record<OrthographicView | 'free', string>>): Tiling => ({
+  along: 'column',
+  parts: [
+    { along: 'row', parts: [{ pane: panes.front }, { pane: panes.left }], shares: [0.5, 0.5] },
+    { along: 'row', parts: [{ pane: panes.top }, { pane: panes.free }], shares: [0.5, 0.5] },
+  ],
+  shares: [0.5, 0.5],
+});
+
+/**
+ * The cameras of the three views: parallel, at the one scale at which all of them fit, about one point.
+ * @param fitted the same camera with everything fitted into a pane
+ */
+export function firstAngleCameras(
+  like: Camera,
+  fitted: (camera: Camera) => Camera,
+): Readonly<Record<OrthographicView, Camera>> {
+  const facing = (view: OrthographicView): Camera =>
+    fitted({ ...like, projection: 'parallel', orientation: orientationOf(directions[view]) });
+  const [front, left, top] = [facing('front'), facing('left'), facing('top')];
+  // each fit tells the middle across its own line of sight
+  const target = { x: front.target.x, y: top.target.y, z: front.target.z };
+  const unitsPerPx = Math.max(front.unitsPerPx, left.unitsPerPx, top.unitsPerPx);
+  const shared = { target, unitsPerPx };
+  return { front: { ...front, ...shared }, left: { ...left, ...shared }, top: { ...top, ...shared } };
+}

@@ -286,6 +286,7 @@ test('a drawing is begun in metres: it can be moved about in while empty, and ev
   page,
   app,
 }) => {
+  await page.setViewportSize(USUAL_VIEWPORT); // the foot has room for the scale bar
   await page.emulateMedia({ reducedMotion: 'reduce' });
   await page.goto(app.url);
   await page.getByRole('button', { name: 'Begin a drawing' }).click();

@@ -101,7 +101,7 @@ const acts: Readonly<Record<string, readonly Way[]>> = {
   'Turn a quarter right': [key(']'), button('Turn a quarter right'), menu('Twist', 'Turn a quarter right')],
   'Square up': [key('u'), button('Square up'), menu('Twist', 'Square up')],
   'Frame corners': [key('c'), button('Frame corners'), menu('Frame corners')].map((way) => then(way, twoClicks)),
-  Lens: [key('l'), button('Lens'), menu('Lens')].map((way) => then(way, click(AT), key('Escape'))),
+  Lens: [key('l'), button('Lens'), menu('Lens')].map((way) => then(way, click(AT))),
   'Level a line': [key('v'), button('Level a line'), menu('Twist', 'Level a line')].map((way) => then(way, twoClicks)),
 };
 

@@ -21,6 +21,7 @@ const drawing = {
     createdAt: '2026-11-24T00:00:00.000Z',
     updatedAt: '2026-11-24T00:00:00.000Z',
     jobId: null,
+    isCancelled: false,
     error: null,
   },
 };

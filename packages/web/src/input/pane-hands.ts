@@ -1,3 +1,6 @@
+import type { Camera } from '@gull-pane/core/camera/camera';
+import type { Motion } from '@gull-pane/core/motion/motion';
+import { pushMotion } from '@gull-pane/core/motion/push-motion';
 import { edgePush } from '@gull-pane/core/intent/edge-push';
 import { createFingerPointer } from '@gull-pane/core/intent/finger-pointer';
 import type { Hands } from '@gull-pane/core/intent/hands';
@@ -21,9 +24,6 @@ import { usePreferences } from '../store/preferences-store';
 import { layPlane } from '../store/lay-plane';
 import { collectingNow, isPending, leftButtonFor, machineOf, toolInHand } from '../store/tool-store';
 
-/** The cursor must have been at the edge so long before the pane moves on, ms. */
-const EDGE_DELAY_MS = 150;
-
 /**
  * What hands do over a pane, from samples to the stores: navigation has the first say, what it leaves goes to the tool
  * in hand. A tool that snaps sees a press only once its snap has been looked for, and all samples in their order.
@@ -32,7 +32,6 @@ export class PaneHands {
   readonly #navigate: ReturnType<typeof createNavigation>;
   readonly #finger = createFingerPointer();
   #timer: number | undefined;
-  #edge: { readonly sinceMs: number; lastMs: number; hasMoved: boolean; frame: number } | null = null;
   #forTool: Promise<void> = Promise.resolve();
   #waiting = 0;
   #isHoldUsed = false;
@@ -84,8 +83,7 @@ export class PaneHands {
 
   readonly stop = (): void => {
     window.clearTimeout(this.#timer);
-    if (this.#edge) cancelAnimationFrame(this.#edge.frame);
-    this.#edge = null;
+    if (this.#push) this.target.pane.getState().endMotion(this.#push);
   };
 
   #hands(): Hands {
@@ -200,36 +198,22 @@ export class PaneHands {
 
   /** With a point pending, the pane moves on while the cursor is at its edge. */
   #watchEdge(): void {
-    if (this.#edge || !this.#edgeSpeed()) return;
-    const nowMs = performance.now();
-    this.#edge = { sinceMs: nowMs, lastMs: nowMs, hasMoved: false, frame: requestAnimationFrame(this.#moveOn) };
+    const { pane } = this.target;
+    if (pane.getState().isFlying || !this.#edgeSpeed()) return;
+    const focused = (camera: Camera): Camera => {
+      const { cursor, viewport, atSurface } = pane.getState();
+      return camera.projection === 'perspective' && cursor ? atSurface(camera, viewport, cursor) : camera;
+    };
+    this.#push = pushMotion(() => this.#edgeSpeed(), focused);
+    pane.getState().move(this.#push);
   }
+  #push: Motion | undefined;
 
   #edgeSpeed(): { x: number; y: number } | null {
     const { pane, tools } = this.target;
     const { cursor, viewport } = pane.getState();
     return cursor && isPending(tools.getState()) ? edgePush(cursor, viewport) : null;
   }
-
-  readonly #moveOn = (): void => {
-    const edge = this.#edge;
-    if (!edge) return;
-    const nowMs = performance.now();
-    const speed = this.#edgeSpeed();
-    const { pane } = this.target;
-    if (!speed) {
-      if (edge.hasMoved) pane.getState().apply({ kind: 'dragEnd' }, nowMs);
-      this.#edge = null;
-      return;
-    }
-    if (nowMs - edge.sinceMs >= EDGE_DELAY_MS) {
-      const forMs = Math.min(nowMs - edge.lastMs, 100);
-      pane.getState().apply({ kind: 'pan', dx: speed.x * forMs, dy: speed.y * forMs, within: 'drag' }, nowMs);
-      edge.hasMoved = true;
-    }
-    edge.lastMs = nowMs;
-    edge.frame = requestAnimationFrame(this.#moveOn);
-  };
 }
 
 const isStanding = (intent: Intent): intent is StandingIntent =>

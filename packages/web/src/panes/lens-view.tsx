@@ -49,7 +49,7 @@ function LensPicture({ target, scene }: { readonly target: ActionTarget; readonl
       letters.current!,
       {
         id: `${pane.getState().id}/lens`,
-        advance: () => undefined,
+        advance: () => false,
         view: () => {
           const { camera, viewport: around, cursor, limits, shown, atSurface } = pane.getState();
           const { look, kinds, hiddenLayers, clips } = shown;

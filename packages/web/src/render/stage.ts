@@ -14,8 +14,8 @@ const turns = new Turns<Stage>();
 /** What the stage asks of a pane at every frame. */
 export interface PaneSource {
   readonly id: string;
-  /** Moves the pane's travel on. */
-  advance(): void;
+  /** Moves the pane's view on in time. @returns whether there is more to come */
+  advance(): boolean;
   view(): PaneView;
 }
 
@@ -97,7 +97,7 @@ export class Stage {
 
   readonly #frame = (nowMs: number): void => {
     this.#request = 0;
-    this.pane.advance();
+    if (this.pane.advance()) this.wake();
     const view = this.pane.view();
     if (!turns.mayDraw(this, this.#picture.workOn(view), nowMs)) {
       this.wake();

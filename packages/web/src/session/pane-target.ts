@@ -33,7 +33,6 @@ import type { UiStore } from '../store/ui-store';
 import { viewName } from '../store/view-name';
 import type { OpenDrawing } from './open-drawing';
 import { waysThatSee } from './raise-ways';
-import { runTour } from './run-tour';
 
 /** What a pane begins with. */
 export interface PaneStart {
@@ -126,7 +125,6 @@ export function createPaneTarget(
   const player = createTourPlayer({
     ...{ pane, tours, cards },
     dress: ({ shows }) => pane.getState().update((shown) => shownFromDto(shows, drawing.getState(), shown), null),
-    now: () => performance.now(),
     prefersStill: () => matchMedia('(prefers-reduced-motion: reduce)').matches,
     raise: waysThatSee(asked, () => pane.getState().viewport),
   });
@@ -140,7 +138,7 @@ export function createPaneTarget(
   return {
     target,
     watch: () => {
-      const ends = [watch(), player.getState().watch(), runTour(player)];
+      const ends = [watch(), player.getState().watch()];
       return () => {
         for (const end of ends) end();
       };

@@ -8,7 +8,7 @@ import {
   type Viewport,
 } from '@gull-pane/core/camera/camera';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
-import { easeInOut, flightBetween, type Flight } from '@gull-pane/core/camera/flight';
+import { flightBetween, type Flight } from '@gull-pane/core/camera/flight';
 import { frameCorners } from '@gull-pane/core/camera/frame';
 import { glideFrom } from '@gull-pane/core/camera/glide';
 import { clampScale, type ScaleLimits } from '@gull-pane/core/camera/limits';
@@ -26,6 +26,9 @@ import { ProjectionSwitch } from '@gull-pane/core/camera/projection-switch';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { inOtherSize } from '@gull-pane/core/camera/other-size';
 import type { Intent } from '@gull-pane/core/intent/intents';
+import { driftMotion } from '@gull-pane/core/motion/drift-motion';
+import { flightMotion } from '@gull-pane/core/motion/flight-motion';
+import type { Motion } from '@gull-pane/core/motion/motion';
 import type { Shown } from '@gull-pane/core/view/shown';
 import type { View } from '@gull-pane/core/view/view';
 import {
@@ -40,9 +43,7 @@ import {
   type StepKind,
   type Trail,
 } from '@gull-pane/core/trail/trail';
-
-/** A drift goes on by no more than this a frame, ms. */
-const LONGEST_FRAME_MS = 100;
+import { Mover } from '../motion/mover';
 
 const middleOf = (a: Vec2, b: Vec2): Vec2 => ({ x: (a.x + b.x) / 2, y: (a.y + b.y) / 2 });
 
@@ -55,6 +56,7 @@ export interface PaneState {
   readonly trail: Trail;
   /** Where the cursor is over the pane. */
   readonly cursor: ScreenPoint | null;
+  /** A motion is on: a travel, a drift, a walk. */
   readonly isFlying: boolean;
   /** How the drawing is shown: with the camera it is the pane's view. */
   readonly shown: Shown;
@@ -111,7 +113,13 @@ export interface PaneActions {
   readonly setTurnsAlone: (turnsAlone: boolean) => void;
   readonly setOverview: (hasOverview: boolean) => void;
   readonly setDial: (dial: PaneState['dial']) => void;
-  /** A drift stands still; nothing else changes. */
+  /** Moves the view in time; a motion that is on ends. */
+  readonly move: (motion: Motion) => void;
+  /** Whether a motion is on. */
+  readonly isMovedBy: (motion: Motion) => boolean;
+  /** Ends a motion if it is on; whichever is if none is named. */
+  readonly endMotion: (motion?: Motion) => void;
+  /** A motion that goes on without a hand stands still; a travel isn't touched. */
   readonly endDrift: () => void;
   /** Shows a view as part of a drag, and what it turns about. */
   readonly lookAlong: (camera: Camera, pivot: Vec3) => void;
@@ -137,8 +145,8 @@ export interface PaneActions {
   readonly atSurface: (camera: Camera, viewport: Viewport, at: ScreenPoint) => Camera;
   /** Shows what a pane that it is tied to makes it show. @param kind of the step on the trail; none while it goes on */
   readonly follow: (camera: Camera, kind: StepKind | null) => void;
-  /** Moves a running flight on; called once a frame. */
-  advance(): void;
+  /** Moves on what is on; called once a frame. @returns whether there is more to come */
+  readonly advance: () => boolean;
 }
 
 export type PaneStore = StoreApi<PaneState & PaneActions>;
@@ -174,16 +182,27 @@ export interface SolidSurroundings {
 /** State of one pane and the only code that changes it: every gesture, key and button ends in one of its actions. */
 export function createPaneStore(id: string, around: PaneSurroundings): PaneStore {
   const { limits, now } = around;
-  let flight: { readonly path: Flight; readonly startMs: number; readonly isEased: boolean } | null = null;
   let hasSize = false;
   /** What a tie made it show before it had a size. */
   let begun: Camera | null = null;
   const { solid } = around;
   /** In a drag of a perspective view the depth of what was grabbed has been found. */
   let isFocused = false;
-  let drift: { readonly velocity: Vec2; readonly pivot: Vec3; lastMs: number } | null = null;
 
   return createStore<PaneState & PaneActions>((set, get) => {
+    const mover = new Mover({
+      now,
+      camera: () => get().camera,
+      show: ({ camera, pivot = null }) => {
+        if (camera !== get().camera || pivot !== get().pivot) set({ camera, pivot });
+      },
+      rest: (leaves) =>
+        set({ isFlying: false, pivot: null, ...(leaves ? { trail: recorded(get().camera, leaves) } : {}) }),
+    });
+    /** The travel that is on, if one is: where it leads to is on the trail. */
+    let travelling: Motion | null = null;
+    const isTravelling = (): boolean => travelling !== null && mover.motion === travelling;
+
     const showAll = (camera: Camera, viewport: Viewport): Camera =>
       fitSupport(camera, viewport, around.support(), limits);
 
@@ -226,22 +245,21 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
     };
 
     /** Where the pane is, or is on its way to. */
-    const destination = (): Camera => (flight ? currentCamera(get().trail) : get().camera);
+    const destination = (): Camera => (isTravelling() ? currentCamera(get().trail) : get().camera);
 
     /** What a hand does: shown at once, on the trail when the drag is over. */
     const drag = (camera: Camera): void => {
-      get().endDrift();
-      flight = null;
-      set({ camera, isFlying: false });
+      mover.end();
+      set({ camera });
     };
 
     /** A view reached at once, by hand. */
     const moveTo = (camera: Camera, kind: StepKind, timeMs: number): void => {
       get().endDrift();
-      const { trail, camera: seen } = get();
-      if (sameCamera(camera, seen) && !flight) return;
-      flight = null;
-      set({ camera, trail: record(trail, { camera, shown: get().shown }, kind, timeMs), isFlying: false });
+      const { trail, shown, camera: seen } = get();
+      if (sameCamera(camera, seen) && !mover.motion) return;
+      mover.end();
+      set({ camera, trail: record(trail, { camera, shown }, kind, timeMs) });
     };
 
     /** To the present view of a trail, which it is on from the start, so that Back works while travelling. */
@@ -249,11 +267,12 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       const { camera: end, shown } = currentView(trail);
       if (!sameDirection(end.orientation, get().camera.orientation)) gone = end.orientation;
       if (around.prefersStill() || path.durationMs === 0) {
-        flight = null;
-        set({ camera: end, shown, trail, isFlying: false });
+        mover.end();
+        set({ camera: end, shown, trail });
         return;
       }
-      flight = { path, startMs: now(), isEased };
+      travelling = flightMotion(path, isEased);
+      mover.start(travelling);
       set({ shown, trail, isFlying: true });
     };
     const flyAlong = (trail: Trail): void =>
@@ -264,7 +283,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
 
     /** From what is seen, as a hand means it. */
     const jumpTo = (camera: Camera): void => {
-      if (sameCamera(camera, get().camera) && !flight) return;
+      if (sameCamera(camera, get().camera) && !mover.motion) return;
       flyAlong(recorded(camera, 'jump'));
     };
 
@@ -273,8 +292,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       const { camera, pivot, drifts } = get();
       if (pivot) {
         if (velocity && drifts && !around.prefersStill()) {
-          drift = { velocity, pivot, lastMs: now() };
-          set({ isFlying: true });
+          get().move(driftMotion(velocity, pivot, get().orbitMode));
+          set({ pivot });
         } else set({ pivot: null, trail: recorded(camera, 'drag') });
         return;
       }
@@ -463,11 +482,11 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         const at = Math.min(Math.max(position, 0), branch.length - 1);
         const cameraOf = (index: number): Camera => trail.entries[branch[index]!]!.camera;
         const before = Math.min(Math.floor(at), Math.max(branch.length - 2, 0));
-        flight = null;
+        mover.end();
         const after = Math.min(before + 1, branch.length - 1);
         const path = flightBetween(cameraOf(before), cameraOf(after), viewport);
         const { shown } = trail.entries[branch[Math.round(at)]!]!;
-        set({ camera: path.at(at - before), shown, scrubAt: at, isFlying: false });
+        set({ camera: path.at(at - before), shown, scrubAt: at });
       },
       endScrub() {
         const { scrubAt, trail } = get();
@@ -487,9 +506,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
       },
       dragTo: drag,
       follow(camera, kind) {
-        drift = null;
         if (!hasSize) begun = camera;
-        if (!sameCamera(camera, get().camera) || flight) drag(camera);
+        if (!sameCamera(camera, get().camera) || mover.motion) drag(camera);
         if (kind) set({ trail: recorded(camera, kind) });
       },
       isHeld,
@@ -507,30 +525,19 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         set({ pivot });
       },
       fitted: (camera, viewport) => showAll(camera, viewport),
+      move(motion) {
+        mover.start(motion);
+        set({ isFlying: true });
+      },
+      isMovedBy: (motion) => mover.motion === motion,
+      endMotion: (motion) => mover.end(motion),
       endDrift() {
-        if (!drift) return;
-        drift = null;
-        set({ isFlying: false, pivot: null, trail: recorded(get().camera, 'drag') });
+        if (!isTravelling()) mover.end();
       },
       setCursor(cursor) {
         set({ cursor });
       },
-      advance() {
-        if (drift) {
-          // a tab that was hidden doesn't make up for the time
-          const forMs = Math.min(now() - drift.lastMs, LONGEST_FRAME_MS);
-          drift.lastMs = now();
-          const way = { x: drift.velocity.x * forMs, y: drift.velocity.y * forMs };
-          set({ camera: orbitByHand(get().camera, drift.pivot, get().orbitMode, way) });
-          return;
-        }
-        if (!flight) return;
-        const { path, startMs, isEased } = flight;
-        const share = Math.min(Math.max((now() - startMs) / path.durationMs, 0), 1);
-        const camera = path.at(isEased ? easeInOut(share) : share);
-        if (share >= 1) flight = null;
-        set({ camera, isFlying: flight !== null });
-      },
+      advance: () => mover.advance(),
     };
   });
 }

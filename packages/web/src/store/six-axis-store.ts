@@ -10,6 +10,7 @@ import {
   type Trace,
 } from '@gull-pane/core/device/six-axis';
 import { eyeOf } from '@gull-pane/core/camera/camera';
+import type { Motion } from '@gull-pane/core/motion/motion';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { PaneStore } from './pane-store';
 
@@ -28,8 +29,6 @@ export interface SixAxisState {
 }
 export type SixAxisStore = StoreApi<SixAxisState>;
 
-/** A frame that took longer moves nothing farther, ms. */
-const LONGEST_FRAME_MS = 100;
 const still: SixAxisSample = { axes: [0, 0, 0, 0, 0, 0], buttons: [], timeMs: 0 };
 const KEPT = 'gull-pane-six-axis';
 
@@ -45,47 +44,46 @@ function keptSettings(): SixAxisSettings {
 /** Moves a pane by a controller with six axes: one on the screen, one that is plugged in, or a recording of one. */
 export function createSixAxisStore(pane: PaneStore): SixAxisStore {
   let now: SixAxisSample = still;
-  let frame = 0;
-  let lastMs = 0;
-  /** What is turned about, from the first push to the last. */
-  let pivot: Vec3 | null = null;
+  /** A recording that plays in place of a hand. */
+  let trace: Trace | null = null;
 
   return createStore<SixAxisState>((set, get) => {
     const isPushed = (): boolean => shapedAxes(now, get().settings).some((rate) => rate !== 0);
-    const end = (): void => {
-      cancelAnimationFrame(frame);
-      frame = 0;
-      if (!pivot) return;
-      pivot = null;
-      pane.getState().apply({ kind: 'dragEnd' }, performance.now());
+    /** What the controller does from the first push to the last, about one point. */
+    const pushed = (): Motion => {
+      let pivot: Vec3 | null = null;
+      return {
+        at(camera, elapsedMs, frameMs) {
+          const played = trace && sampleAt(trace, elapsedMs);
+          if (trace) now = played ?? still;
+          if (!played && !isPushed()) return null;
+          const { viewport, limits, isHeld, pivotOf } = pane.getState();
+          const { settings } = get();
+          pivot ??= settings.carries === 'object' ? pivotOf(camera, viewport) : eyeOf(camera, viewport);
+          const way = { seconds: frameMs / 1000, pivot, limits, isHeld: isHeld() };
+          const next = moveBySixAxis(camera, viewport, now, settings, way);
+          // what is turned about is shown, where anything turns
+          const turns = next.orientation !== camera.orientation && settings.carries === 'object';
+          return { camera: next, ...(turns ? { pivot } : {}) };
+        },
+        leaves: 'drag',
+        onEnd() {
+          if (!trace) return;
+          trace = null;
+          now = still;
+          set({ isPlaying: false });
+        },
+      };
     };
-    const step = (seconds: number): void => {
-      const { camera, viewport, limits, isHeld, pivotOf, lookAlong, dragTo } = pane.getState();
-      const { settings } = get();
-      pivot ??= settings.carries === 'object' ? pivotOf(camera, viewport) : eyeOf(camera, viewport);
-      const next = moveBySixAxis(camera, viewport, now, settings, { seconds, pivot, limits, isHeld: isHeld() });
-      if (next === camera) return;
-      // what is turned about is shown, where anything turns
-      if (next.orientation !== camera.orientation && settings.carries === 'object') lookAlong(next, pivot);
-      else dragTo(next);
-    };
-    const advance = (nowMs: number): void => {
-      frame = 0;
-      const seconds = Math.min(nowMs - lastMs, LONGEST_FRAME_MS) / 1000;
-      lastMs = nowMs;
-      if (!isPushed()) {
-        end();
-        return;
-      }
-      step(seconds);
-      frame = requestAnimationFrame(advance);
-    };
+    let motion: Motion | null = null;
     const wake = (): void => {
-      if (frame !== 0) return;
-      lastMs = performance.now();
-      frame = requestAnimationFrame(advance);
+      if (motion && pane.getState().isMovedBy(motion)) return;
+      motion = pushed();
+      pane.getState().move(motion);
     };
-    let player = 0;
+    const end = (): void => {
+      if (motion) pane.getState().endMotion(motion);
+    };
     return {
       isShown: false,
       settings: keptSettings(),
@@ -101,30 +99,17 @@ export function createSixAxisStore(pane: PaneStore): SixAxisStore {
       },
       feed(sample) {
         now = sample;
-        if (isPushed()) {
-          pane.getState().endDrift();
-          wake();
-        }
+        if (isPushed()) wake();
       },
-      play(trace) {
+      play(recording) {
         get().stop();
+        trace = recording;
         set({ isPlaying: true });
-        const startMs = performance.now();
-        const tick = (nowMs: number): void => {
-          const sample = sampleAt(trace, Math.max(nowMs - startMs, 0));
-          if (!sample) {
-            get().stop();
-            return;
-          }
-          get().feed(sample);
-          player = requestAnimationFrame(tick);
-        };
-        player = requestAnimationFrame(tick);
+        motion = pushed();
+        pane.getState().move(motion);
       },
       stop() {
-        cancelAnimationFrame(player);
         now = still;
-        if (get().isPlaying) set({ isPlaying: false });
         end();
       },
     };

@@ -4,6 +4,7 @@ import { directionOf } from '@gull-pane/core/camera/orbit';
 import { sightThrough } from '@gull-pane/core/camera/projection';
 import { along3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Intent } from '@gull-pane/core/intent/intents';
+import type { Motion } from '@gull-pane/core/motion/motion';
 import {
   USUAL_EYE_HEIGHT,
   cameraOfWalker,
@@ -85,8 +86,6 @@ export function createStanceStore({ pane, tools, world }: StanceSurroundings): S
   /** The view that the walker has: another one means that he has left. */
   let own: Camera | null = null;
   let keys: ReadonlySet<WalkKey> = new Set();
-  let frame = 0;
-  let lastMs = 0;
 
   const store = createStore<StanceState>((set, get) => {
     const cameraOf = (walker: Walker): Camera => cameraOfWalker(walker, pane.getState().viewport, get().fovRad);
@@ -95,8 +94,9 @@ export function createStanceStore({ pane, tools, world }: StanceSurroundings): S
       const camera = cameraOf(walker);
       own = camera;
       set({ walker, refusal: null });
-      if (isDrag) pane.getState().dragTo(camera);
-      else pane.getState().travel(() => camera);
+      // who walks is shown by the walk
+      if (isDrag && !pane.getState().isMovedBy(walk)) pane.getState().dragTo(camera);
+      else if (!isDrag) pane.getState().travel(() => camera);
     };
     const end = (): void => pane.getState().apply({ kind: 'dragEnd' }, performance.now());
 
@@ -142,13 +142,10 @@ export function createStanceStore({ pane, tools, world }: StanceSurroundings): S
         : walker;
     };
 
-    /** A frame of what the leash and the keys want. */
-    const advance = (nowMs: number): void => {
-      frame = 0;
-      const { walker, leash } = get();
-      if (!walker || (!leash && keys.size === 0)) return;
-      const seconds = Math.min(nowMs - lastMs, LONGEST_FRAME_MS) / 1000;
-      lastMs = nowMs;
+    const isLed = (): boolean => get().leash !== null || keys.size > 0;
+    /** Where the leash and the keys lead within some time. */
+    const led = (walker: Walker, seconds: number): Walker => {
+      const { leash } = get();
       const has = (key: WalkKey): number => (keys.has(key) ? 1 : 0);
       const pace = WALK_MM_S * (keys.has('fast') ? FAST : 1) * seconds;
       const turn = (has('turn-right') - has('turn-left')) * TURN_RAD_S * seconds;
@@ -159,18 +156,24 @@ export function createStanceStore({ pane, tools, world }: StanceSurroundings): S
         (has('right') - has('left')) * pace,
         (has('rise') - has('sink')) * pace,
       );
-      if (leash) {
-        const aside = (leash.to.x - leash.from.x) / QUARTER_TURN_PX;
-        next = lookBy(next, (aside * Math.abs(aside) * seconds * Math.PI) / 2, 0);
-        next = move(next, leash.metresPerSecond * 1000 * seconds, 0, 0);
-      }
-      if (next !== walker) show(next, true);
-      frame = requestAnimationFrame(advance);
+      if (!leash) return next;
+      const aside = (leash.to.x - leash.from.x) / QUARTER_TURN_PX;
+      next = lookBy(next, (aside * Math.abs(aside) * seconds * Math.PI) / 2, 0);
+      return move(next, leash.metresPerSecond * 1000 * seconds, 0, 0);
+    };
+    const walk: Motion = {
+      at(camera, _, frameMs) {
+        const { walker } = get();
+        if (!walker || !isLed()) return null;
+        const next = led(walker, Math.min(frameMs, LONGEST_FRAME_MS) / 1000);
+        if (next !== walker) set({ walker: next, refusal: null });
+        own = cameraOf(next);
+        return { camera: sameCamera(own, camera) ? camera : own };
+      },
+      leaves: 'drag',
     };
     const wake = (): void => {
-      if (frame !== 0) return;
-      lastMs = performance.now();
-      frame = requestAnimationFrame(advance);
+      if (!pane.getState().isMovedBy(walk)) pane.getState().move(walk);
     };
 
     return {
@@ -195,8 +198,10 @@ export function createStanceStore({ pane, tools, world }: StanceSurroundings): S
           show(next, true);
           end();
         } else if (intent.kind === 'towEnd') {
+          const wasLed = isLed();
           set({ leash: null });
-          end();
+          if (pane.getState().isMovedBy(walk)) pane.getState().endMotion(walk);
+          else if (wasLed || dragDoes === 'look') end();
         } else if ((dragDoes === 'walk') !== intent.isOther) {
           const { from, to } = intent;
           const metresPerSecond = Math.sign(from.y - to.y) * leashSpeed(Math.abs(from.y - to.y));
@@ -222,7 +227,7 @@ export function createStanceStore({ pane, tools, world }: StanceSurroundings): S
         keys = held;
         if (!get().walker) return;
         if (held.size > 0) wake();
-        else if (had) end();
+        else if (had && !get().leash) pane.getState().endMotion(walk);
       },
       setEyeHeight(eyeHeight) {
         set({ eyeHeight });

@@ -48,7 +48,7 @@ function begin(change: Partial<TourDto> = {}): void {
 function pass(ms: number): void {
   for (const endMs = nowMs + ms; nowMs < endMs;) {
     nowMs += Math.min(20, endMs - nowMs);
-    now().tick();
+    pane.getState().advance();
   }
 }
 
@@ -66,7 +66,7 @@ beforeEach(() => {
   tours = createStore(() => ({ tours: [] as TourDto[] })) as unknown as ToursStore;
   cards = createStore(() => ({ cards: [0, 1, 2].map(card) })) as unknown as CardsStore;
   player = createTourPlayer({
-    ...{ pane, tours, cards, now: () => nowMs, prefersStill: () => isStill },
+    ...{ pane, tours, cards, prefersStill: () => isStill },
     dress: ({ name }) => dressedAs.push(name),
     raise: () => undefined,
   });
@@ -103,7 +103,7 @@ describe('a tour that plays', () => {
     now().toStop(0);
     now().play();
     nowMs += 2300;
-    now().tick();
+    pane.getState().advance();
     expect(seen()).toEqual(fine);
   });
 

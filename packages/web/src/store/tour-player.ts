@@ -1,5 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { sameCamera, type Camera } from '@gull-pane/core/camera/camera';
+import type { Camera } from '@gull-pane/core/camera/camera';
+import type { Motion } from '@gull-pane/core/motion/motion';
 import type { TourMoment } from '@gull-pane/core/tour/timeline';
 import type { CardsStore } from './cards-store';
 import type { PaneStore } from './pane-store';
@@ -30,8 +31,6 @@ export interface TourPlayerState {
   /** Lets go of the time axis: what is shown is on the trail. */
   readonly endSeek: () => void;
   readonly setByHand: (isByHand: boolean) => void;
-  /** Moves on; called once a frame while it plays. */
-  readonly tick: () => void;
   readonly watch: () => () => void;
 }
 export type TourPlayer = StoreApi<TourPlayerState>;
@@ -42,7 +41,6 @@ export interface PlayerSurroundings {
   readonly cards: CardsStore;
   /** Shows things as they look in a card. */
   readonly dress: (card: TourPlan['stops'][number]['card']) => void;
-  readonly now: () => number;
   readonly prefersStill: () => boolean;
   /** Looks where ways see nothing, and tells how high they have to rise. */
   readonly raise: (plan: TourPlan, take: (raised: ReadonlyMap<string, number>) => void) => void;
@@ -50,20 +48,18 @@ export interface PlayerSurroundings {
 
 /** Plays tours in one pane. Any hand on the view pauses it. */
 export function createTourPlayer(around: PlayerSurroundings): TourPlayer {
-  const { pane, tours, cards, now } = around;
+  const { pane, tours, cards } = around;
   /** Where play ends by itself: at the next stop, or null for at the end. */
   let untilMs: number | null = null;
-  let lastMs = 0;
-  let shown: Camera | null = null;
   let dressed: string | null = null;
   let raised: ReadonlyMap<string, number> = new Map();
   let opened: string | null = null;
 
   return createStore<TourPlayerState>((set, get) => {
-    const show = (timeMs: number): void => {
+    /** Dresses the pane for a moment. @returns where it looks from then; null if there is nothing to play */
+    const cameraAt = (timeMs: number): Camera | null => {
       const { plan } = get();
-      const timeline = plan?.timeline;
-      if (!timeline) return;
+      if (!plan?.timeline) return null;
       const moment = momentAt(plan, timeMs, around.prefersStill());
       const { card } = plan.stops[moment.looksOf]!;
       const looks = `${card.id} ${card.version}`;
@@ -71,25 +67,58 @@ export function createTourPlayer(around: PlayerSurroundings): TourPlayer {
         dressed = looks;
         around.dress(card);
       }
-      shown = moment.camera;
       set({ timeMs, nearest: moment.nearest });
-      pane.getState().follow(moment.camera, null);
+      return moment.camera;
     };
+    const show = (timeMs: number): void => {
+      const camera = cameraAt(timeMs);
+      if (camera) pane.getState().follow(camera, null);
+    };
+    /** What is shown is on the trail. */
     const rest = (): void => {
-      if (shown) pane.getState().follow(shown, 'jump');
+      if (get().plan?.timeline) pane.getState().follow(pane.getState().camera, 'jump');
     };
+    let isKept = true;
+    /** Plays from a moment on. */
+    const playing = (fromMs: number): Motion => ({
+      at(_, elapsedMs) {
+        const timeline = get().plan?.timeline;
+        if (!timeline) return null;
+        const { durationMs, loops } = timeline;
+        const atMs = fromMs + elapsedMs;
+        const endMs = untilMs ?? (loops ? Infinity : durationMs);
+        const isLast = atMs >= endMs;
+        const shownMs = isLast ? endMs : atMs;
+        const camera = cameraAt(loops && shownMs >= durationMs ? shownMs % durationMs : shownMs);
+        return camera && { camera, isLast };
+      },
+      get leaves() {
+        return isKept ? ('jump' as const) : null;
+      },
+      onEnd: () => {
+        untilMs = null;
+        set({ isPlaying: false });
+      },
+    });
+    let motion: Motion | null = null;
     const stop = (): void => {
-      untilMs = null;
-      if (!get().isPlaying) return;
-      set({ isPlaying: false });
-      rest();
+      if (motion) pane.getState().endMotion(motion);
+    };
+    /** Stops where something else is shown at once: where it stopped is no place to come back to. */
+    const stopUnkept = (): void => {
+      isKept = false;
+      stop();
+      isKept = true;
     };
     const start = (until: number | null): void => {
+      stopUnkept();
       untilMs = until;
-      lastMs = now();
       dressed = null;
+      const { timeMs } = get();
+      show(timeMs);
+      motion = playing(timeMs);
       set({ isPlaying: true });
-      show(get().timeMs);
+      pane.getState().move(motion);
     };
     const renew = (): void => {
       const tour = tours.getState().tours?.find(({ id }) => id === opened);
@@ -146,9 +175,9 @@ export function createTourPlayer(around: PlayerSurroundings): TourPlayer {
         const leg = legs.find(({ startMs, endMs }) => timeMs >= startMs && timeMs < endMs);
         // on the way already: once more is at once
         if (leg && get().isPlaying) {
-          const there = leg.to === 0 ? 0 : leg.endMs;
-          show(there);
-          stop();
+          stopUnkept();
+          show(leg.to === 0 ? 0 : leg.endMs);
+          rest();
           return;
         }
         if (leg) {
@@ -177,8 +206,7 @@ export function createTourPlayer(around: PlayerSurroundings): TourPlayer {
       toStop(at) {
         const stay = get().plan?.timeline?.stays[at];
         if (!stay) return;
-        untilMs = null;
-        set({ isPlaying: false });
+        stopUnkept();
         dressed = null;
         show(stay.arriveMs);
         rest();
@@ -186,42 +214,20 @@ export function createTourPlayer(around: PlayerSurroundings): TourPlayer {
       seek(timeMs) {
         const { plan, isPlaying } = get();
         if (!plan?.timeline) return;
-        if (isPlaying) {
-          untilMs = null;
-          set({ isPlaying: false });
-        } else dressed = null;
+        if (isPlaying) stopUnkept();
+        else dressed = null;
         show(Math.min(Math.max(timeMs, 0), plan.timeline.durationMs));
       },
       endSeek: rest,
       setByHand: (isByHand) => set({ isByHand }),
-      tick() {
-        const { plan, isPlaying, timeMs } = get();
-        const timeline = plan?.timeline;
-        if (!isPlaying || !timeline) return;
-        const nowMs = now();
-        const at = timeMs + (nowMs - lastMs);
-        lastMs = nowMs;
-        const endMs = untilMs ?? (timeline.loops ? Infinity : timeline.durationMs);
-        if (at < endMs) {
-          show(timeline.loops && at >= timeline.durationMs ? at % timeline.durationMs : at);
-          return;
-        }
-        show(timeline.loops && endMs >= timeline.durationMs ? 0 : endMs);
-        stop();
-      },
       watch() {
         const stops = [
           tours.subscribe(renew),
           cards.subscribe(({ cards: known }, before) => {
             if (known !== before.cards) renew();
           }),
-          pane.subscribe(({ viewport, camera }, before) => {
+          pane.subscribe(({ viewport }, before) => {
             if (viewport !== before.viewport && opened !== null) renew();
-            // a hand has taken the view
-            if (get().isPlaying && shown && !sameCamera(camera, shown)) {
-              untilMs = null;
-              set({ isPlaying: false });
-            }
           }),
         ];
         return () => {

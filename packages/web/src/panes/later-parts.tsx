@@ -35,6 +35,14 @@ export const PlaneAxes = laterWhen(
   async () => (await import('./plane-axes')).PlaneAxes,
   ({ target }: OfPane) => useStore(target.pane, ({ shown }) => !isWorldPlane(shown)),
 );
+export const Beacon = laterWhen(
+  async () => (await import('./beacon')).Beacon,
+  ({ target }: OfPane) => useStore(target.sight, ({ isLost }) => isLost),
+);
+export const EchoMark = laterWhen(
+  async () => (await import('./echo-mark')).EchoMark,
+  ({ target }: OfPane) => useStore(target.panes, ({ echo }) => echo !== null),
+);
 export const Overview = laterWhen(
   async () => (await import('./overview')).Overview,
   ({ target }: OfPane & { readonly scene: Scene | null }) => useStore(target.pane, ({ hasOverview }) => hasOverview),

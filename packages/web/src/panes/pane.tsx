@@ -9,12 +9,12 @@ import type { OpenDrawing } from '../session/open-drawing';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import { toolInHand } from '../store/tool-store';
 import type { ThumbnailMaker } from '../trail/thumbnail-maker';
-import { Beacon } from './beacon';
-import { EchoMark } from './echo-mark';
 import { MarksCanvas } from './marks-canvas';
 import {
+  Beacon,
   ClipHandles,
   Dial,
+  EchoMark,
   LeashMark,
   MarkGrips,
   Overview,

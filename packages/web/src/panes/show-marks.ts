@@ -1,6 +1,6 @@
 import { isMarkShown } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
-import { MarkBrush } from '../render/mark-brush';
+import type { MarkBrush } from '../render/mark-brush';
 import { usePreferences } from '../store/preferences-store';
 import { collectingNow } from '../store/tool-store';
 import { groundOf } from '../theme/themes';
@@ -12,6 +12,9 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
   const context = own.getContext('2d')!;
   let frame = 0;
   let isClear = false;
+  /** What draws them, once there are any. */
+  let Brush: typeof MarkBrush | null = null;
+  let isOver = false;
   const draw = (): void => {
     frame = 0;
     const { marks: all, chosen, open } = marks.getState();
@@ -23,14 +26,22 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
     const isEmpty = all.length === 0 && !open;
     if (isEmpty && isClear) return;
     isClear = isEmpty;
+    if (!isEmpty && !Brush) {
+      void import('../render/mark-brush').then((loaded) => {
+        Brush = loaded.MarkBrush;
+        if (!isOver) wake();
+      });
+      return;
+    }
     context.setTransform(1, 0, 0, 1, 0, 0);
     context.clearRect(0, 0, width, height);
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
+    if (isEmpty || !Brush) return;
     const accent = getComputedStyle(own).getPropertyValue('--accent');
     const teal = getComputedStyle(own).getPropertyValue('--teal');
     const { theme, mmPerPx } = usePreferences.getState();
     const page = { ground: groundOf(theme), accent, mmPerPx };
-    const brush = new MarkBrush(context, camera, viewport, figureStyleOf(drawing), page);
+    const brush = new Brush(context, camera, viewport, figureStyleOf(drawing), page);
     for (const mark of all) if (isMarkShown(shown, mark)) brush.mark(mark, chosen.has(mark.id));
     if (open) brush.openArea(open.gaps, teal);
   };
@@ -52,6 +63,7 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
     },
   ];
   return () => {
+    isOver = true;
     cancelAnimationFrame(frame);
     for (const stop of stops) stop();
   };

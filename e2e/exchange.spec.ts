@@ -36,13 +36,21 @@ test('views go out as BCF and come back, with what the format can’t tell said'
   expect(files.some((file) => file.endsWith('/snapshot.png'))).toBe(true);
   const dialog = page.getByRole('dialog');
   await expect(dialog).toContainText('this format can’t tell everything');
-  await dialog.getByRole('button', { name: 'Good' }).click();
+  await dialog.getByRole('button', { name: 'OK' }).click();
   await expect(dialog).toBeHidden();
 
-  await page.getByLabel('File of views').setInputFiles({ name, mimeType: 'application/zip', buffer: bytes });
-  await expect(dialog).toContainText('1 view has come in');
-  await dialog.getByRole('button', { name: 'Good' }).click();
-  await expect(list).toHaveCount(2);
+  // read in again it is known: it is brought up to date, or kept once more, as is chosen
+  for (const [choice, count] of [
+    ['Update them', 1],
+    ['Keep copies', 2],
+  ] as const) {
+    await page.getByLabel('File of views').setInputFiles({ name, mimeType: 'application/zip', buffer: bytes });
+    await expect(dialog).toContainText('This view is here already');
+    await dialog.getByRole('button', { name: choice }).click();
+    await expect(dialog.filter({ visible: true })).toContainText('1 view has come in');
+    await dialog.getByRole('button', { name: 'OK' }).click();
+    await expect(list).toHaveCount(count);
+  }
   await page.keyboard.press('a');
   await settled(page);
   await list

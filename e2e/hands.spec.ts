@@ -346,7 +346,7 @@ test('the step and direction of the wheel are settings, tried beside them', asyn
   await slider.focus();
   for (let i = 0; i < 5; i++) await page.keyboard.press('ArrowRight');
   await expect(page.getByText('One notch enlarges by 25 %')).toBeVisible();
-  await page.getByRole('switch', { name: 'Turning towards you brings closer' }).click();
+  await page.getByRole('switch', { name: 'Roll towards you to zoom in' }).click();
   const sample = page.getByRole('img', { name: /^Sample/ });
   await sample.hover();
   await page.mouse.wheel(0, 100);

@@ -59,7 +59,7 @@ test('a file of another kind is refused by its content, whatever its name', asyn
   await page.goto(app.url);
   await drop(page, [{ name: 'Picture.svg', content: readFileSync('LICENSE', 'utf8') }]);
   await expect(
-    page.getByRole('alert').filter({ hasText: 'Picture.svg: The file is no drawing that can be read' }),
+    page.getByRole('alert').filter({ hasText: 'Picture.svg: This file can’t be read as a drawing' }),
   ).toBeVisible();
 });
 

@@ -71,7 +71,7 @@ test('a measurement begun in one pane ends in another, with an orbit, a trail st
   await page.mouse.move(from.x + 3, from.y - 2);
   await expect(page.locator('.snap-word').filter({ visible: true }).first()).toContainText('corner');
   await page.mouse.click(from.x + 3, from.y - 2);
-  await expect(prompt(page)).toContainText('click the next point (1 given)');
+  await expect(prompt(page)).toContainText('click the next point (1 placed)');
 
   // an orbit, a step of the trail, a view, another arrangement
   await page.keyboard.down('Shift');
@@ -90,7 +90,7 @@ test('a measurement begun in one pane ends in another, with an orbit, a trail st
     .first()
     .click();
   await panesSettled(page, 2);
-  await expect(prompt(page)).toContainText('click the next point (1 given)');
+  await expect(prompt(page)).toContainText('click the next point (1 placed)');
 
   const now = await panesSettled(page, 2);
   const other = now[1 - activeOf(now)]!;

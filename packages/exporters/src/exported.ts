@@ -16,12 +16,25 @@ export interface ExportedObject {
   readonly fillRule: FillRule;
 }
 
+/** What is seen of a plan. Lengths in drawing units. */
+export interface ExportedFrame {
+  /** Its middle. */
+  readonly x: number;
+  readonly y: number;
+  readonly width: number;
+  readonly height: number;
+  /** What lies at its top, clockwise from north. */
+  readonly bearingRad: number;
+}
+
 export interface ExportedDrawing {
   readonly name: string;
   readonly unit: DrawingUnit;
   readonly layers: readonly { readonly name: string; readonly colour: string }[];
   /** Of everything that goes out, drawing units. */
   readonly box: { readonly minX: number; readonly minY: number; readonly maxX: number; readonly maxY: number };
+  /** Cuts and twists formats that are pictures, too; absent where all of it goes out as it lies. */
+  readonly frame?: ExportedFrame | null;
   /** In their order of painting; asked for as often as the format needs. */
   readonly objects: () => Iterable<ExportedObject>;
 }

@@ -7,11 +7,12 @@ export class Warnings {
   /** @param places what a place is a number of */
   constructor(private readonly places: 'line' | 'page' = 'line') {}
 
-  add(code: string, message: string, place: number): void {
+  /** @param times how often it happened there */
+  add(code: string, message: string, place: number, times = 1): void {
     const key = `${code} ${message}`;
     const known = this.#byKey.get(key);
-    if (known) known.count++;
-    else this.#byKey.set(key, { code, message, count: 1, place });
+    if (known) known.count += times;
+    else this.#byKey.set(key, { code, message, count: times, place });
   }
 
   list(): ReaderWarning[] {

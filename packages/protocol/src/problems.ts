@@ -134,7 +134,7 @@ export const problemCatalogue = {
   },
   'not-svg': {
     status: 422,
-    title: 'The file is no drawing that can be read',
+    title: 'This file can’t be read as a drawing',
     hint: 'Choose a file in SVG, GeoJSON or PDF format. The name doesn’t matter, the content does.',
   },
   'not-geojson': {

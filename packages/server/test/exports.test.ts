@@ -120,6 +120,13 @@ describe('a flat drawing', () => {
     expect(svg).toContain('Gratings');
     expect(svg).toContain('Outfall');
     expect(svg).not.toContain('KS-VA-0417');
+    // cut at what the pane shows, twisted like it, without what it doesn't show
+    const seen = { x: 412602450, y: 7208398150, width: 600, height: 400, bearingRad: Math.PI / 2 };
+    const kindsOff = ['texts', 'weights', 'dashes', 'lineStyles', 'transparency'];
+    const shown = await (await exported(drawing, 'svg', { box: frame, frame: seen, kindsOff })).text();
+    expect(shown).toContain('width="600mm" height="400mm" viewBox="412602150 -7208398350 600 400"');
+    expect(shown).toContain('<g transform="rotate(-90 412602450 -7208398150)">');
+    expect(shown).not.toMatch(/<text|dasharray|opacity|#345678/);
     const less = await (await exported(drawing, 'svg', { box: frame, hiddenLayers: [gratings.id] })).text();
     expect(less).not.toContain('Gratings');
     const nothing = await exported(drawing, 'geojson', { box: { ...frame, minX: 1, maxX: 2 } });

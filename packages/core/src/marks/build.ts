@@ -56,7 +56,7 @@ export const markWays: readonly MarkWay[] = [
     expects: ['where the line begins', 'where it ends'],
   }),
   plain({
-    ...{ id: 'chain', kind: 'chain', name: 'Chain', least: 2, most: Infinity },
+    ...{ id: 'chain', kind: 'chain', name: 'Polyline', least: 2, most: Infinity },
     sentence: 'Draws lines from place to place.',
     expects: ['where the chain begins', 'the next place'],
   }),

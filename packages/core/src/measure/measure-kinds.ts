@@ -44,7 +44,7 @@ const distance: MeasureKind = {
       length('N', way.y),
       ...(way.z === 0 ? [] : [length('Z', way.z)]),
       bearingOf(way),
-      ...(points.length > 2 ? [length('Whole way', wayLength(points))] : []),
+      ...(points.length > 2 ? [length('Total', wayLength(points))] : []),
     ];
   },
 };
@@ -60,7 +60,7 @@ const angle: MeasureKind = {
     const value = Math.atan2(length3(cross3(u, v)), dot3(u, v));
     return [
       { name: 'Angle', quantity: 'angle', value },
-      { name: 'Rest to 360°', quantity: 'angle', value: 2 * Math.PI - value },
+      { name: 'Reflex angle', quantity: 'angle', value: 2 * Math.PI - value },
       length('First arm', length3(u)),
       length('Other arm', length3(v)),
     ];

@@ -19,7 +19,7 @@ describe('measuring', () => {
     expect(figure('distance', 'E', points)).toBe(300);
     expect(figure('distance', 'N', points)).toBe(400);
     expect(figure('distance', 'Z', points)).toBe(1200);
-    expect(figure('distance', 'Whole way', points)).toBe(1400);
+    expect(figure('distance', 'Total', points)).toBe(1400);
     expect(figure('distance', 'Bearing', [at(0, 0), at(-5, 5)])).toBeCloseTo(-Math.PI / 4, 15);
     expect(measureKindOf('distance')!.figures([at(0, 0)])).toBeNull();
   });

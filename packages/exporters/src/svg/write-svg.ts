@@ -15,24 +15,31 @@ const escaped = (text: string): string =>
 
 /**
  * A flat drawing as SVG 1.1, piece by piece: layers are groups with a title, curves stay curves, lengths are millimetres
- * where the drawing's unit is known.
+ * where the drawing's unit is known. A frame becomes the view box, which readers cut at; its twist turns all of it.
  */
 export function* writeSvg(drawing: ExportedDrawing): Generator<string> {
-  const { name, unit, layers, box } = drawing;
-  const [width, height] = [Math.max(box.maxX - box.minX, 1e-9), Math.max(box.maxY - box.minY, 1e-9)];
+  const { name, unit, layers, box, frame = null } = drawing;
+  const { x, y, width, height, bearingRad } = frame ?? {
+    ...{ x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2, bearingRad: 0 },
+    ...{ width: Math.max(box.maxX - box.minX, 1e-9), height: Math.max(box.maxY - box.minY, 1e-9) },
+  };
+  const [left, top] = frame ? [x - width / 2, -y - height / 2] : [box.minX, -box.maxY];
   const [widthMm, heightMm] = [inUnit(width, unit, 'mm'), inUnit(height, unit, 'mm')];
   const size = unit === 'none' ? '' : ` width="${widthMm}mm" height="${heightMm}mm"`;
   yield (
     `<?xml version="1.0" encoding="UTF-8"?>\n<svg xmlns="http://www.w3.org/2000/svg" version="1.1"${size} ` +
-    `viewBox="${box.minX} ${-box.maxY} ${width} ${height}">\n<title>${escaped(name)}</title>\n`
+    `viewBox="${left} ${top} ${width} ${height}">\n<title>${escaped(name)}</title>\n`
   );
   const hair = Math.max(width, height) * HAIR;
+  const isTwisted = bearingRad !== 0;
+  if (isTwisted) yield `<g transform="rotate(${(-bearingRad * 180) / Math.PI} ${x} ${-y})">\n`;
   let group = 0;
   for (const { layer, objects } of groupsOf(drawing)) {
     yield `<g id="group-${++group}"><title>${escaped(layers[layer]?.name ?? '')}</title>\n`;
     for (const object of objects()) yield `${elementOf(object, layers[layer]?.colour ?? '#000000', hair)}\n`;
     yield '</g>\n';
   }
+  if (isTwisted) yield '</g>\n';
   // a reader looks through a group that holds everything: this one stands beside it
   yield '<g/>\n</svg>\n';
 }
@@ -98,7 +105,7 @@ function elementOf({ path, text, line, fill, fillRule }: ExportedObject, colour:
     : ' fill="none"';
   const dashes = line && line.dashes.length > 0 ? ` stroke-dasharray="${line.dashes.join(' ')}"` : '';
   const stroked = line
-    ? ` stroke="${colourToHex(line.colour)}" stroke-width="${line.width}"${opacity('stroke-opacity', line.colour)}${dashes}`
+    ? ` stroke="${colourToHex(line.colour)}" stroke-width="${line.width > 0 ? line.width : hair}"${opacity('stroke-opacity', line.colour)}${dashes}`
     : fill
       ? ''
       : ` stroke="${colour}" stroke-width="${hair}"`;

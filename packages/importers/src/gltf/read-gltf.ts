@@ -10,6 +10,7 @@ import { ALL_EXTENSIONS } from '@gltf-transform/extensions';
 import type { Colour, Layer } from '@gull-pane/core/drawing/model';
 import { multiply, aboutAxis } from '@gull-pane/core/geometry/quaternion';
 import type { KeptCamera, Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
+import { LEFT_OUT, soundMesh } from '../model/sound-mesh.ts';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
 import { evenTurn, isMirror, placedFromYUp } from '../y-up.ts';
@@ -282,8 +283,6 @@ class SceneWalk {
     const indices = primitive.getIndices();
     const corners = new Uint32Array(indices ? indices.getCount() : count);
     for (let i = 0; i < corners.length; i++) corners[i] = indices ? indices.getScalar(i) : i;
-    if (corners.some((corner) => corner >= count))
-      throw new ReadError('damaged-file', `A mesh of object ${this.#objects - 1} names a vertex beyond its ${count}.`);
     const local = new Float64Array(3 * count);
     const own: number[] = [0, 0, 0];
     for (let vertex = 0; vertex < count; vertex++) local.set(accessor.getElement(vertex, own), 3 * vertex);
@@ -293,7 +292,14 @@ class SceneWalk {
       this.#warnings.add('not-supported', 'points are left out', 0);
       return null;
     }
-    if (isSolid) return { local, front: { triangles: triples(corners, mode) }, behind: null, edges: null };
+    if (isSolid) {
+      const sound = soundMesh(local, triples(corners, mode));
+      if (sound.leftOut > 0) this.#warnings.add('not-a-number', LEFT_OUT, 0, sound.leftOut);
+      if (sound.triangles.length === 0) return null;
+      return { local: sound.positions, front: { triangles: sound.triangles }, behind: null, edges: null };
+    }
+    if (corners.some((corner) => corner >= count))
+      throw new ReadError('damaged-file', `A line of object ${this.#objects - 1} names a vertex beyond its ${count}.`);
     return { local, front: { triangles: new Uint32Array(0) }, behind: null, edges: pairs(corners, mode) };
   }
 

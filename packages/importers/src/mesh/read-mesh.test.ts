@@ -106,7 +106,10 @@ describe('a model of bare triangles', () => {
       'ply\nformat binary_little_endian 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nend_header\n';
     expect(() => read(textBytes(cutOff), 'ply')).toThrow(ReadError);
     expect(() => read(obj, 'obj', 1)).toThrow(/more than 1 objects/);
-    const wild = textBytes('o a\nv 0 0 0\nv 1 0 nan\nv 0 1 0\nf 1 2 3\n');
-    expect(read(wild, 'obj').result.warnings[0]!.code).toBe('not-a-number');
+    const wild = textBytes('o a\nv 0 0 0\nv 1 0 nan\nv 0 1 0\nv 1 1 0\nf 1 2 3\nf 1 3 4\n');
+    const { parts, result } = read(wild, 'obj');
+    // the facet that can't be drawn is left out and said, the good one stays
+    expect(result.warnings[0]).toMatchObject({ code: 'not-a-number', count: 1 });
+    expect(parts.map(({ triangles }) => triangles.length)).toEqual([3]);
   });
 });

@@ -4,6 +4,7 @@ import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import type { Material, SolidResult, SolidSink } from '@gull-pane/core/solid/solid-model';
+import { LEFT_OUT, soundMesh } from '../model/sound-mesh.ts';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
 
@@ -50,14 +51,12 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
     }
     const object = sink.object({ name, node: -1, layer: number });
     if (!geometry.hasAttribute('position')) return;
-    const position = geometry.getAttribute('position');
-    const positions = Float64Array.from(position.array);
-    const count = positions.length / 3;
-    const corners = geometry.index
+    const places = Float64Array.from(geometry.getAttribute('position').array);
+    const all = geometry.index
       ? Uint32Array.from(geometry.index.array)
-      : Uint32Array.from({ length: count }, (_, i) => i);
-    if (corners.some((corner) => corner >= count))
-      throw new ReadError('damaged-file', `${name} names a vertex beyond its ${count}.`);
+      : Uint32Array.from({ length: places.length / 3 }, (_, i) => i);
+    const { positions, triangles: corners, leftOut } = soundMesh(places, all);
+    if (leftOut > 0) warnings.add('not-a-number', LEFT_OUT, 0, leftOut);
     triangles += corners.length / 3;
     const most = TRIANGLES_PER_OBJECT * options.maxObjects;
     if (triangles > most)
@@ -65,10 +64,8 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
         'limit-exceeded',
         `The model has more than ${most} triangles (four times GULL_PANE_MAX_ELEMENTS).`,
       );
-    if (positions.every(Number.isFinite)) {
-      const found = materials.findIndex((material) => material.name === layer);
-      sink.part({ object, material: found < 0 ? plain : found, positions, triangles: corners });
-    } else warnings.add('not-a-number', 'a mesh with coordinates that are no numbers is left out', 0);
+    const found = materials.findIndex((material) => material.name === layer);
+    if (corners.length > 0) sink.part({ object, material: found < 0 ? plain : found, positions, triangles: corners });
     options.onShare?.((index + 1) / pieces.length);
   });
   return {

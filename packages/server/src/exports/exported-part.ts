@@ -8,7 +8,7 @@ import type { ExportedDrawing, ExportedObject } from '@gull-pane/exporters/expor
 import type { ExportedSolid } from '@gull-pane/exporters/glb/write-glb';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
-import type { ExportPartDto } from '@gull-pane/protocol/export';
+import type { ExportFrameDto, ExportKind, ExportPartDto } from '@gull-pane/protocol/export';
 import { exportedMarks } from './exported-marks.ts';
 import { readStore, type StoredObject } from '../pyramid/object-store.ts';
 
@@ -18,12 +18,39 @@ type Box = ExportedDrawing['box'];
 export interface ChosenPart {
   readonly isChosen: (object: Pick<StoredObject, 'id' | 'layer'>) => boolean;
   readonly box: Box | null;
+  readonly frame: ExportFrameDto | null;
+  /** How an object goes out; null if it stays. */
+  readonly asShown: (object: ExportedObject) => ExportedObject | null;
 }
 
-export function chosenPart({ box, hiddenLayers = [], hiddenObjects = '' }: ExportPartDto, objects: number): ChosenPart {
+export function chosenPart(part: ExportPartDto, objects: number): ChosenPart {
+  const { box = null, frame = null, kindsOff = [], hiddenLayers = [], hiddenObjects = '' } = part;
   const layers = new Set(hiddenLayers);
   const hidden = new Set(numbersOfRanges(hiddenObjects, objects));
-  return { box: box ?? null, isChosen: ({ id, layer }) => !layers.has(layer) && !hidden.has(id) };
+  return {
+    ...{ box, frame },
+    isChosen: ({ id, layer }) => !layers.has(layer) && !hidden.has(id),
+    asShown: shownWithout(new Set(kindsOff)),
+  };
+}
+
+/** How objects go out where some kinds of content aren't shown. */
+function shownWithout(off: ReadonlySet<ExportKind>): ChosenPart['asShown'] {
+  const covering = <S extends Style>(style: S): S =>
+    off.has('transparency') ? { ...style, colour: { ...style.colour, a: 255 } } : style;
+  const asLine = (line: Style): Style => ({
+    ...covering(line),
+    ...(off.has('lineStyles') ? { colour: { r: 0, g: 0, b: 0, a: 255 } } : {}),
+    ...(off.has('weights') ? { width: 0 } : {}),
+    ...(off.has('dashes') ? { dashes: [] } : {}),
+  });
+  return (object) => {
+    if (off.size === 0) return object;
+    if (object.text && off.has('texts')) return null;
+    const fill = object.fill && !off.has('fills') ? covering(object.fill) : null;
+    if (object.path && object.fill && !fill && !object.line) return null;
+    return { ...object, line: object.line && asLine(object.line), fill };
+  };
 }
 
 /** Grows a box by what an object covers, lines without their widths. */
@@ -65,7 +92,7 @@ export function exportedFlat(
   folder: string,
   { name, unit, counts }: DrawingDto,
   layers: readonly LayerDto[],
-  { isChosen, box: wanted }: ChosenPart,
+  { isChosen, asShown, box: wanted, frame }: ChosenPart,
   marks: readonly Mark[],
 ): ExportedDrawing | null {
   // drawings that came in before styles were kept have none
@@ -75,7 +102,9 @@ export function exportedFlat(
     for (const stored of readStore(folder)) {
       if (!isChosen(stored) || (wanted && !overlap(boxOf(stored), wanted))) continue;
       const { id, layer, path, text, fillRule } = stored;
-      yield { id, layer, path, text, fillRule, line: styles[stored.line] ?? null, fill: styles[stored.fill] ?? null };
+      const [line, fill] = [styles[stored.line] ?? null, styles[stored.fill] ?? null];
+      const shown = asShown({ id, layer, path, text, fillRule, line, fill });
+      if (shown) yield shown;
     }
   };
   let box: Box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
@@ -90,7 +119,7 @@ export function exportedFlat(
   for (const object of onTop) box = joined(box, boxOf(object));
   if (box.minX > box.maxX) return null;
   return {
-    ...{ name, unit, layers: [...layers, ...marked.layers], box },
+    ...{ name, unit, layers: [...layers, ...marked.layers], box, frame },
     *objects() {
       yield* objects();
       yield* onTop;

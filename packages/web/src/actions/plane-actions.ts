@@ -21,7 +21,7 @@ const byViewAction = solid({
 
 const worldAction = solid({
   id: 'plane-world',
-  name: 'Plane of the world',
+  name: 'World plane',
   sentence: 'Back to the ground: east, north, height 0.',
   keys: ['\\'],
   icon: Globe,

@@ -13,7 +13,7 @@ export const copyLinkAction: Action = {
 export const shareAction: Action = {
   id: 'share',
   name: 'Share',
-  sentence: 'Links to what the panes show: a short one, one that needs no server, and a picture to photograph.',
+  sentence: 'Links to what the panes show: a short one, one that needs no server, and a code to scan.',
   keys: ['Shift+F7'],
   icon: Share2,
   run: ({ ui }) => ui.getState().set({ panel: 'share' }),

@@ -95,7 +95,7 @@ export const forwardAction: Action = {
 /** Moves by keys; they have no buttons. */
 const shift = (key: string, where: string, right: number, down: number): Action => ({
   id: `look-${where}`,
-  name: `Look ${where}`,
+  name: `Pan ${where}`,
   sentence: `Moves the view a fifth of the pane ${where}.`,
   keys: [key],
   icon: ArrowRight,

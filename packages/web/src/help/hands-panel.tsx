@@ -77,11 +77,11 @@ function Habits(): ReactElement {
       </div>
       <p className="switch-row">
         <Switch
-          aria-label="Turning towards you brings closer"
+          aria-label="Roll towards you to zoom in"
           checked={isWheelReversed}
           onChange={(value) => set({ isWheelReversed: value })}
         />
-        Turning towards you brings closer
+        Roll towards you to zoom in
       </p>
       <p className="switch-row">
         <Switch aria-label="A pan glides on" checked={glides} onChange={(value) => set({ glides: value })} />A pan that

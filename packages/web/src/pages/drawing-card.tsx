@@ -64,8 +64,8 @@ function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
         <p className="card-facts">
           <span>
             {sheets.length > 1 && `${grouped(sheets.length)} sheets · `}
-            {grouped(counts.objects)} objects · {grouped(counts.layers)} {counts.layers === 1 ? 'layer' : 'layers'} ·{' '}
-            {bytesText(sourceBytes)}
+            {counts.objects === 1 ? '1 object' : `${grouped(counts.objects)} objects`} · {grouped(counts.layers)}{' '}
+            {counts.layers === 1 ? 'layer' : 'layers'} · {bytesText(sourceBytes)}
           </span>
         </p>
       )}

@@ -20,4 +20,5 @@ it('writes coordinates with as many decimals as a px can tell apart', () => {
   expect(coordinateText(412_600_500.125, 130)).toBe('412\u202f600\u202f500');
   expect(coordinateText(412_600_500.125, 0.05)).toBe('412\u202f600\u202f500.13');
   expect(coordinateText(-7.5, 0.5)).toBe('−7.5');
+  expect(coordinateText(-0.004, 1)).toBe('0'); // never less than nothing
 });

@@ -33,7 +33,8 @@ export const whenText = (iso: string): string =>
 export function coordinateText(value: number, unitsPerPx: number): string {
   const decimals = Math.min(Math.max(Math.ceil(-Math.log10(unitsPerPx)), 0), 6);
   const [whole, rest] = Math.abs(value).toFixed(decimals).split('.') as [string, string | undefined];
-  const sign = value < 0 ? '−' : '';
+  const isZero = Number(whole) === 0 && Number(rest ?? 0) === 0;
+  const sign = value < 0 && !isZero ? '−' : '';
   return `${sign}${whole.replace(/\B(?=(\d{3})+$)/g, '\u202f')}${rest === undefined ? '' : `.${rest}`}`;
 }
 

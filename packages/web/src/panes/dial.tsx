@@ -24,8 +24,8 @@ const modeNames: Readonly<Record<OrbitMode, string>> = {
   ...{
     level: 'Level orbit',
     open: 'Open orbit',
-    across: 'About the screen’s level',
-    upright: 'About the screen’s upright',
+    across: 'Screen horizontal axis',
+    upright: 'Screen vertical axis',
   },
   ...{ sight: 'About the line of sight', x: 'About X', y: 'About Y', z: 'About Z' },
 };

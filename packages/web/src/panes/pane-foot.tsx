@@ -90,7 +90,12 @@ function BearingButton({ target }: { readonly target: ActionTarget }): ReactElem
 
 function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElement {
   const mmPerPx = useUnitsOfScreenPx(target);
-  const scale = useStore(target.pane, ({ camera }) => formatScale(scaleDenominator(camera, mmPerPx)));
+  // in perspective it is true at one depth only
+  const scale = useStore(
+    target.pane,
+    ({ camera }) =>
+      formatScale(scaleDenominator(camera, mmPerPx)) + (camera.projection === 'perspective' ? ' at the middle' : ''),
+  );
   const end = useStore(target.pane, ({ camera, limits }) =>
     camera.unitsPerPx <= limits.minUnitsPerPx * (1 + 1e-9)
       ? ', closest'

@@ -153,8 +153,8 @@ function Settings({ target: { sixAxis } }: { readonly target: ActionTarget }): R
         value={carries}
         onChange={(value: 'object' | 'me') => set({ carries: value })}
         options={[
-          { value: 'object', label: 'Carry the object' },
-          { value: 'me', label: 'Carry me' },
+          { value: 'object', label: 'Move the model' },
+          { value: 'me', label: 'Move the viewer' },
         ]}
       />
       <label>

@@ -44,7 +44,7 @@ export function StatusLine({ target }: { readonly target: ActionTarget }): React
           </>
         )}
         {hidden > 0 && `${grouped(hidden)} of ${grouped(counts.layers)} layers hidden · `}
-        {grouped(counts.objects)} objects · {unitNames[unit]}
+        {counts.objects === 1 ? '1 object' : `${grouped(counts.objects)} objects`} · {unitNames[unit]}
       </span>
     </footer>
   );

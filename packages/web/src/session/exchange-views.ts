@@ -42,14 +42,14 @@ export async function writeViewsOut(target: ActionTarget, formatId: string): Pro
 }
 
 /**
- * Keeps the views of a file as cards.
- * @returns how many came in, and what couldn't be taken over
+ * Reads the views of a file, to be kept as cards.
+ * @returns the views, and what couldn't be taken over
  * @throws ExchangeError in words for the user
  */
 export async function readViewsIn(
   target: ActionTarget,
   file: Blob,
-): Promise<{ readonly count: number; readonly losses: readonly string[] }> {
+): Promise<{ readonly views: readonly TakenView[]; readonly losses: readonly string[] }> {
   const { camera, viewport } = target.pane.getState();
   const limits = { mostClips: MOST_CLIPS, depth: camera.unitsPerPx * viewport.heightPx };
   const { views, losses } = readViews(new Uint8Array(await file.arrayBuffer()), exchanged(target), limits);
@@ -59,8 +59,7 @@ export async function readViewsIn(
       picture: picture ? await cardPicture(picture) : '',
     })),
   );
-  await target.cards.getState().keepAll(taken);
-  return { count: taken.length, losses };
+  return { views: taken, losses };
 }
 
 async function viewOf(card: CardDto, hasPictures: boolean): Promise<ExchangedView> {

@@ -5,7 +5,8 @@ import { useStore } from 'zustand';
 import { viewBox } from '@gull-pane/core/camera/view-box';
 import { rangesOf } from '@gull-pane/core/drawing/ranges';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
-import { isMarkShown, type Shown } from '@gull-pane/core/view/shown';
+import { bearingOf } from '@gull-pane/core/camera/twist';
+import { isMarkShown, kindNames, type Shown } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { api } from '../api/client';
 import { saveFile } from '../pages/save-file';
@@ -112,7 +113,16 @@ function shownPart({ pane, drawing, marks }: ActionTarget): ExportPartDto {
   const { hiddenLayers, hiddenObjects } = shown;
   const { drawing: dto } = drawing.getState();
   return {
-    ...(dto.kind === 'flat' ? { box: viewBox(camera, viewport) } : {}),
+    ...(dto.kind === 'flat'
+      ? {
+          box: viewBox(camera, viewport),
+          frame: {
+            ...{ x: camera.target.x, y: camera.target.y, bearingRad: bearingOf(camera) },
+            ...{ width: viewport.widthPx * camera.unitsPerPx, height: viewport.heightPx * camera.unitsPerPx },
+          },
+          kindsOff: kindNames.filter((kind) => !shown.kinds[kind]),
+        }
+      : {}),
     hiddenLayers: [...hiddenLayers],
     hiddenMarkLayers: hiddenMarkLayersOf(shown, marks),
     ...(hiddenObjects ? { hiddenObjects: rangesOf(dto.counts.objects, (object) => hiddenObjects.has(object)) } : {}),

@@ -76,7 +76,7 @@ function Links({ session }: Pick<ShareProps, 'session'>): ReactElement {
               <QRCode value={short} size={168} color="#16324a" bgColor="#fffdf8" bordered={false} />
             </div>
           </div>
-          <figcaption className="muted">The short link, to photograph</figcaption>
+          <figcaption className="muted">Scan to open</figcaption>
         </figure>
       )}
     </div>

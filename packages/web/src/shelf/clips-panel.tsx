@@ -96,8 +96,8 @@ function Clip({
                       { value: 'outside', label: 'Outside' },
                     ]
                   : [
-                      { value: 'inside', label: 'Behind' },
-                      { value: 'outside', label: 'Before' },
+                      { value: 'inside', label: 'Far side' },
+                      { value: 'outside', label: 'Near side' },
                     ]
               }
             />

@@ -199,7 +199,8 @@ function NoteText({ target: { marks }, mark }: { readonly target: ActionTarget; 
 }
 
 function nameOf({ kind, text, measure, points }: Mark, style: Parameters<typeof figureText>[1]): string {
-  if (kind !== 'measure') return text === '' ? kind : `${kind}: ${text}`;
+  const called = kind === 'chain' ? 'polyline' : kind;
+  if (kind !== 'measure') return text === '' ? called : `${called}: ${text}`;
   const found = measureKindOf(measure ?? '');
   const [first] = found?.figures(points) ?? [];
   return first ? `${found!.name.toLowerCase()}: ${figureText(first, style)}` : 'measurement';

@@ -36,7 +36,7 @@ export function ViewCard({ target, card }: { readonly target: ActionTarget; read
         { key: 'camera', label: 'Go there, looks as they are', onClick: go('place') },
         { key: 'looks', label: 'Take its looks, stay here', onClick: go('looks') },
         { type: 'divider' },
-        { key: 'update', label: 'Set to the view as it is', onClick: () => void update(card.id) },
+        { key: 'update', label: 'Update to this view', onClick: () => void update(card.id) },
         { key: 'name', label: 'Rename', onClick: () => setEdits('name') },
         {
           key: 'group',

@@ -66,7 +66,7 @@ export const useArrangements = create<ArrangementsState>()((set) => {
       const id = crypto.randomUUID();
       const position = (list.items.at(-1)?.position ?? 0) + 1;
       set({ current: id });
-      undoable('keeping', () => list.remove(id));
+      undoable('save', () => list.remove(id));
       await keep({ id, name, position, arranged, picture });
     },
     async fetch(id) {

@@ -27,8 +27,11 @@ export interface CardsState extends KeptState<CardDto, CardChange> {
   readonly compare: (id: string) => Promise<void>;
   /** Keeps the view as it is. */
   readonly keep: () => Promise<void>;
-  /** Keeps views that came from a file, after those that there are. */
-  readonly keepAll: (views: readonly TakenView[]) => Promise<void>;
+  /**
+   * Keeps views that came from a file, after those that there are.
+   * @param known what becomes of those that are here already: they are brought up to date, left alone, kept once more
+   */
+  readonly keepAll: (views: readonly TakenView[], known: OfKnown) => Promise<void>;
   readonly restore: (id: string, part: ViewPart) => void;
   /** The card becomes the view as it is. */
   readonly update: (id: string) => Promise<void>;
@@ -38,6 +41,15 @@ export interface CardsState extends KeptState<CardDto, CardChange> {
   readonly remove: (id: string) => Promise<void>;
 }
 export type CardsStore = StoreApi<CardsState>;
+
+/** What becomes of views that are here already when they are read in again. */
+export type OfKnown = 'update' | 'skip' | 'copy';
+
+/** The card that a view from a file is: the one of its name in its group. */
+export const cardLike = (
+  { name, group }: Pick<TakenView, 'name' | 'group'>,
+  cards: readonly CardDto[],
+): CardDto | undefined => cards.find((card) => card.name === name && card.group === group);
 
 /** A view that came from a file. */
 export type TakenView = Pick<
@@ -117,19 +129,33 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         };
         set({ current: card.id });
         useNotes.getState().tell('done', `Kept as “${name}”`);
-        undoable('keeping', () => list.remove(card.id));
+        undoable('save', () => list.remove(card.id));
         await keep(card);
       },
-      async keepAll(views) {
-        const last = get().cards?.at(-1)?.position ?? 0;
+      async keepAll(views, known) {
+        const there = get().cards ?? [];
+        const isNew = (view: TakenView): boolean => known === 'copy' || !cardLike(view, there);
+        const renewed =
+          known === 'update'
+            ? views.flatMap((view) => {
+                const card = cardLike(view, there);
+                return card ? [{ card, view }] : [];
+              })
+            : [];
+        const last = there.at(-1)?.position ?? 0;
         const updatedAt = new Date().toISOString();
-        const kept = views.map((view, k): CardDto => ({
+        const kept = views.filter(isNew).map((view, k): CardDto => ({
           ...view,
           ...{ id: crypto.randomUUID(), drawingId, position: last + 1 + k, version: 0, updatedAt },
         }));
+        const before = await Promise.all(
+          renewed.map(async ({ card }) => ({ card, was: { ...contentOfView(card), picture: await pictureOf(card) } })),
+        );
         undoable('reading in', async () => {
           await Promise.all(kept.map(({ id }) => list.remove(id)));
+          await Promise.all(before.map(({ card, was }) => change(card, was)));
         });
+        await Promise.all(renewed.map(({ card, view }) => change(card, contentOfView(view))));
         await Promise.all(kept.map(keep));
       },
       restore(id, part) {
@@ -174,6 +200,12 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
     };
   });
 }
+
+/** What of a view is brought up to date; a file without pictures leaves the one that there is. */
+const contentOfView = ({ camera, widthPx, heightPx, shows, picture }: TakenView): CardChange => ({
+  ...{ camera, widthPx, heightPx, shows },
+  ...(picture.startsWith('data:') ? { picture } : {}),
+});
 
 /** Names a card as it was at one time. */
 export const keyOfVersion = ({ id, version }: Pick<CardDto, 'id' | 'version'>): string => `${id} ${version}`;

@@ -51,7 +51,7 @@ export function createToursStore(drawingId: string): ToursStore {
       begin(name, cards) {
         const id = crypto.randomUUID();
         const position = (list.items.at(-1)?.position ?? 0) + 1;
-        undoable('keeping', () => list.remove(id));
+        undoable('save', () => list.remove(id));
         void keep({ id, name, position, loops: false, stops: cards.map((card) => stopAt(card.id)) });
         return id;
       },

@@ -34,17 +34,17 @@ export function CollectPrompt({ target }: { readonly target: ActionTarget }): Re
   return (
     <>
       <strong className="prompt-name">{name}:</strong> click {expected}
-      {given > 0 && ` (${given} given)`}, or type{' '}
+      {given > 0 && ` (${given} placed)`}, or type{' '}
       <TypedPlace key={`${collecting} ${given}`} target={target} unit={unit} />.{' '}
       {canFinish && (
         <>
           <KeyCaps keyName="Enter" /> or a double click finishes,{' '}
         </>
       )}
-      <KeyCaps keyName="Escape" /> {given > 0 ? 'takes the last point back' : 'puts the tool away'}
+      <KeyCaps keyName="Escape" /> {given > 0 ? 'removes the last point' : 'puts the tool away'}
       {group === 'mark' && (
         <>
-          ; <KeyCaps keyName="Shift" /> and a click take a look over
+          ; <KeyCaps keyName="Shift" /> and a click copy an object’s style
         </>
       )}
       .
@@ -214,7 +214,7 @@ function OpenPrompt({ target }: { readonly target: ActionTarget }): ReactElement
   if (!shape || !widest)
     return (
       <>
-        Nothing closed lies around that place, and no gap is small enough to be one. Click another place;{' '}
+        No closed boundary around that point, and no gap small enough to close. Click another place;{' '}
         <KeyCaps keyName="Escape" /> puts the tool away.
       </>
     );

@@ -28,7 +28,7 @@ export function SnapsButton({ target }: { readonly target: ActionTarget }): Reac
       className="foot-button"
       label={`Snaps, ${told}`}
       placement="topRight"
-      tip={{ name: 'Snaps', sentence: 'What points are drawn to while they are placed.' }}
+      tip={{ name: 'Snaps', sentence: 'What points snap to while they are placed.' }}
       content={() => <SnapsPanel target={target} own={own} />}
     >
       <Magnet size={14} aria-hidden /> Snaps {told}

@@ -43,6 +43,10 @@ function TitlePage({ target, plan }: PresentationProps): ReactElement {
       aria-label={`Present ${tour.name}`}
       onKeyDown={(event) => {
         if (event.key === 'Escape') leave();
+        // a clicker has no other key to begin with
+        if (event.key !== 'PageDown') return;
+        event.stopPropagation(); // it begins, and doesn't go on as well
+        start();
       }}
     >
       <div className="title-sheet">
@@ -71,7 +75,7 @@ function TitlePage({ target, plan }: PresentationProps): ReactElement {
             checked={tour.loops}
             onChange={(event) => void tours.getState().change(tour.id, { loops: event.target.checked }, 'looping')}
           >
-            Round and round
+            Loop
           </Checkbox>
           <div className="title-acts">
             <Button type="primary" size="large" autoFocus icon={<Play size={18} aria-hidden />} onClick={start}>

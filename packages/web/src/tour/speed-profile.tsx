@@ -320,7 +320,7 @@ export function SpeedTold({ timeline }: { readonly timeline: Timeline }): ReactE
   const hasBump = samples.some(({ isBump }) => isBump);
   return (
     <span className="tour-speed muted">
-      at most {most.toFixed(1)} panes a second{hasBump && <em>, quicker than the rest where it is orange</em>}
+      max. speed {most.toFixed(1)} pane widths/s{hasBump && <em>, quicker than the rest where it is orange</em>}
     </span>
   );
 }

@@ -194,7 +194,7 @@ function Transport({ target, plan }: { readonly target: ActionTarget; readonly p
       />
       <Control
         icon={Repeat}
-        name="Round and round"
+        name="Loop"
         sentence="After the last stop the tour travels to the first and goes on."
         isOn={tour.loops}
         isOff={isEmpty}

@@ -4,7 +4,7 @@ export const kindNames: readonly (readonly [keyof ShownKinds, string])[] = [
   ['texts', 'Texts'],
   ['fills', 'Filled areas'],
   ['weights', 'Line weights'],
-  ['dashes', 'Broken lines as such'],
+  ['dashes', 'Dash patterns'],
   ['lineStyles', 'Colours of lines'],
   ['transparency', 'Transparency'],
 ];

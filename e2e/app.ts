@@ -194,11 +194,9 @@ export async function openChamber(page: Page, app: RunningApp): Promise<Inspecte
   return settled(page);
 }
 
-/** Forgets where the panes of a drawing have been. */
+/** Forgets where the panes of a drawing have been, in whichever window. */
 async function forgetTrail(app: RunningApp, id: string): Promise<void> {
-  const body = JSON.stringify({ views: [], current: 0 });
-  const headers = { 'content-type': 'application/json' };
-  await fetch(`${app.url}api/drawings/${id}/trail`, { method: 'PUT', headers, body });
+  await fetch(`${app.url}api/drawings/${id}/trail`, { method: 'DELETE' });
 }
 
 /** Imports a drawing and opens it, with a trail of one view. */

@@ -2,7 +2,7 @@
 import { rm } from 'node:fs/promises';
 import { createServer, type AddressInfo } from 'node:net';
 import type { Page } from '@playwright/test';
-import { emptyFolder, expect, openDrawing, openSitePlan, settled, startApp, test } from './app.ts';
+import { emptyFolder, expect, openChamber, openDrawing, openSitePlan, settled, startApp, test } from './app.ts';
 import { chooseInMenu, middleOf, panesSettled, perPx, pressKey } from './many-panes.ts';
 import { press } from './yard.ts';
 
@@ -21,6 +21,37 @@ const plan = (width: number): string =>
   `<svg xmlns="http://www.w3.org/2000/svg" width="4000mm" height="3000mm" viewBox="0 0 4000 3000">
      <g id="Walls"><rect x="100" y="100" width="${width}" height="2000" fill="none" stroke="#333" stroke-width="10"/></g>
      <g id="Far"><circle cx="3600" cy="2700" r="200" fill="none" stroke="#c33" stroke-width="10"/></g></svg>`;
+
+test('each window keeps its own trail, and sees the views that another one has had', async ({ page, app, context }) => {
+  await openChamber(page, app);
+  const { origin, pathname } = new URL(page.url());
+  const views = async (): Promise<number> => {
+    const trail = (await (await fetch(`${origin}/api/drawings/${pathname.split('/').at(-1)}/trail`)).json()) as {
+      views: unknown[];
+    };
+    return trail.views.length;
+  };
+  await page.locator('.pane-surface').focus();
+  for (const key of ['+', '-', '+']) {
+    await page.keyboard.press(key);
+    await settled(page);
+  }
+  const { history } = await settled(page);
+  await expect.poll(views).toBe(history.length);
+  const other = await context.newPage();
+  await other.goto(origin + pathname);
+  // it goes on where the first one was, and fits everything: its address tells no view
+  expect((await settled(other)).history.length).toBe(history.length + 1);
+  await other.locator('.pane-surface').focus();
+  await other.keyboard.press('ArrowLeft');
+  await settled(other);
+  await expect.poll(views).toBe(history.length + 2);
+  await other.close();
+  await page.reload();
+  expect((await settled(page)).history).toEqual(history);
+  // the other window's view is a way beside the own ones
+  await expect(page.getByRole('button', { name: /ways? left here/ }).first()).toBeVisible();
+});
 
 test('two windows on one drawing stay in step; what both change at once is a choice', async ({ page, app }) => {
   await openDrawing(page, app, 'Pump chamber', plan(900));

@@ -114,10 +114,12 @@ test('marks are drawn by clicks and typing, chosen, moved, undone and done again
   await take(page, ';', 'Rectangle');
   await expect(prompt(page)).toContainText('Rectangle: click a corner, or type');
   await clickAt(page, 1002, 1198); // the end of the open side draws it
+  await expect(prompt(page)).toContainText('(1 placed)');
   await type(page, 'by 300, 200');
   await expect(rows(page)).toHaveText(['rectangle']);
   await take(page, ';', 'Circle by its centre');
   await clickAt(page, 1500, 800); // the centre of the circle
+  await expect(prompt(page)).toContainText('(1 placed)');
   await type(page, '250');
   await take(page, ';', 'Note');
   await clickAt(page, 600, 400);
@@ -266,6 +268,7 @@ test('a work plane lies on a face, is looked at straight, kept, restored with a 
   const now = await settled(page);
   const low = seenAt(now, { x: E + 14_300, y: N + 5000, z: 3000 });
   await page.mouse.click(low.x, low.y);
+  await expect(prompt(page)).toContainText('(1 placed)');
   await type(page, 'by 600, 500');
   await type(page, 'by 0, 0, 250');
   await page.getByRole('tab', { name: 'Marks' }).click();

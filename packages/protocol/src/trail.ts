@@ -1,6 +1,6 @@
 import 'reflect-metadata/lite';
 import { Type } from 'class-transformer';
-import { ArrayMaxSize, IsArray, IsIn, IsInt, IsOptional, Min, ValidateNested } from 'class-validator';
+import { ArrayMaxSize, IsArray, IsBoolean, IsIn, IsInt, IsOptional, Min, ValidateNested } from 'class-validator';
 import { CameraDto } from './camera.ts';
 import { CardShowsDto } from './cards.ts';
 
@@ -22,6 +22,8 @@ export class TrailViewDto extends CameraDto {
   @IsInt() @Min(-1) forward!: number;
   /** Index of how the drawing was shown; as at first if absent. */
   @IsOptional() @IsInt() @Min(0) shown?: number;
+  /** It was reached in another window. */
+  @IsOptional() @IsBoolean() isElsewhere?: boolean;
 }
 
 /** Where a pane has been. */

@@ -13,6 +13,8 @@ export interface TrailEntry extends View {
   readonly timeMs: number;
   /** Index of the view it was reached from, −1 for the first. */
   readonly parent: number;
+  /** It was reached in another window. */
+  readonly isElsewhere?: boolean;
 }
 
 /**

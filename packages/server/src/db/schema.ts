@@ -111,12 +111,22 @@ export const jobs = pgTable(
   ],
 );
 
-export const trails = pgTable('trail', {
-  drawingId: uuid()
-    .primaryKey()
-    .references(() => drawings.id, { onDelete: 'cascade' }),
-  trail: jsonb().$type<TrailDto>().notNull(),
-});
+/** Stands for a window that doesn't tell which one it is. */
+export const NO_WINDOW = '00000000-0000-0000-0000-000000000000';
+
+export const trails = pgTable(
+  'trail',
+  {
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
+    // each window keeps its own: none can lose another's
+    windowId: uuid().notNull().default(NO_WINDOW),
+    trail: jsonb().$type<TrailDto>().notNull(),
+    updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.drawingId, table.windowId] })],
+);
 
 export const cards = pgTable(
   'view_card',

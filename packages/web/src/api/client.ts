@@ -17,6 +17,7 @@ import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
+import { windowId } from '../store/window-id';
 import { useAccess } from '../store/access-store';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
@@ -96,10 +97,11 @@ export const api = {
     (await send(`/api/drawings/${id}/tiles/tileset.json`)) as TilesetJson,
   solid: async (id: string, revision: number): Promise<SolidTable> =>
     (await send(`/api/drawings/${id}/tiles/r${revision}/solid.json`)) as SolidTable,
-  trail: async (id: string): Promise<TrailDto> => readDto(TrailDto, await send(`/api/drawings/${id}/trail`)),
+  trail: async (id: string): Promise<TrailDto> =>
+    readDto(TrailDto, await send(`/api/drawings/${id}/trail?window=${windowId()}`)),
   /** Goes on when the page is left meanwhile. */
   keepTrail: async (id: string, trail: TrailDto): Promise<void> => {
-    await send(`/api/drawings/${id}/trail`, { ...json('PUT', trail), keepalive: true });
+    await send(`/api/drawings/${id}/trail?window=${windowId()}`, { ...json('PUT', trail), keepalive: true });
   },
   setHome: async (id: string, home: CameraDto): Promise<void> => {
     await send(`/api/drawings/${id}/home`, json('PUT', home));

@@ -23,10 +23,11 @@ export function trailToDto(trail: Trail, content: NamedContent): TrailDto {
       .map((value) => ({ value, dto: shownToDto(value, content) }))
       .filter(({ dto }) => JSON.stringify(dto).length <= MOST_SHOWN);
     const indices = new Map(told.map(({ value }, index) => [value, index]));
-    const views = entries.map(({ camera, shown, kind, parent }, index) => ({
+    const views = entries.map(({ camera, shown, kind, parent, isElsewhere = false }, index) => ({
       ...cameraToDto(camera),
       ...{ kind, parent, forward: forward[index]! },
       ...(indices.has(shown) ? { shown: indices.get(shown)! } : {}),
+      ...(isElsewhere ? { isElsewhere } : {}),
     }));
     const dto = { views, current, shown: told.map((one) => one.dto) };
     if (most <= 1 || JSON.stringify(dto).length <= MOST_BYTES) return dto;
@@ -54,6 +55,7 @@ export function trailFromDto(
       kind: view.kind,
       timeMs: -Infinity,
       parent: view.parent,
+      ...(view.isElsewhere ? { isElsewhere: true } : {}),
     })),
     current,
     forward: views.map(({ forward }) => forward),

@@ -1,5 +1,6 @@
 import { Tooltip } from 'antd';
 import {
+  AppWindow,
   ChevronDown,
   ChevronUp,
   Eye,
@@ -151,10 +152,13 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
       <i className="trail-length" style={{ width: branch.length * STEP_PX }} />
       {branch.slice(from, to).map((entry, offset) => {
         const index = from + offset;
-        const { camera, shown, kind, parent } = trail.entries[entry]!;
+        const { camera, shown, kind, parent, isElsewhere } = trail.entries[entry]!;
         const scale = formatScale(scaleDenominator(camera, mmPerPx));
         const before = trail.entries[parent]?.shown;
-        const changes = before ? shownInWords(before, shown) : [];
+        const changes = [
+          ...(isElsewhere ? ['from another window'] : []),
+          ...(before ? shownInWords(before, shown) : []),
+        ];
         const Badge = badges[kind];
         return (
           <div key={entry} className="trail-view" style={{ left: index * STEP_PX }}>
@@ -166,6 +170,7 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
                 onClick={() => pane.getState().goTo(entry)}
               >
                 <Thumbnail picture={maker?.of(camera)} scale={scale} />
+                {isElsewhere && <AppWindow className="trail-badge" data-at="top" size={18} aria-hidden />}
                 {Badge && <Badge className="trail-badge" size={18} aria-hidden />}
               </button>
             </Enlarged>

@@ -90,12 +90,9 @@ function BearingButton({ target }: { readonly target: ActionTarget }): ReactElem
 
 function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElement {
   const mmPerPx = useUnitsOfScreenPx(target);
+  const scale = useStore(target.pane, ({ camera }) => formatScale(scaleDenominator(camera, mmPerPx)));
   // in perspective it is true at one depth only
-  const scale = useStore(
-    target.pane,
-    ({ camera }) =>
-      formatScale(scaleDenominator(camera, mmPerPx)) + (camera.projection === 'perspective' ? ' at the middle' : ''),
-  );
+  const where = useStore(target.pane, ({ camera }) => (camera.projection === 'perspective' ? ' at the middle' : ''));
   const end = useStore(target.pane, ({ camera, limits }) =>
     camera.unitsPerPx <= limits.minUnitsPerPx * (1 + 1e-9)
       ? ', closest'
@@ -106,11 +103,12 @@ function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElemen
   return (
     <PopoverButton
       className="foot-button figures"
-      label={`Scale, ${scale}${end}`}
+      label={`Scale, ${scale}${where}${end}`}
       tip={{ name: 'Scale', sentence: 'Go to an exact scale, or measure your screen so that it is true.' }}
       content={(close) => <ScalePanel target={target} onDone={close} />}
     >
       {scale}
+      {where !== '' && <span className="foot-text">{where}</span>}
       {end}
     </PopoverButton>
   );

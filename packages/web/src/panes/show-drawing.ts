@@ -102,8 +102,10 @@ export function showDrawing(
     () => ground.sheet?.dispose(),
     scene.onChange(stage.wake),
     pane.subscribe(({ shown }, { shown: before }) => {
-      if (shown.hiddenObjects !== before.hiddenObjects) hide();
-      if (shown.hiddenObjects !== before.hiddenObjects || shown.clips !== before.clips) maker?.forget();
+      if (shown.hiddenObjects !== before.hiddenObjects) {
+        hide();
+        maker?.forget();
+      }
       if (shown.workPlane !== before.workPlane) stage.redraw();
       stage.wake();
     }),

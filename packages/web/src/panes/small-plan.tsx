@@ -29,7 +29,7 @@ export function usePlanPicture({ pane }: ActionTarget, scene: Scene, camera: Cam
       }),
     );
     const stops = [
-      maker.onMade(() => setPicture(maker.of(camera))),
+      maker.onMade(() => setPicture(maker.of({ camera }))),
       pane.subscribe(({ shown }, before) => {
         if (hidesOther(shown, before.shown)) maker.forget();
       }),

@@ -4,6 +4,7 @@ import { cameraAxes, worldToScreen, type Camera, type Viewport } from '@gull-pan
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import { dot3, sub3, type Vec2 } from '@gull-pane/core/geometry/vec';
+import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { ActionTarget } from '../actions/action';
 
 /** So far inside the edge the tick stands, CSS px. */
@@ -12,16 +13,27 @@ const INSET_PX = 14;
 const ROOM_FOR_WORDS_PX = 420;
 const ORIGIN = { x: 0, y: 0, z: 0 };
 
+/** Farther from the drawing than so many of its sizes the origin tells nobody anything. */
+const FAR = 10;
+
+function isNearOrigin(extents: DrawingDto['extents']): boolean {
+  if (!extents) return true;
+  const { min, max } = extents;
+  const size = Math.hypot(max.x - min.x, max.y - min.y, max.z - min.z);
+  const away = Math.hypot((min.x + max.x) / 2, (min.y + max.y) / 2, (min.z + max.z) / 2);
+  return away <= FAR * size;
+}
+
 /** What a solid shows over its picture: the pivot while it turns, and the origin or the way to it. */
 export function SolidMarks({ target: { pane, drawing } }: { readonly target: ActionTarget }): ReactElement {
-  const { unit } = useStore(drawing, (state) => state.drawing);
+  const { unit, extents } = useStore(drawing, (state) => state.drawing);
   const camera = useStore(pane, (state) => state.camera);
   const viewport = useStore(pane, (state) => state.viewport);
   const pivot = useStore(pane, (state) => state.pivot);
   const turned = pivot && worldToScreen(camera, viewport, pivot);
   return (
     <svg className="solid-marks" width={viewport.widthPx} height={viewport.heightPx} aria-hidden>
-      <OriginMark camera={camera} viewport={viewport} unit={unit} />
+      {isNearOrigin(extents) && <OriginMark camera={camera} viewport={viewport} unit={unit} />}
       {turned && (
         <g className="pivot-mark" transform={`translate(${turned.x} ${turned.y})`}>
           <circle r={9} />

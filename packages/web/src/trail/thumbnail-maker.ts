@@ -1,4 +1,5 @@
-import { sameCamera, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
+import type { Shown } from '@gull-pane/core/view/shown';
 import { borrowSideRenderer, returnSideRenderer } from '../render/side-renderer';
 import { makePicture } from '../render/painters';
 import type { Picture, Scene } from '../render/scene';
@@ -20,7 +21,21 @@ const PATIENCE_MS = 1500;
 export interface Wanted {
   readonly camera: Camera;
   readonly viewport: Viewport;
+  /** How the drawing is shown in it; as it is shown now if absent. */
+  readonly shown?: Shown;
 }
+
+const serials = new WeakMap<object, number>();
+let lastSerial = 0;
+/** Names a value that never changes. */
+function serialOf(value: object): number {
+  let serial = serials.get(value);
+  if (serial === undefined) serials.set(value, (serial = ++lastSerial));
+  return serial;
+}
+
+const keyOf = ({ camera, shown }: Pick<Wanted, 'camera' | 'shown'>): string =>
+  shown ? `${serialOf(camera)} ${serialOf(shown)}` : `${serialOf(camera)}`;
 
 /**
  * Makes small pictures of views while nothing else is going on: one at a time, from the tiles that are there, on a
@@ -31,7 +46,7 @@ export class ThumbnailMaker {
   readonly #letters = document.createElement('canvas');
   readonly #sheet = document.createElement('canvas');
   #picture: Picture;
-  readonly #pictures = new Map<Camera, string>();
+  readonly #pictures = new Map<string, string>();
   #wanted: readonly Wanted[] = [];
   #timer: number | undefined;
   #waitingSinceMs: number | null = null;
@@ -51,18 +66,18 @@ export class ThumbnailMaker {
   }
 
   /** The picture of a view, as an address; undefined while it isn't made. */
-  of(camera: Camera): string | undefined {
-    return this.#pictures.get(camera);
+  of(view: Pick<Wanted, 'camera' | 'shown'>): string | undefined {
+    return this.#pictures.get(keyOf(view));
   }
 
   /** @param wanted the views that are looked at, most wanted first */
   want(wanted: readonly Wanted[]): void {
     this.#wanted = wanted;
-    for (const { camera } of [...wanted].reverse()) {
-      const picture = this.#pictures.get(camera);
+    for (const key of wanted.map(keyOf).reverse()) {
+      const picture = this.#pictures.get(key);
       if (picture === undefined) continue;
-      this.#pictures.delete(camera);
-      this.#pictures.set(camera, picture);
+      this.#pictures.delete(key);
+      this.#pictures.set(key, picture);
     }
     this.#later();
   }
@@ -98,7 +113,7 @@ export class ThumbnailMaker {
   }
 
   #later(): void {
-    if (this.#timer !== undefined || !this.#wanted.some(({ camera }) => !this.#pictures.has(camera))) return;
+    if (this.#timer !== undefined || !this.#wanted.some((view) => !this.#pictures.has(keyOf(view)))) return;
     this.#timer = window.setTimeout(() => {
       this.#timer = undefined;
       this.#make();
@@ -106,17 +121,19 @@ export class ThumbnailMaker {
   }
 
   #make(): void {
-    const next = this.#wanted.find(({ camera }) => !this.#pictures.has(camera));
+    const next = this.#wanted.find((view) => !this.#pictures.has(keyOf(view)));
     if (!next) return;
     if (!this.isCalm()) {
       this.#later();
       return;
     }
-    const { camera, viewport } = next;
+    const { camera, viewport, shown } = next;
     const factor = Math.max(viewport.widthPx / THUMBNAIL.widthPx, viewport.heightPx / THUMBNAIL.heightPx);
     const small = { ...camera, unitsPerPx: camera.unitsPerPx * factor };
     this.#fit();
-    this.#picture.drawOnePass({ ...this.shown(), camera: small, viewport: THUMBNAIL }, MOST_WEIGHT);
+    const { look, kinds, hiddenLayers, clips } = shown ?? this.shown();
+    const view = { ...this.shown(), look, kinds, hiddenLayers, clips, camera: small, viewport: THUMBNAIL };
+    this.#picture.drawOnePass(view, MOST_WEIGHT);
     this.#waitingSinceMs ??= performance.now();
     if (this.#picture.pendingTiles > 0 && performance.now() - this.#waitingSinceMs < PATIENCE_MS) {
       this.#later();
@@ -129,7 +146,7 @@ export class ThumbnailMaker {
     sheet.drawImage(this.#letters, 0, 0);
     this.#sheet.toBlob(
       (blob) => {
-        if (blob) this.#keep(camera, URL.createObjectURL(blob));
+        if (blob) this.#keep(keyOf(next), URL.createObjectURL(blob));
         this.#later();
       },
       'image/webp',
@@ -144,10 +161,10 @@ export class ThumbnailMaker {
     if (width !== widthPx || height !== heightPx) this.#renderer.setSize(widthPx, heightPx, false);
   }
 
-  #keep(camera: Camera, picture: string): void {
-    this.#pictures.set(camera, picture);
+  #keep(key: string, picture: string): void {
+    this.#pictures.set(key, picture);
     const [oldest] = this.#pictures;
-    if (this.#pictures.size > MOST_KEPT && oldest && !sameCamera(oldest[0], camera)) {
+    if (this.#pictures.size > MOST_KEPT && oldest && oldest[0] !== key) {
       URL.revokeObjectURL(oldest[1]);
       this.#pictures.delete(oldest[0]);
     }

@@ -98,7 +98,12 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
   useEffect(() => maker?.onMade(showMade), [maker]);
   useEffect(() => {
     const wanted = branch.slice(from, to).reverse();
-    maker?.want(wanted.map((entry) => ({ camera: trail.entries[entry]!.camera, viewport })));
+    maker?.want(
+      wanted.map((entry) => {
+        const { camera, shown } = trail.entries[entry]!;
+        return { camera, shown, viewport };
+      }),
+    );
   }, [maker, trail, branch, from, to, viewport]);
   const look = (): void => {
     const { scrollLeft, clientWidth } = list.current!;
@@ -162,14 +167,14 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
         const Badge = badges[kind];
         return (
           <div key={entry} className="trail-view" style={{ left: index * STEP_PX }}>
-            <Enlarged picture={maker?.of(camera)} changes={changes}>
+            <Enlarged picture={maker?.of({ camera, shown })} changes={changes}>
               <button
                 type="button"
                 aria-label={[`View ${index + 1}`, scale, ...changes].join(', ')}
                 aria-current={entry === trail.current ? 'step' : undefined}
                 onClick={() => pane.getState().goTo(entry)}
               >
-                <Thumbnail picture={maker?.of(camera)} scale={scale} />
+                <Thumbnail picture={maker?.of({ camera, shown })} scale={scale} />
                 {isElsewhere && <AppWindow className="trail-badge" data-at="top" size={18} aria-hidden />}
                 {Badge && <Badge className="trail-badge" size={18} aria-hidden />}
               </button>

@@ -1,14 +1,14 @@
 import { MOST_KEPT_VIEWS, type TrailDto, type TrailViewDto } from './trail.ts';
 
-/** The same view in two trails, however it was reached. */
+/** Equal for the same view in two trails, however it was reached. */
 const keyOf = (
   { x, y, z, unitsPerPx, qx, qy, qz, qw, fovRad, shown }: TrailViewDto,
   { shown: table }: TrailDto,
 ): string => JSON.stringify([x, y, z, unitsPerPx, qx, qy, qz, qw, fovRad, shown === undefined ? null : table?.[shown]]);
 
 /**
- * A window's trail with the views that other windows have had as ways beside its own, each view once and marked. Where
- * there is no room for all, the first of the others go before.
+ * Adds the views of other windows to a window's own trail, as branches from its first view. Each view is added once and
+ * marked as coming from elsewhere. The result holds at most {@link MOST_KEPT_VIEWS} views; earlier trails take precedence.
  */
 export function mergeTrails(own: TrailDto, others: readonly TrailDto[]): TrailDto {
   const views = [...own.views];
@@ -29,7 +29,7 @@ export function mergeTrails(own: TrailDto, others: readonly TrailDto[]): TrailDt
       placeOf.set(key, views.length);
       views.push({
         ...view,
-        // what it began with hangs on the first view of all
+        // the other trail's first view becomes a child of this trail's first view
         ...{ parent: view.parent < 0 ? Math.min(0, views.length - 1) : places[view.parent]!, forward: -1 },
         ...(view.shown === undefined ? {} : { shown: view.shown + offset }),
         isElsewhere: true,

@@ -2,7 +2,7 @@ import type { Camera } from '../camera/camera.ts';
 import { orientationOf, type Direction } from '../camera/orbit.ts';
 import type { Tiling } from './tiling.ts';
 
-/** The views of a model that are laid out, by what they are seen from. */
+/** The orthographic views, named by the side that they are seen from. */
 export type OrthographicView = 'front' | 'left' | 'top';
 
 const directions: Readonly<Record<OrthographicView, Direction>> = {
@@ -12,9 +12,9 @@ const directions: Readonly<Record<OrthographicView, Direction>> = {
 };
 
 /**
- * Where the views lie in first-angle projection (ISO 5456-2, 5.2): the view from the left at the right of the front, the
- * view from above below it. So each feature stands in one line with itself in the neighbouring view. The fourth pane is
- * for a view from anywhere.
+ * The layout of first-angle projection (ISO 5456-2, 5.2): the view from the left is to the right of the front view, the
+ * view from above is below it, so that each feature lines up with itself in the neighbouring view. The fourth pane is free
+ * for any view.
  * @param panes the names of the panes
  */
 export const firstAngleTiling = (panes: Readonly<Record<OrthographicView | 'free', string>>): Tiling => ({
@@ -27,8 +27,8 @@ export const firstAngleTiling = (panes: Readonly<Record<OrthographicView | 'free
 });
 
 /**
- * The cameras of the three views: parallel, at the one scale at which all of them fit, about one point.
- * @param fitted the same camera with everything fitted into a pane
+ * The cameras of the three views: parallel, at the largest common scale at which all of them fit, about one target.
+ * @param fitted fits everything into a pane, keeping the camera's direction
  */
 export function firstAngleCameras(
   like: Camera,
@@ -37,7 +37,7 @@ export function firstAngleCameras(
   const facing = (view: OrthographicView): Camera =>
     fitted({ ...like, projection: 'parallel', orientation: orientationOf(directions[view]) });
   const [front, left, top] = [facing('front'), facing('left'), facing('top')];
-  // each fit tells the middle across its own line of sight
+  // a fit determines the target only across its own line of sight
   const target = { x: front.target.x, y: top.target.y, z: front.target.z };
   const unitsPerPx = Math.max(front.unitsPerPx, left.unitsPerPx, top.unitsPerPx);
   const shared = { target, unitsPerPx };

@@ -3,30 +3,30 @@ import { once } from 'node:events';
 import { residentBytes } from '../threads/resident-memory.ts';
 import { startProcess } from '../threads/start-process.ts';
 
-/** A process that has grown beyond this isn't kept for the next import, bytes. */
+/** A process that uses more memory than this isn't reused, bytes. */
 const KEPT_BELOW_BYTES = 400 * 1024 * 1024;
-/** An import that takes this long is a long one: another process is made ready for those that come meanwhile, ms. */
+/** While an import runs longer than this, a spare process is started for the next one, ms. */
 const LONG_MS = 1000;
-/** What is kept of what a process prints: enough for the reason of its end. */
+/** How much of a process's error output is kept: enough to tell why it ended. */
 const LAST_WORDS_CHARACTERS = 20_000;
 
 /** A process that an import runs in. */
 export interface ImportProcess {
   readonly child: ChildProcess;
-  /** What it printed on standard error so far; what the runtime says when memory runs out stands there. */
+  /** Its error output so far; the runtime reports there when it runs out of memory. */
   readonly lastWords: () => string;
 }
 
-/** The processes that imports run in: one is kept warm, so that a small file doesn't wait for its process. */
+/** Pool of import processes. One is kept warm, so that a small file doesn't wait for a process to start. */
 export class ImportProcesses {
   #warm: ImportProcess | null = null;
   readonly #all = new Set<ChildProcess>();
   #isStopped = false;
 
-  /** @param maxMemoryMb what each may take, MB */
+  /** @param maxMemoryMb heap limit of each process, MB */
   constructor(private readonly maxMemoryMb: number) {}
 
-  /** A process for one import; to be given back. */
+  /** Takes a process for one import. Pass it to `giveBack` or `end` afterwards. */
   take(): ImportProcess {
     const taken = this.#warm ?? this.#start();
     this.#warm = null;
@@ -38,14 +38,14 @@ export class ImportProcesses {
     return taken;
   }
 
-  /** Takes a process back whose import has ended well. */
+  /** Returns a process to the pool after a successful import. */
   async giveBack(process: ImportProcess): Promise<void> {
     const bytes = await residentBytes(process.child.pid ?? 0);
     if (this.#isStopped || this.#warm || bytes === null || bytes > KEPT_BELOW_BYTES) await this.end(process);
     else this.#keep(process);
   }
 
-  /** Ends a process at once, whatever it is doing; when this comes back it writes no more. */
+  /** Kills a process. Resolves once it has exited and can't write any more. */
   async end({ child }: ImportProcess): Promise<void> {
     if (!this.#all.has(child)) return;
     const hasEnded = once(child, 'exit');
@@ -53,13 +53,13 @@ export class ImportProcesses {
     await hasEnded;
   }
 
-  /** Ends all of them. */
+  /** Kills all processes. */
   async stop(): Promise<void> {
     this.#isStopped = true;
     await Promise.all([...this.#all].map((child) => this.end({ child, lastWords: () => '' })));
   }
 
-  /** An idle one keeps nobody waiting: the server may end. */
+  /** Keeps a process as the warm one. Idle, it doesn't keep the server's event loop alive. */
   #keep(process: ImportProcess): void {
     this.#warm = process;
     process.child.unref();

@@ -2,19 +2,19 @@ import type { Camera } from '@gull-pane/core/camera/camera';
 import type { Moment, Motion } from '@gull-pane/core/motion/motion';
 import type { StepKind } from '@gull-pane/core/trail/trail';
 
-/** A frame that took longer counts as so long, ms: a window that was hidden doesn't make up for the time. */
+/** Longest time that one frame may count for, ms: after a pause, as in a hidden window, nothing leaps ahead. */
 const LONGEST_FRAME_MS = 100;
 
 /** What the mover moves. */
 export interface Moved {
   readonly camera: () => Camera;
   readonly show: (moment: Moment) => void;
-  /** The motion is over. @param leaves the step that it leaves on the trail */
+  /** Called when a motion has ended. @param leaves the step to record on the trail; null for none */
   readonly rest: (leaves: StepKind | null) => void;
   readonly now: () => number;
 }
 
-/** What moves a pane's view in time: one motion at most. The pane's frame loop is the only caller of `advance`. */
+/** Runs at most one motion of a pane's view. The pane's frame loop is the only caller of `advance`. */
 export class Mover {
   #running: { readonly motion: Motion; readonly startMs: number; lastMs: number } | null = null;
 
@@ -24,19 +24,19 @@ export class Mover {
     return this.#running?.motion ?? null;
   }
 
-  /** Begins a motion; the one that runs ends. */
+  /** Starts a motion; ends the running one. */
   start(motion: Motion): void {
     this.end();
     const nowMs = this.moved.now();
     this.#running = { motion, startMs: nowMs, lastMs: nowMs };
   }
 
-  /** Ends a motion if it runs; whichever runs if none is named. */
+  /** Ends the given motion if it is running, or whichever is running if none is given. */
   end(motion: Motion | null = this.motion): void {
     if (this.#isOn(motion)) this.#stop(true);
   }
 
-  /** Moves on. @returns whether there is more to come */
+  /** Advances the running motion by one frame. @returns whether a motion is still running */
   advance(): boolean {
     const running = this.#running;
     if (!running) return false;
@@ -45,7 +45,7 @@ export class Mover {
     const frameMs = Math.min(nowMs - running.lastMs, LONGEST_FRAME_MS);
     running.lastMs = nowMs;
     const moment = running.motion.at(camera(), nowMs - running.startMs, frameMs);
-    // looking where it is may have ended it, or begun another
+    // the motion may have ended itself or started another one
     if (this.#isOn(running.motion)) {
       if (moment) show(moment);
       if (!moment || moment.isLast) this.#stop(false);

@@ -5,7 +5,7 @@ import type { DrawingContent } from '../store/drawing-store';
 import { unusedBeside, type PanesStore } from '../store/panes-store';
 import type { PaneStart } from './pane-target';
 
-/** What of a session is needed to lay panes. */
+/** The parts of a session that are needed to arrange panes. */
 interface Laying {
   readonly panes: PanesStore;
   readonly targetOf: (pane: string) => ActionTarget;
@@ -16,8 +16,9 @@ interface Laying {
 }
 
 /**
- * Lays a model out as its drawing would be: elevation from the front, from the left beside it, plan below, all at one
- * scale and tied, so that each feature lines up from pane to pane. The active pane keeps its view in the fourth place.
+ * Arranges panes as an orthographic drawing of the model: front elevation, left elevation beside it, plan below. All use
+ * the same scale and are tied, so that each feature lines up across panes. The active pane keeps its view in the fourth
+ * place.
  */
 export function layPlanWithElevations(laying: Laying): void {
   const { panes, targetOf, contentOf, addPane, removePane, closeUnused } = laying;

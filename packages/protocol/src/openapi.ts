@@ -125,14 +125,23 @@ export const operations: readonly Operation[] = [
     ...{
       method: 'get',
       path: '/api/drawings/{id}/trail',
-      summary: 'Where its pane has been',
+      summary: 'Where a window’s pane has been, with the views of other windows',
       answer: json(ref(TrailDto)),
     },
     problems: ['drawing-not-found'],
   },
   {
-    ...{ method: 'put', path: '/api/drawings/{id}/trail', summary: 'Keeps where its pane has been', status: 204 },
+    ...{
+      method: 'put',
+      path: '/api/drawings/{id}/trail',
+      summary: 'Keeps where a window’s pane has been',
+      status: 204,
+    },
     ...{ body: json(ref(TrailDto)), problems: ['drawing-not-found', 'bad-request'] },
+  },
+  {
+    ...{ method: 'delete', path: '/api/drawings/{id}/trail', summary: 'Forgets where all windows have been' },
+    ...{ status: 204, problems: ['drawing-not-found'] },
   },
   {
     ...{ method: 'get', path: '/api/drawings/{id}/cards', summary: 'Views that are kept, in their order' },

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { mergeTrails } from './merge-trails.ts';
 import type { TrailDto, TrailViewDto } from './trail.ts';
 
-/** A trail whose views are told by numbers; each hangs on the one before. */
+/** A linear trail with one view at each given x. */
 const trail = (...places: number[]): TrailDto => ({
   views: places.map((x, index): TrailViewDto => ({
     ...{ x, y: 0, z: 0, unitsPerPx: 1, qx: 0, qy: 0, qz: 0, qw: 1 },

@@ -11,7 +11,7 @@ export interface Moment {
   readonly isLast?: boolean;
 }
 
-/** A way to move a view in time. Whoever runs it passes the clock in; no motion has a loop of its own. */
+/** A way to move a view in time. The caller passes the time in; a motion never runs a loop itself. */
 export interface Motion {
   /**
    * The view at a time.

@@ -18,7 +18,7 @@ const LANES = { small: 'import-small', large: 'import' } as const;
 type Lane = keyof typeof LANES;
 /** What is smaller than this takes the lane for small files, bytes. */
 const SMALL_BELOW_BYTES = 1 << 20;
-/** Small files that are read at the same time: one that is harder than it looks doesn't hold up the others. */
+/** Number of small files imported in parallel, so that one slow file doesn't block the others. */
 const SMALL_PARALLEL = 2;
 /** Workers are woken by what is queued; this is for the case that a call was missed, s. */
 const LOOK_FOR_JOBS_EVERY_S = 5;

@@ -17,7 +17,7 @@ export interface ReadLimits extends FileTextLimits {
   readonly maxElements: number;
 }
 
-/** What the import's process is told. */
+/** Message that starts an import in its process. */
 export interface ImportOrder {
   readonly sourcePath: string;
   /** Where the new content goes; not there yet. */

@@ -7,7 +7,7 @@ import type { Outlines } from '../picking/pick-questions';
 
 /** Width of what marks an object, CSS px. */
 const PICKED_PX = 2.5;
-/** The outline of what is hovered is broken, so that it is told apart from what is picked without colour, too. */
+/** Dash pattern of the hover outline, px: it differs from a selection without relying on colour. */
 const BROKEN_PX = [5, 4];
 const HOVERED_PX = 2;
 

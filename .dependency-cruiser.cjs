@@ -56,6 +56,18 @@ const allowedInCore = {
   panes: ['geometry', 'camera'],
   tour: ['geometry', 'camera'],
 };
+/** The same of the page's folders, from what knows nothing of the product's state to whole pages. */
+const webOrder = [
+  ...['basics', 'inspect', 'wire', 'api', 'motion', 'tiles', 'picking', 'finding', 'render'],
+  ...['store', 'theme', 'words', 'actions', 'marks', 'snapping', 'input', 'session'],
+  ...['controls', 'trail', 'find', 'tools', 'help', 'bar', 'share', 'shelf', 'tour', 'panes', 'pages'],
+];
+/** Of those that may import less than all before them. */
+const allowedInWeb = {
+  ...{ inspect: [], wire: [], api: [], motion: [], tiles: [], picking: [], finding: [] },
+  render: ['tiles'],
+  store: ['wire', 'api', 'motion', 'picking', 'finding'],
+};
 const allowedPackages = {
   core: [],
   protocol: ['core'],
@@ -74,6 +86,16 @@ const coreRules = coreOrder.map((folder) => ({
   from: { path: `^packages/core/src/${folder}/`, pathNot: '\\.test\\.ts$' },
   to: { path: '.', pathNot: `^packages/core/src/(${[folder, ...allowedInCore[folder]].join('|')})/` },
 }));
+const webRules = webOrder.map((folder, place) => {
+  const allowed = [folder, ...(allowedInWeb[folder] ?? webOrder.slice(0, place))];
+  return {
+    name: `web-${folder}`,
+    comment: `web/${folder} may import only ${allowed.join(', ')}`,
+    severity: 'error',
+    from: { path: `^packages/web/src/${folder}/`, pathNot: '\\.test\\.tsx?$' },
+    to: { path: '^packages/web/src/', pathNot: `^packages/web/src/(${allowed.join('|')})/` },
+  };
+});
 const packageRules = Object.entries(allowedPackages).map(([name, allowed]) => ({
   name: `package-${name}`,
   comment: `packages/${name} may import only ${[name, ...allowed].join(', ')} of this repository`,
@@ -86,6 +108,14 @@ module.exports = {
   forbidden: [
     ...coreRules,
     ...packageRules,
+    ...webRules,
+    {
+      name: 'web-folders-known',
+      comment: 'a new folder of web/src gets its place in webOrder',
+      severity: 'error',
+      from: { path: `^packages/web/src/(?!(${webOrder.join('|')})/)[^/]+/` },
+      to: {},
+    },
     { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
     {
       name: 'core-without-packages',
@@ -102,13 +132,6 @@ module.exports = {
       severity: 'error',
       from: { path: '^packages/importers/src/', pathNot: '\\.test\\.ts$' },
       to: { dependencyTypes: ['core'] },
-    },
-    {
-      name: 'render-reads-only',
-      comment: 'render/ turns state into pixels; it never writes view state',
-      severity: 'error',
-      from: { path: '^packages/web/src/render/' },
-      to: { path: '^packages/web/src/(store|input|panes|pages|shelf)/' },
     },
   ],
   options: {

@@ -1,7 +1,7 @@
 import { Matrix4 } from 'three';
 import { cameraAxes, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import type { SolidScene } from '../../packages/web/src/render/solid-scene.ts';
+import type { SolidScene } from '../../packages/web/src/render/solid/solid-scene.ts';
 
 /** Every triangle of a whole solid, as far as it is loaded: x, y, z of three corners each, about a place. */
 export function cornersOf(scene: SolidScene, about: Vec3): Float32Array<ArrayBuffer> {

@@ -1,5 +1,4 @@
 /** The parts of the product that draw, without its screens, beside the floor that they are held against. */
-import { ColorManagement, LinearSRGBColorSpace, WebGLRenderer } from 'three';
 import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { fitPoints } from '@gull-pane/core/camera/fit';
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
@@ -7,35 +6,32 @@ import { opaque } from '@gull-pane/core/drawing/colour';
 import { visibilityIn } from '@gull-pane/core/pyramid/select';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
-import { DrawingScene } from '../../packages/web/src/render/drawing-scene.ts';
-import { PanePicture } from '../../packages/web/src/render/pane-picture.ts';
+import { FlatScene } from '../../packages/web/src/render/flat/flat-scene.ts';
+import { makeRenderer } from '../../packages/web/src/render/gl/renderer.ts';
+import { makePicture } from '../../packages/web/src/render/painters.ts';
 import { allKinds } from '@gull-pane/core/view/shown';
-import type { PaneView } from '../../packages/web/src/render/pane-view.ts';
-import { TextPainter } from '../../packages/web/src/render/text-painter.ts';
+import type { PaneView } from '../../packages/web/src/render/picture/pane-view.ts';
+import type { Picture } from '../../packages/web/src/render/picture/picture.ts';
 import { startTileWorker } from '../../packages/web/src/tiles/start-tile-worker.ts';
 import { BareLines } from './bare-lines.ts';
 import { fidelity, inkOf } from './fidelity.ts';
 
-ColorManagement.enabled = false;
 const viewport = { widthPx: 1280, heightPx: 800 };
 const canvas = (id: string): HTMLCanvasElement => document.getElementById(id) as HTMLCanvasElement;
 const plainKinds = { ...allKinds, fills: false, texts: false, lineStyles: false };
 const hiddenLayers = new Set<number>();
 
 class Bench {
-  readonly #renderer = new WebGLRenderer({ canvas: canvas('lines'), antialias: false, preserveDrawingBuffer: true });
+  readonly #renderer = makeRenderer(canvas('lines'));
   readonly #bare = new BareLines(canvas('bare'));
-  #scene!: DrawingScene;
-  #picture!: PanePicture;
+  #scene!: FlatScene;
+  #picture!: Picture;
   #drawing!: DrawingDto;
   #layers!: LayerDto[];
   #anchor = { x: 0, y: 0 };
   #lines = new Float32Array(0);
 
   constructor() {
-    this.#renderer.outputColorSpace = LinearSRGBColorSpace;
-    this.#renderer.autoClear = false;
-    this.#renderer.sortObjects = false;
     this.#renderer.setSize(viewport.widthPx, viewport.heightPx, false);
   }
 
@@ -50,9 +46,8 @@ class Bench {
     ]);
     this.#drawing = drawing;
     this.#layers = layers;
-    this.#scene = new DrawingScene(drawing, tileset, opaque(255, 255, 255), startTileWorker);
-    const texts = new TextPainter(canvas('letters').getContext('2d')!);
-    this.#picture = new PanePicture('bench', this.#scene, this.#renderer, texts);
+    this.#scene = new FlatScene(drawing, tileset, opaque(255, 255, 255), startTileWorker);
+    this.#picture = makePicture('bench', this.#scene, this.#renderer, canvas('letters').getContext('2d')!);
   }
 
   async loadBare(url: string, anchor: { x: number; y: number }): Promise<number> {
@@ -149,7 +144,7 @@ class Bench {
       const now = performance.now();
       if (tiles > 0) {
         const reached = this.fidelityAt(camera);
-        const done = this.#scene.tileset.tiles.flatMap((_, tile) => (this.#scene.drawable(tile) ? [tile] : []));
+        const done = this.#scene.tileset.tiles.flatMap((_, tile) => (this.#scene.body(tile) ? [tile] : []));
         if (reached <= goodEnough || this.#picture.pendingTiles === 0)
           return { ms: now - begin - looking, fidelity: reached, tiles: done };
       }
@@ -159,7 +154,7 @@ class Bench {
   }
 
   loadedTiles(): string[] {
-    return this.#scene.tileset.tiles.flatMap(({ uri }, tile) => (this.#scene.drawable(tile) ? [uri] : []));
+    return this.#scene.tileset.tiles.flatMap(({ uri }, tile) => (this.#scene.body(tile) ? [uri] : []));
   }
 
   tileNames(tiles: readonly number[]): string[] {

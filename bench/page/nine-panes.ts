@@ -1,5 +1,5 @@
 /** Nine panes of a plan and a model, without their screens, beside bare draws of what they show. */
-import { LinearSRGBColorSpace, WebGLRenderer } from 'three';
+import type { WebGLRenderer } from 'three';
 import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { standardDirections } from '@gull-pane/core/camera/directions';
 import { fitPoints } from '@gull-pane/core/camera/fit';
@@ -9,13 +9,14 @@ import { opaque } from '@gull-pane/core/drawing/colour';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
-import { DrawingScene } from '../../packages/web/src/render/drawing-scene.ts';
+import { FlatScene } from '../../packages/web/src/render/flat/flat-scene.ts';
+import { makeRenderer } from '../../packages/web/src/render/gl/renderer.ts';
 import { makePicture } from '../../packages/web/src/render/painters.ts';
 import { allKinds } from '@gull-pane/core/view/shown';
-import type { PaneView } from '../../packages/web/src/render/pane-view.ts';
-import type { Picture, Scene } from '../../packages/web/src/render/scene.ts';
-import { SolidScene } from '../../packages/web/src/render/solid-scene.ts';
-import { TextPainter } from '../../packages/web/src/render/text-painter.ts';
+import type { PaneView } from '../../packages/web/src/render/picture/pane-view.ts';
+import type { Picture } from '../../packages/web/src/render/picture/picture.ts';
+import type { Scene } from '../../packages/web/src/render/scene/scene.ts';
+import { SolidScene } from '../../packages/web/src/render/solid/solid-scene.ts';
 import { startSolidTileWorker } from '../../packages/web/src/tiles/start-solid-tile-worker.ts';
 import { startTileWorker } from '../../packages/web/src/tiles/start-tile-worker.ts';
 import { BareLines } from './bare-lines.ts';
@@ -61,13 +62,12 @@ export class NinePanes {
       ...this.#models.map((camera) => [model.scene, camera] as const),
     ];
     this.#panes = views.map(([scene, camera], k) => {
-      const renderer = new WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
-      Object.assign(renderer, { autoClear: false, sortObjects: false, outputColorSpace: LinearSRGBColorSpace });
+      const renderer = makeRenderer();
       renderer.setSize(viewport.widthPx, viewport.heightPx, false);
       const letters = document.createElement('canvas').getContext('2d')!;
       return {
         renderer,
-        picture: makePicture(String(k + 1), scene, renderer, new TextPainter(letters)),
+        picture: makePicture(String(k + 1), scene, renderer, letters),
         view: {
           ...{ camera, viewport, hiddenLayers: new Set<number>(), kinds: allKinds, look: 'shaded' as const },
           ...{ clips: [], smoothEdges: true, sheet: null },
@@ -127,7 +127,7 @@ async function open(id: string): Promise<Opened> {
           ...([drawing, tileset, await get<SolidTable>(`${base}/tiles/r${drawing.revision}/solid.json`)] as const),
           ...([white, startSolidTileWorker] as const),
         )
-      : new DrawingScene(drawing, tileset, white, startTileWorker);
+      : new FlatScene(drawing, tileset, white, startTileWorker);
   return { scene, fitted: (camera) => fitPoints(camera, viewport, points, scaleLimitsFor(drawing.extents!)) };
 }
 

@@ -1,5 +1,5 @@
 /** The parts of the product that draw solids, beside the floor that they are held against. */
-import { LinearSRGBColorSpace, PerspectiveCamera, Scene, AmbientLight, WebGLRenderer, Box3, Vector3 } from 'three';
+import { PerspectiveCamera, Scene, AmbientLight, Box3, Vector3, type WebGLRenderer } from 'three';
 import { GLTFLoader } from 'three/examples/jsm/loaders/GLTFLoader.js';
 import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { HOME_DIRECTION } from '@gull-pane/core/camera/directions';
@@ -12,11 +12,13 @@ import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import { allKinds } from '@gull-pane/core/view/shown';
-import type { PaneView } from '../../packages/web/src/render/pane-view.ts';
-import { ObjectState, ObjectTexture } from '../../packages/web/src/render/object-texture.ts';
-import { SolidPicture } from '../../packages/web/src/render/solid-picture.ts';
-import { SolidScene } from '../../packages/web/src/render/solid-scene.ts';
-import { TextPainter } from '../../packages/web/src/render/text-painter.ts';
+import { makeRenderer } from '../../packages/web/src/render/gl/renderer.ts';
+import { ProgressivePicture } from '../../packages/web/src/render/picture/progressive-picture.ts';
+import type { PaneView } from '../../packages/web/src/render/picture/pane-view.ts';
+import { ObjectState, ObjectTexture } from '../../packages/web/src/render/solid/object-texture.ts';
+import type { Picture } from '../../packages/web/src/render/picture/picture.ts';
+import { SolidPainter } from '../../packages/web/src/render/solid/solid-painter.ts';
+import { SolidScene } from '../../packages/web/src/render/solid/solid-scene.ts';
 import { startSolidTileWorker } from '../../packages/web/src/tiles/start-solid-tile-worker.ts';
 import { bareMatrix, cornersOf } from './bare-of-solid.ts';
 import { BareTriangles } from './bare-triangles.ts';
@@ -25,10 +27,7 @@ const viewport = { widthPx: 1280, heightPx: 800 };
 const hiddenLayers = new Set<number>();
 
 function newRenderer(): WebGLRenderer {
-  const renderer = new WebGLRenderer({ antialias: false, preserveDrawingBuffer: true });
-  renderer.outputColorSpace = LinearSRGBColorSpace;
-  renderer.autoClear = false;
-  renderer.sortObjects = false;
+  const renderer = makeRenderer();
   renderer.setSize(viewport.widthPx, viewport.heightPx, false);
   return renderer;
 }
@@ -40,7 +39,7 @@ function readPixel(renderer: WebGLRenderer): void {
 export class SolidBench {
   #renderer!: WebGLRenderer;
   #scene!: SolidScene;
-  #picture!: SolidPicture;
+  #picture!: Picture;
   #home!: Camera;
   #bare: BareTriangles | null = null;
   #corners = new Float32Array(0);
@@ -58,8 +57,7 @@ export class SolidBench {
     this.#close();
     this.#renderer = newRenderer();
     this.#scene = new SolidScene(drawing, tileset, solid, opaque(255, 255, 255), startSolidTileWorker);
-    const letters = document.createElement('canvas').getContext('2d')!;
-    this.#picture = new SolidPicture('bench', this.#scene, this.#renderer, new TextPainter(letters));
+    this.#picture = new ProgressivePicture(new SolidPainter('bench', this.#scene, this.#renderer), this.#renderer);
     this.#close = () => {
       this.#picture.dispose();
       this.#scene.dispose();
@@ -78,8 +76,9 @@ export class SolidBench {
     await this.open(id);
     for (;;) {
       // a picture that is whole begins to smooth its edges
-      const { wantsMore } = this.#picture.draw(this.#view(this.#home), performance.now());
-      if (this.#picture.isComplete) break;
+      const view = this.#view(this.#home);
+      const { wantsMore } = this.#picture.draw(view, performance.now());
+      if (this.#picture.isSettled || this.#picture.workOn(view) === 'smoothing') break;
       await new Promise((resolve) => (wantsMore ? requestAnimationFrame(resolve) : setTimeout(resolve, 5)));
     }
     readPixel(this.#renderer);

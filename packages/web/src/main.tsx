@@ -10,7 +10,7 @@ import { installInspection } from './inspect/inspection';
 import { later } from './controls/later';
 import { routes } from './pages/routes';
 import { takeUpLeftPage } from './store/page-place';
-import { useAccess } from './store/access-store';
+import { useAccess } from './api/access-store';
 import { usePreferences } from './store/preferences-store';
 import { componentTheme } from './theme/themes';
 

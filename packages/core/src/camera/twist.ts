@@ -58,15 +58,20 @@ export function handTurn(viewport: Viewport, from: Vec2, to: Vec2): number {
  * @returns the same camera if the line has no length
  */
 export function levelLine(camera: Camera, from: Vec3, to: Vec3): Camera {
+  const slope = slopeOf(camera, from, to);
+  return slope === 0 ? camera : twistTo(camera, bearingOf(camera) - slope);
+}
+
+/** How far a line of the drawing is from level in a view: counterclockwise, −π/2 < … ≤ π/2; 0 if it has no length. */
+export function slopeOf(camera: Camera, from: Vec3, to: Vec3): number {
   const { right, up } = cameraAxes(camera);
   const [dx, dy] = [to.x - from.x, to.y - from.y];
   const across = dx * right.x + dy * right.y;
   const upwards = dx * up.x + dy * up.y;
-  if (across === 0 && upwards === 0) return camera;
-  let slope = Math.atan2(upwards, across);
-  if (slope > Math.PI / 2) slope -= Math.PI;
-  else if (slope <= -Math.PI / 2) slope += Math.PI;
-  return slope === 0 ? camera : twistTo(camera, bearingOf(camera) - slope);
+  if (across === 0 && upwards === 0) return 0;
+  const slope = Math.atan2(upwards, across);
+  if (slope > Math.PI / 2) return slope - Math.PI;
+  return slope <= -Math.PI / 2 ? slope + Math.PI : slope;
 }
 
 /** A bearing as it is written: three digits and what is left, in degrees. */

@@ -3,7 +3,7 @@ import type { Path } from '../drawing/path.ts';
 import type { Vec2, Vec3 } from '../geometry/vec.ts';
 import { crossingsNear } from './crossings.ts';
 import { curvesOf, isClosedArc, middleOf, radiusOf, rootsAlong, spansNear, type Curve } from './curve.ts';
-import type { Round, SnapKind, SnapOffer } from './snap.ts';
+import type { SnapKind, SnapOffer } from './snap.ts';
 
 /** Crossings are looked for among no more curves than this: where more lie that close, a closer view is wanted. */
 const MOST_CROSSING = 150;
@@ -26,10 +26,13 @@ export interface SnapQuestion {
  */
 export function flatSnaps(paths: Iterable<Path>, { at, radius, from, kinds }: SnapQuestion): SnapOffer[] {
   const offers: SnapOffer[] = [];
-  const offer = (kind: SnapKind, { x, y }: Vec2, more: { round?: Round; distance?: number } = {}): void => {
+  const offer = (
+    kind: SnapKind,
+    { x, y }: Vec2,
+    more: Pick<SnapOffer, 'round' | 'line'> & { distance?: number } = {},
+  ): void => {
     const distance = Math.min(Math.hypot(x - at.x, y - at.y), more.distance ?? Infinity);
-    if (distance > radius) return;
-    offers.push({ kind, point: { x, y, z: 0 }, distance, ...(more.round ? { round: more.round } : {}) });
+    if (distance <= radius) offers.push({ ...more, kind, point: { x, y, z: 0 }, distance });
   };
   const world = ({ x, y }: Vec2): Vec2 => ({ x: x + at.x, y: y + at.y });
   const before = from && { x: from.x - at.x, y: from.y - at.y };
@@ -58,7 +61,7 @@ export function flatSnaps(paths: Iterable<Path>, { at, radius, from, kinds }: Sn
         for (const foot of feetOn(curve, before)) offer('perpendicular foot', world(foot), on);
       if (before && kinds.has('tangent') && !curve.isLine)
         for (const touch of tangentsOn(curve, before)) offer('tangent', world(touch), on);
-      if (kinds.has('nearest')) offer('nearest', world(nearestOn(curve, ORIGIN)), on);
+      if (kinds.has('nearest')) offer('nearest', world(nearestOn(curve, ORIGIN)), { ...on, ...lineOf(curve) });
     }
   if (kinds.has('crossing')) {
     const few = near.slice(0, MOST_CROSSING);
@@ -73,6 +76,17 @@ export function flatSnaps(paths: Iterable<Path>, { at, radius, from, kinds }: Sn
 const ORIGIN: Vec2 = { x: 0, y: 0 };
 const pair = ({ x, y }: Vec2): [number, number] => [x, y];
 const centreOf = ({ cx, cy }: { readonly cx: number; readonly cy: number }): Vec3 => ({ x: cx, y: cy, z: 0 });
+
+/** The ends of what is straight, the very doubles of the file. */
+const lineOf = ({ isLine, start, end }: Curve): Pick<SnapOffer, 'line'> =>
+  isLine
+    ? {
+        line: [
+          { ...start, z: 0 },
+          { ...end, z: 0 },
+        ],
+      }
+    : {};
 
 /** Of a line by its ends' own doubles. */
 function middlePlace(curve: Curve, world: (local: Vec2) => Vec2): Vec2 {

@@ -47,6 +47,8 @@ export interface Snap {
   readonly round?: Round;
   /** Unit normal of the face that it was found on, towards the viewer. */
   readonly normal?: Vec3;
+  /** The ends of the straight line that it is anywhere on. */
+  readonly line?: readonly [Vec3, Vec3];
 }
 
 /** A snap before it is ranked. */
@@ -67,9 +69,9 @@ export function rankSnaps(offers: readonly SnapOffer[], same: number): Snap[] {
   const felt = ({ kind, distance }: SnapOffer): number => distance * rules[kind].weight;
   const order = [...offers].sort((a, b) => rules[a.kind].tier - rules[b.kind].tier || felt(a) - felt(b));
   const kept: Snap[] = [];
-  for (const { kind, point, round, normal } of order) {
-    if (kept.some((one) => isSame(one.point, point, same))) continue;
-    kept.push({ kind, point, ...(round ? { round } : {}), ...(normal ? { normal } : {}) });
+  for (const { distance: _, ...snap } of order) {
+    if (kept.some((one) => isSame(one.point, snap.point, same))) continue;
+    kept.push(snap);
     if (kept.length === MOST_SNAPS) break;
   }
   return kept;

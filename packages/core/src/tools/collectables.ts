@@ -1,5 +1,5 @@
-import { markWays } from '../marks/build.ts';
-import { measureKinds } from '../measure/measure-kinds.ts';
+import { markWays, type MarkWay } from '../marks/build.ts';
+import { measureKinds, type MeasureKind } from '../measure/measure-kinds.ts';
 import { collectTool, type CollectTool } from './collect.ts';
 
 /** Something that collects points: its kinds are data, so that a new one is an entry here or in the lists it is made of. */
@@ -16,10 +16,12 @@ export interface Collectable {
   readonly for?: 'flat' | 'solid';
   /** So many of its first points are faces: nothing else is looked for then. */
   readonly faces?: number;
+  /** What of a mark it draws; null if none. */
+  readonly way: MarkWay | null;
   readonly tool: CollectTool;
 }
 
-type Plain = Omit<Collectable, 'tool' | 'group'>;
+type Plain = Omit<Collectable, 'tool' | 'group' | 'way'>;
 
 const changes: readonly Plain[] = [
   {
@@ -66,7 +68,7 @@ const planes: readonly Plain[] = [
 const collectable = (
   group: Collectable['group'],
   plain: Plain,
-  isEnough?: Parameters<typeof collectTool>[0]['isEnough'],
+  { isEnough, way }: { readonly isEnough?: MeasureKind['isEnough']; readonly way?: MarkWay } = {},
 ): Collectable => {
   const { id, name, sentence, expects, least, most } = plain;
   const collecting = { least, most, handsOver: group !== 'measure', ...(isEnough ? { isEnough } : {}) };
@@ -74,13 +76,14 @@ const collectable = (
     ...{ id, group, name, sentence, expects, least, most },
     ...(plain.for ? { for: plain.for } : {}),
     ...(plain.faces ? { faces: plain.faces } : {}),
+    way: way ?? null,
     tool: collectTool(collecting),
   };
 };
 
 export const collectables: readonly Collectable[] = [
-  ...measureKinds.map((kind) => collectable('measure', kind, kind.isEnough)),
-  ...markWays.map((way) => collectable('mark', { ...way, id: `mark-${way.id}` })),
+  ...measureKinds.map((kind) => collectable('measure', kind, kind)),
+  ...markWays.map((way) => collectable('mark', { ...way, id: `mark-${way.id}` }, { way })),
   ...changes.map((change) => collectable('change', change)),
   ...planes.map((plane) => collectable('plane', plane)),
 ];

@@ -1,5 +1,5 @@
 import type { Vec2, Vec3 } from '../geometry/vec.ts';
-import { isClickAt, placeOf, pointAt, stay, type Tool, type ToolStep, type ToolView } from './tool.ts';
+import { isClickAt, placeOf, pointAt, stay, type Tool, type ToolStep } from './tool.ts';
 
 export interface LevelState {
   readonly from: Vec3 | null;
@@ -7,11 +7,13 @@ export interface LevelState {
   readonly pressedAt: Vec2 | null;
   /** Whether the button that set the first point is still down. */
   readonly isHeld: boolean;
+  /** The line that the button went down on: let go there, it is the one. */
+  readonly line: readonly [Vec3, Vec3] | null;
 }
 
-const empty: LevelState = { from: null, at: null, pressedAt: null, isHeld: false };
+const empty: LevelState = { from: null, at: null, pressedAt: null, isHeld: false, line: null };
 
-/** Twists the view so that a line shown by two points lies level. */
+/** Twists the view so that a line lies level: one that is clicked anywhere but at its ends, or one shown by two points. */
 export const levelLineTool: Tool<LevelState> = {
   initial: empty,
   isPending: ({ from }) => from !== null,
@@ -23,16 +25,18 @@ export const levelLineTool: Tool<LevelState> = {
       case 'down': {
         if (sample.button !== 'left') return stay({ ...state, pressedAt: null, isHeld: false });
         const at = placeOf(sample);
-        if (!state.from) return stay({ from: pointAt(at, view), at, pressedAt: at, isHeld: true });
-        return isClickAt(state.pressedAt, at) ? stay(state) : finish(state.from, at, view);
+        if (!state.from) {
+          const line = view.snap?.line ?? null;
+          return stay({ from: pointAt(at, view), at, pressedAt: at, isHeld: true, line });
+        }
+        return isClickAt(state.pressedAt, at) ? stay(state) : finish(state.from, pointAt(at, view));
       }
       case 'up':
         if (sample.button !== 'left' || !state.from || !state.isHeld) return stay(state);
-        return isClickAt(state.pressedAt, sample)
-          ? stay({ ...state, isHeld: false })
-          : finish(state.from, placeOf(sample), view);
+        if (!isClickAt(state.pressedAt, sample)) return finish(state.from, pointAt(placeOf(sample), view));
+        return state.line ? finish(...state.line) : stay({ ...state, isHeld: false });
       case 'enter':
-        return state.from && state.at ? finish(state.from, state.at, view) : stay(state);
+        return state.from && state.at ? finish(state.from, pointAt(state.at, view)) : stay(state);
       case 'escape':
         return state.from ? stay({ ...empty, at: state.at }) : { state, intents: [{ kind: 'leaveTool' }] };
       default:
@@ -41,7 +45,7 @@ export const levelLineTool: Tool<LevelState> = {
   },
 };
 
-const finish = (from: Vec3, at: Vec2, view: ToolView): ToolStep<LevelState> => ({
+const finish = (from: Vec3, to: Vec3): ToolStep<LevelState> => ({
   state: empty,
-  intents: [{ kind: 'level', from, to: pointAt(at, view) }, { kind: 'leaveTool' }],
+  intents: [{ kind: 'level', from, to }, { kind: 'leaveTool' }],
 });

@@ -221,4 +221,28 @@ describe('level a line', () => {
     expect(worldToScreen(start, viewport, level.from)).toEqual({ x: 100, y: 100 });
     expect(worldToScreen(start, viewport, level.to).x).toBeCloseTo(300, 6);
   });
+
+  it('takes a line by one click on it', () => {
+    const hand = new InHand(levelLineTool);
+    const line = [
+      { x: 0, y: 0, z: 0 },
+      { x: 30, y: 10, z: 0 },
+    ] as const;
+    hand.snap = { kind: 'nearest', point: { x: 15, y: 5, z: 0 }, line };
+    expect(hand.feed(...click(100, 100))).toEqual([
+      { kind: 'level', from: line[0], to: line[1] },
+      { kind: 'leaveTool' },
+    ]);
+  });
+
+  it('takes the line of a drag, even one that begins on another line', () => {
+    const hand = new InHand(levelLineTool);
+    const end = { x: 1, y: 0, z: 0 };
+    hand.snap = { kind: 'nearest', point: { x: 5, y: 5, z: 0 }, line: [{ x: 0, y: 0, z: 0 }, end] };
+    hand.feed(pointer('down', 'left', 100, 100));
+    hand.snap = null;
+    const [level] = hand.feed(pointer('move', 'left', 300, 150), pointer('up', 'left', 300, 150));
+    expect(level).toMatchObject({ kind: 'level', from: { x: 5, y: 5, z: 0 } });
+    if (level?.kind === 'level') expect(level.to).not.toEqual(end);
+  });
 });

@@ -6,6 +6,7 @@ import type { Answers } from '../picking/pick-questions';
 import type { PaneParts } from '../store/pane-parts';
 import type { PanesStore } from '../store/panes-store';
 import type { PickStore } from '../store/pick-store';
+import type { PickedStore } from '../store/picked-store';
 import type { SightStore } from '../store/sight-store';
 import type { ClipsStore } from '../store/clips-store';
 import type { CardsStore } from '../store/cards-store';
@@ -23,7 +24,10 @@ export interface ActionTarget extends PaneParts {
   /** What is done to the clips that cut a model. */
   readonly clips: ClipsStore;
   readonly ui: UiStore;
+  /** How the pane picks. */
   readonly picks: PickStore;
+  /** What is picked in the pane's drawing. */
+  readonly picked: PickedStore;
   readonly finds: FindStore;
   readonly sight: SightStore;
   /** How all panes lie side by side. */

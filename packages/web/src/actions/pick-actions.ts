@@ -2,7 +2,7 @@ import { BoxSelect, Combine, Copy, Focus, Layers2, ListX, Replace, SquareStack }
 import { withLayers } from '@gull-pane/core/view/shown';
 import type { Action, ActionTarget } from './action';
 
-const hasPicks = ({ picks }: ActionTarget): boolean => picks.getState().picked.size > 0;
+const hasPicks = ({ picked }: ActionTarget): boolean => picked.getState().picked.size > 0;
 
 export const framePickedAction: Action = {
   id: 'frame-picked',

@@ -2,13 +2,13 @@ import { Eye, EyeOff, ScanEye } from 'lucide-react';
 import { hideObjects, showAllObjects, showOnlyObjects } from '@gull-pane/core/view/shown';
 import type { Action, ActionTarget } from './action';
 
-const hasPicks = ({ picks }: ActionTarget): boolean => picks.getState().picked.size > 0;
+const hasPicks = ({ picked }: ActionTarget): boolean => picked.getState().picked.size > 0;
 
 const objectsOf = ({ drawing }: ActionTarget): number => drawing.getState().drawing.counts.objects;
 
 /** Hands on the numbers of the objects that are picked. */
-async function withPicked({ picks, asked }: ActionTarget, act: (objects: readonly number[]) => void): Promise<void> {
-  const entries = Uint32Array.from(picks.getState().picked);
+async function withPicked({ picked, asked }: ActionTarget, act: (objects: readonly number[]) => void): Promise<void> {
+  const entries = Uint32Array.from(picked.getState().picked);
   const facts = await asked.ask('facts', { entries, withLength: false });
   act(facts.map(({ object }) => object));
 }

@@ -35,7 +35,7 @@ export const levelLineAction = tool(
     for: 'flat',
     id: 'level-line',
     name: 'Level a line',
-    sentence: 'Show a slanted line by two points, and the view twists until it lies level.',
+    sentence: 'Click a slanted line, or show one by two points, and the view twists until it lies level.',
     keys: ['v'],
     icon: MoveHorizontal,
   },

@@ -17,8 +17,8 @@ import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
-import { windowId } from '../store/window-id';
-import { useAccess } from '../store/access-store';
+import { windowId } from './window-id';
+import { useAccess } from './access-store';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 

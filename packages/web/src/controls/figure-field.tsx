@@ -1,7 +1,7 @@
 import { Input } from 'antd';
 import { useId, useState, type KeyboardEvent, type ReactElement } from 'react';
 import { readNumber, type Reading } from '@gull-pane/core/typed/typed-number';
-import { exactText } from '../pages/figures';
+import { exactText } from '../basics/figures';
 import './figure-field.css';
 
 /** Shift makes an arrow key step ten times as far. */

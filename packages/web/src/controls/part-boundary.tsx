@@ -1,5 +1,5 @@
 import { Component, type ReactNode } from 'react';
-import { Notice } from '../pages/notice';
+import { Notice } from './notice';
 
 interface PartBoundaryProps {
   /** What stops, as its users call it: “This pane”. */

@@ -9,10 +9,10 @@ import type { Query } from '@gull-pane/core/find/query';
 import { canRun, type ActionTarget } from '../actions/action';
 import { actionsCalled } from '../actions/actions-called';
 import { goToSheet } from '../actions/sheet-actions';
-import { exactText, grouped } from '../pages/figures';
+import { exactText, grouped } from '../basics/figures';
 import { runQuery } from '../store/find-store';
-import { unitsOfScreenPx } from '../tools/figure-style';
-import type { FoundText } from './find-worker';
+import { unitsOfScreenPx } from '../words/figure-style';
+import type { FoundText } from '../finding/find-worker';
 import { MOST_TEXTS } from './most-texts';
 
 /** One row of what was found. */

@@ -7,7 +7,7 @@ import { focusActivePane } from '../input/focus-pane';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
 import { findAction, nextHitAction, previousHitAction } from '../actions/find-actions';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 import type { Answer, answersTo } from './answers';
 import { MOST_TEXTS } from './most-texts';
 import './find.css';

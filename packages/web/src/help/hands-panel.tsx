@@ -8,7 +8,7 @@ import { handProfiles } from '@gull-pane/core/intent/profiles';
 import type { ActionTarget } from '../actions/action';
 import { bindingsOfProfile, nameOfAct, useBindings } from '../actions/bindings';
 import { usePreferences } from '../store/preferences-store';
-import { InputText } from '../tools/prompt';
+import { InputText } from '../tools/input-text';
 import { actGroups, type ActRow } from './act-rows';
 import { wordsOfInput } from './input-words';
 import { recordInput } from './recorded-input';

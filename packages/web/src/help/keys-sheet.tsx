@@ -8,7 +8,7 @@ import type { ActionTarget } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { useBindings } from '../actions/bindings';
 import { usePreferences } from '../store/preferences-store';
-import { InputText } from '../tools/prompt';
+import { InputText } from '../tools/input-text';
 import { actGroups, grammar } from './act-rows';
 import { wordsOfInput } from './input-words';
 import './help.css';

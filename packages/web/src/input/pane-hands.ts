@@ -22,7 +22,7 @@ import type { StandingIntent } from '../store/stance-store';
 import { placeUnder } from '../snapping/find-snaps';
 import { usePreferences } from '../store/preferences-store';
 import { layPlane } from '../store/lay-plane';
-import { collectingNow, isPending, leftButtonFor, machineOf, toolInHand } from '../store/tool-store';
+import { collectingNow, isPending, leftButtonFor, machineOf, toolInHand, wayInHand } from '../store/tool-store';
 
 /**
  * What hands do over a pane, from samples to the stores: navigation has the first say, what it leaves goes to the tool
@@ -139,7 +139,7 @@ export class PaneHands {
       this.#takesLook = false;
       return true;
     }
-    const drawing = collectingNow(this.target.tools.getState())?.startsWith('mark-') === true;
+    const drawing = wayInHand(this.target.tools.getState()) !== null;
     if (sample.type !== 'down' || sample.button !== 'left' || !drawing || sample.modifiers !== 'Shift+') return false;
     this.#takesLook = true;
     void takeOver(this.target, { x: sample.x, y: sample.y });

@@ -10,6 +10,7 @@ import {
   planeByPoints,
   type WorkPlane,
 } from '@gull-pane/core/plane/work-plane';
+import { collectableOf } from '@gull-pane/core/tools/collectables';
 import { isMarkShown, isWorldPlane } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { layPlane } from '../store/lay-plane';
@@ -20,21 +21,22 @@ import { levelPathsOf } from './mark-features';
 export function collected(target: ActionTarget, points: readonly Placed[]): void {
   const { tools, marks, pane } = target;
   const { collecting } = tools.getState();
+  const { way } = collectableOf(collecting);
   const { plane } = pane.getState().shown.workPlane;
   const ids = [...marks.getState().chosen];
   const [a, b, c] = points;
-  if (collecting === 'mark-hatch') void hatch(target, a!);
-  else if (collecting.startsWith('mark-')) {
+  if (way?.id === 'hatch') void hatch(target, a!);
+  else if (way) {
     // what is drawn begins on the plane that its first point was placed on
     const own = planeOfMark(target, points);
-    if (!marks.getState().draw(collecting.slice('mark-'.length), points, own))
+    if (!marks.getState().draw(way.id, points, own))
       tellNothing('These places make nothing: they lie on one line, or all in one place.');
   } else if (collecting === 'move-marks' || collecting === 'copy-marks')
     marks.getState().move(ids, sub3(b!, a!), collecting === 'copy-marks');
   else if (collecting === 'turn-marks') marks.getState().turn(ids, plane, a!, b!, c!);
   else layPlaneBy(target, collecting, points);
   // marks are drawn one after the other; the rest is done once
-  if (!collecting.startsWith('mark-')) tools.getState().leave();
+  if (!way) tools.getState().leave();
 }
 
 const tellNothing = (what: string): void => useNotes.getState().tell('failed', what);

@@ -1,8 +1,8 @@
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import { markWays } from '@gull-pane/core/marks/build';
 import { usualStyle } from '@gull-pane/core/marks/mark';
 import { placesOf, strokesOf } from '@gull-pane/core/marks/strokes';
 import type { Placed } from '@gull-pane/core/measure/placed';
+import { collectableOf } from '@gull-pane/core/tools/collectables';
 import type { ActionTarget } from '../actions/action';
 
 /** Lines that show what the points of a tool would make. @param points with the cursor's as the last */
@@ -11,10 +11,7 @@ export function previewOf(
   collecting: string,
   points: readonly Placed[],
 ): readonly (readonly Vec3[])[] {
-  const way = collecting.startsWith('mark-')
-    ? markWays.find(({ id }) => id === collecting.slice('mark-'.length))
-    : undefined;
-  const shape = way?.make(points, pane.getState().shown.workPlane.plane);
+  const shape = collectableOf(collecting).way?.make(points, pane.getState().shown.workPlane.plane);
   if (!shape) return points.length > 1 ? [points] : [];
   const chordError = 0.3 * pane.getState().camera.unitsPerPx;
   return strokesOf({ ...usualStyle, ...shape, id: '' }).flatMap((stroke) => placesOf(stroke, chordError));

@@ -9,7 +9,7 @@ import { useFileChoice } from '../controls/file-choice';
 import { MenuButton } from '../controls/menu-button';
 import { useNotes } from '../store/notes-store';
 import { troubleOf, useDrawings } from '../store/drawings-store';
-import { bytesText, grouped, whenText } from './figures';
+import { bytesText, grouped, whenText } from '../basics/figures';
 
 /** One drawing: picture, name, size, date, the state of its import, and what can be done with it. */
 export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): ReactElement {

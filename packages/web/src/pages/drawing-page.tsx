@@ -6,7 +6,7 @@ import { askForPane, isApart } from '../session/apart';
 import { keptLayout, withoutPanes } from '../session/arranged';
 import type { Opening } from '../session/start-session';
 import { troubleOf } from '../store/drawings-store';
-import { Notice } from './notice';
+import { Notice } from '../controls/notice';
 import { Waiting } from './waiting';
 import { Workspace } from './workspace';
 

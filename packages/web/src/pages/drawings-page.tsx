@@ -7,7 +7,7 @@ import { useDrawings } from '../store/drawings-store';
 import { BeginDialog } from './begin-dialog';
 import { DrawingCard } from './drawing-card';
 import { Notes } from './later-parts';
-import { Notice } from './notice';
+import { Notice } from '../controls/notice';
 import { PackageDialog } from './package-dialog';
 import { withMaterials } from './with-materials';
 import './drawings-page.css';

@@ -6,7 +6,7 @@ import { LinkError, readLink } from '../session/link';
 import { openingOf } from '../session/open-link';
 import type { Opening } from '../session/start-session';
 import { troubleOf } from '../store/drawings-store';
-import { Notice } from './notice';
+import { Notice } from '../controls/notice';
 import { Waiting } from './waiting';
 import { Workspace } from './workspace';
 

@@ -1,7 +1,7 @@
 import type { ReactElement } from 'react';
 import { Link } from 'react-router';
 import { TopBar } from '../bar/top-bar';
-import { Notice } from './notice';
+import { Notice } from '../controls/notice';
 
 export function NothingHere(): ReactElement {
   return (

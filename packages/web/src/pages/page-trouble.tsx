@@ -1,7 +1,7 @@
 import type { ReactElement } from 'react';
 import { Link, useRouteError } from 'react-router';
 import { TopBar } from '../bar/top-bar';
-import { Notice } from './notice';
+import { Notice } from '../controls/notice';
 
 /** In place of a page that broke: what happened, and the ways back. Nothing that is kept is touched. */
 export function PageTrouble(): ReactElement {

@@ -1,6 +1,6 @@
 import type { ReactElement } from 'react';
 import type { RouteObject } from 'react-router';
-import { Notice } from './notice';
+import { Notice } from '../controls/notice';
 import { Waiting } from './waiting';
 import { PageTrouble } from './page-trouble';
 

@@ -1,9 +1,9 @@
 import { Button, Input } from 'antd';
 import { useState, type ReactElement } from 'react';
 import { api } from '../api/client';
-import { useAccess } from '../store/access-store';
+import { useAccess } from '../api/access-store';
 import { troubleOf, type Trouble } from '../store/drawings-store';
-import { Notice } from './notice';
+import { Notice } from '../controls/notice';
 
 /** Asks for the token of a server that can be reached from other machines. */
 export function TokenPage(): ReactElement {

@@ -8,7 +8,7 @@ import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { ActionTarget } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 import { returnAction } from '../actions/sight-actions';
 
 /** So far from the pane's edge the beacon stands, CSS px. */

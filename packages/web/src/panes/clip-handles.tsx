@@ -5,7 +5,7 @@ import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camer
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import { along3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
 import type { ActionTarget } from '../actions/action';
-import './clips.css';
+import '../shelf/clips.css';
 
 /** So long is the arm of a plane's handle, CSS px. */
 const ARM_PX = 46;

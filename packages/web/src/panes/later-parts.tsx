@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import { isWorldPlane } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { later, laterWhen } from '../controls/later';
-import type { Scene } from '../render/scene';
+import type { Scene } from '../render/scene/scene';
 import type { ExactFeatures } from '../snapping/exact-features';
 
 interface OfPane {

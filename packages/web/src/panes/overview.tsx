@@ -5,7 +5,7 @@ import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { frameOnGround } from '@gull-pane/core/panes/frame-seen';
 import { groundPlace, type TiedView } from '@gull-pane/core/panes/tie';
 import type { ActionTarget } from '../actions/action';
-import type { Scene } from '../render/scene';
+import type { Scene } from '../render/scene/scene';
 import { THUMBNAIL } from '../trail/thumbnail-maker';
 import { usePlanCamera, usePlanPicture } from './small-plan';
 import './overview.css';

@@ -4,7 +4,7 @@ import type { ActionTarget } from '../actions/action';
 import { HitMarks } from '../find/hit-marks';
 import type { PaneHands } from '../input/pane-hands';
 import { attachPaneInput } from '../input/pane-input';
-import { Notice } from '../pages/notice';
+import { Notice } from '../controls/notice';
 import type { OpenDrawing } from '../session/open-drawing';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import { toolInHand } from '../store/tool-store';
@@ -26,13 +26,11 @@ import {
   StancePlan,
   StrayOffer,
 } from './later-parts';
-import { LensView } from './lens-view';
 import { PaneFoot } from './pane-foot';
-import { PickOverlay } from './pick-overlay';
 import { PicksCanvas } from './picks-canvas';
 import { showDrawing, type ShownDrawing } from './show-drawing';
 import { SolidMarks } from './solid-marks';
-import { ToolOverlay } from './tool-overlay';
+import { ToolOverlay } from '../tools/tool-overlay';
 import './pane.css';
 
 interface PaneProps {
@@ -116,10 +114,8 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
         <MarksCanvas target={target} />
         <PlaneAxes target={target} />
         {isActive && <MarkGrips target={target} features={open.features} />}
-        <PickOverlay target={target} />
-        <ToolOverlay target={target} />
+        <ToolOverlay target={target} scene={shown?.scene ?? null} />
         <EchoMark target={target} />
-        <LensView target={target} scene={shown?.scene ?? null} />
         {isActive && <ShortMenu target={target} />}
         {!canDraw && (
           <Notice title="The drawing can’t be shown here" isError>

@@ -21,7 +21,8 @@ const MANY = 4 * 600;
 export function PicksCanvas({ target }: { readonly target: ActionTarget }): ReactElement {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
-    const { pane, picks, asked } = target;
+    const { pane, picks, picked: pickedStore, asked } = target;
+    const pickedNow = (): ReadonlySet<number> => pickedStore.getState().picked;
     const context = canvas.current!.getContext('2d')!;
     let picked: Outlines | null = null;
     let hovered: Outlines | null = null;
@@ -47,14 +48,15 @@ export function PicksCanvas({ target }: { readonly target: ActionTarget }): Reac
       const { camera, viewport, isFlying } = pane.getState();
       if (isFlying || viewport.widthPx === 0) return;
       const question = { region: regionOfPane(camera, viewport), unitsPerPx: camera.unitsPerPx };
-      const { picked: entries, hovered: under } = picks.getState();
+      const entries = pickedNow();
+      const { hovered: under } = picks.getState();
       if (entries.size === 0) picked = null;
       else {
         asked.askLatest(
           'outlines',
           { ...question, entries: Uint32Array.from(entries) },
           (outlines) => {
-            picked = picks.getState().picked.size > 0 ? outlines : null;
+            picked = pickedNow().size > 0 ? outlines : null;
             wake();
           },
           'picked outlines',
@@ -76,17 +78,17 @@ export function PicksCanvas({ target }: { readonly target: ActionTarget }): Reac
     };
     const stops = [
       pane.subscribe((state, before) => {
-        if (hidesOther(state.shown, before.shown) && picks.getState().picked.size > 0) ask();
+        if (hidesOther(state.shown, before.shown) && pickedNow().size > 0) ask();
         if (state.camera === before.camera && state.viewport === before.viewport && state.isFlying === before.isFlying)
           return;
-        const { picked: entries, hovered: under } = picks.getState();
-        if (entries.size === 0 && !under) return;
+        if (pickedNow().size === 0 && !picks.getState().hovered) return;
         wake();
         ask();
       }),
       picks.subscribe((state, before) => {
-        if (state.picked !== before.picked || state.hovered !== before.hovered) ask();
+        if (state.hovered !== before.hovered) ask();
       }),
+      pickedStore.subscribe(ask),
     ];
     return () => {
       cancelAnimationFrame(frame);

@@ -4,7 +4,7 @@ import { MM_PER_CSS_PX, atScale, formatScale, mmPerPxOfScreen, standardScales } 
 import { readScale } from '@gull-pane/core/typed/typed-number';
 import type { ActionTarget } from '../actions/action';
 import { FigureField } from '../controls/figure-field';
-import { unitsOfScreenPx } from '../tools/figure-style';
+import { unitsOfScreenPx } from '../words/figure-style';
 import { usePreferences } from '../store/preferences-store';
 
 /** Length of the bar that is held against a ruler, mm. */

@@ -1,12 +1,12 @@
 import { Dropdown, type MenuProps } from 'antd';
-import { useMemo, type ReactElement } from 'react';
+import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { ScreenPoint } from '@gull-pane/core/camera/camera';
 import { canRun, isFor, type Action, type ActionTarget } from '../actions/action';
 import { furtherMenus, menuRows } from '../actions/all-actions';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
-import { likeliestAct } from '../tools/likeliest-act';
+import { likeliestAct } from '../tools/tool-units';
 import './short-menu.css';
 
 /** Half a row: so the first one lies under the pointer, and a second right click there does it. */
@@ -22,9 +22,9 @@ export function ShortMenu({ target }: { readonly target: ActionTarget }): ReactE
 
 function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: ScreenPoint }): ReactElement {
   const bindings = useBindings();
-  const states = useStore(target.tools, (state) => state.states); // what is likely changes with what a tool holds
+  useStore(target.tools, (state) => state.states); // what is likely changes with what a tool holds
   const isUpwards = useStore(target.pane, ({ viewport }) => at.y > viewport.heightPx - HEIGHT_PX && at.y > HEIGHT_PX);
-  const items = useMemo((): MenuProps['items'] => {
+  const items = ((): MenuProps['items'] => {
     const close = (): void => target.ui.getState().set({ menuAt: null });
     const row = (key: string, name: string, keyName: string | undefined, run: () => void, isEnabled = true) => ({
       key,
@@ -55,7 +55,7 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
         () => action.run(target, at),
         canRun(action, target),
       );
-    const first = likeliestAct(target, states);
+    const first = likeliestAct(target);
     const rows = [
       row('likeliest', first.name, first.keyName, first.run),
       { key: 'gap', type: 'divider' as const },
@@ -67,7 +67,7 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
         .map(({ name, actions }) => ({ key: name, label: name, children: actions.map(rowOf) })),
     ];
     return isUpwards ? rows.reverse() : rows;
-  }, [bindings, target, at, isUpwards, states]);
+  })();
   return (
     <Dropdown
       open

@@ -3,21 +3,19 @@ import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchPosition } from '@gull-pane/core/trail/trail';
 import type { ActionTarget } from '../actions/action';
 import { reportPane } from '../inspect/inspection';
-import { DrawingScene } from '../render/drawing-scene';
 import { FrameMaker } from '../render/frame-maker';
-import { GroundSheet } from '../render/ground-sheet';
-import type { PaneView } from '../render/pane-view';
-import { isSolid } from '../render/painters';
-import type { Scene } from '../render/scene';
-import type { SolidScene } from '../render/solid-scene';
+import { GroundSheet } from '../render/solid/ground-sheet';
+import type { PaneView } from '../render/picture/pane-view';
+import { isSolid, makeScene } from '../render/painters';
+import type { Scene } from '../render/scene/scene';
+import type { SolidScene } from '../render/solid/solid-scene';
 import { Stage } from '../render/stage';
 import type { OpenDrawing } from '../session/open-drawing';
 import type { GroundPlan } from '../store/ground-plan-store';
 import { usePreferences } from '../store/preferences-store';
-import { unitsOfScreenPx } from '../tools/figure-style';
+import { unitsOfScreenPx } from '../words/figure-style';
 import { collectingNow, toolInHand } from '../store/tool-store';
 import { groundOf } from '../theme/themes';
-import { startTileWorker } from '../tiles/start-tile-worker';
 import { ThumbnailMaker } from '../trail/thumbnail-maker';
 
 /** The picture of a view card, px. */
@@ -118,7 +116,7 @@ export function showDrawing(
       stage.wake();
     }),
     reportPane(id, () => {
-      const { tools, picks, sight, panes } = target;
+      const { tools, picked, sight, panes } = target;
       return {
         ...inspectPane(surface, stage, target),
         active: panes.getState().active === id,
@@ -127,7 +125,7 @@ export function showDrawing(
         thumbnails: maker?.kept ?? 0,
         tool: collectingNow(tools.getState()) ?? toolInHand(tools.getState()),
         marks: target.marks.getState().marks.length,
-        picked: picks.getState().picked.size,
+        picked: picked.getState().picked.size,
         lost: sight.getState().isLost,
       };
     }),
@@ -145,11 +143,12 @@ export function showDrawing(
 }
 
 /** Tells a solid's scene how the pane shows its objects. @returns what ends it */
-function markObjects(scene: SolidScene, { pane, picks, seen }: ActionTarget): (() => void)[] {
+function markObjects(scene: SolidScene, { pane, picks, picked: pickedStore, seen }: ActionTarget): (() => void)[] {
   const { id } = pane.getState();
   seen.surface = scene.surface(id, () => pane.getState().shown.clips);
   const mark = (): void => {
-    const { picked, hovered } = picks.getState();
+    const { picked } = pickedStore.getState();
+    const { hovered } = picks.getState();
     const { turnsAlone, pivot, shown } = pane.getState();
     const isAlone = turnsAlone && pivot !== null && picked.size > 0;
     scene.mark(id, { hiddenLayers: shown.hiddenLayers, picked, hovered: hovered?.object ?? null, isAlone });
@@ -157,6 +156,7 @@ function markObjects(scene: SolidScene, { pane, picks, seen }: ActionTarget): ((
   mark();
   return [
     picks.subscribe(mark),
+    pickedStore.subscribe(mark),
     () => {
       seen.surface = null;
     },
@@ -189,7 +189,7 @@ function smallPicture(
 
 /** @param onChange called when more of the plan has come */
 function makeSheet(id: string, { drawing, tileset, hidden }: GroundPlan, onChange: () => void): GroundSheet {
-  const scene = new DrawingScene(drawing, tileset, groundOf(usePreferences.getState().theme), startTileWorker);
+  const scene = makeScene({ drawing, tileset, solid: null }, groundOf(usePreferences.getState().theme));
   const { min, max } = drawing.extents!;
   const sheet = new GroundSheet(id, scene, { minX: min.x, minY: min.y, maxX: max.x, maxY: max.y }, hidden);
   scene.onChange(() => {

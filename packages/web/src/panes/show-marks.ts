@@ -2,9 +2,9 @@ import { isMarkShown } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import type { MarkBrush } from '../render/mark-brush';
 import { usePreferences } from '../store/preferences-store';
-import { collectingNow } from '../store/tool-store';
+import { wayInHand } from '../store/tool-store';
 import { groundOf } from '../theme/themes';
-import { figureStyleOf } from '../tools/figure-style';
+import { figureStyleOf } from '../words/figure-style';
 
 /** Draws the marks of a pane's drawing while it is shown. @returns what ends it */
 export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => void {
@@ -56,7 +56,7 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
     usePreferences.subscribe(wake),
     // what is open is told while one hatches
     tools.subscribe((state) => {
-      if (marks.getState().open && collectingNow(state) !== 'mark-hatch') marks.getState().setOpen(null);
+      if (marks.getState().open && wayInHand(state)?.id !== 'hatch') marks.getState().setOpen(null);
     }),
     () => {
       seen.canvases = seen.canvases.filter((one) => one !== own);

@@ -3,7 +3,7 @@ import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { hidesOther } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
-import type { Scene } from '../render/scene';
+import type { Scene } from '../render/scene/scene';
 import { THUMBNAIL, ThumbnailMaker } from '../trail/thumbnail-maker';
 
 /** The view of a small picture of a whole drawing from straight above. */

@@ -2,7 +2,7 @@ import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { screenToWorld, worldToScreen } from '@gull-pane/core/camera/camera';
 import type { ActionTarget } from '../actions/action';
-import type { Scene } from '../render/scene';
+import type { Scene } from '../render/scene/scene';
 import { THUMBNAIL } from '../trail/thumbnail-maker';
 import { usePlanCamera, usePlanPicture } from './small-plan';
 import './stance.css';

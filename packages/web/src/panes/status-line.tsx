@@ -8,7 +8,7 @@ import { FiguresButton } from '../tools/figures-button';
 import { SnapsButton } from '../tools/snaps-button';
 import { SavingMark } from './saving-mark';
 import { FirstHints } from '../help/first-hints';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 
 const unitNames = { mm: 'millimetres', m: 'metres', in: 'inches', ft: 'feet', none: 'no unit' } as const;
 

@@ -1,7 +1,7 @@
 import { BarController, BarElement, CategoryScale, Chart, LogarithmicScale, Tooltip } from 'chart.js';
 import { useEffect, useRef, type ReactElement } from 'react';
 import type { StrayReport } from '@gull-pane/core/spatial/strays';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 
 Chart.register(BarController, BarElement, CategoryScale, LogarithmicScale, Tooltip);
 

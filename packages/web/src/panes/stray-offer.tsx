@@ -4,7 +4,7 @@ import { Suspense, lazy, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { ActionTarget } from '../actions/action';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 import { strayOffer } from '../store/sight-store';
 
 const StrayChart = lazy(() => import('./stray-chart'));

@@ -6,7 +6,7 @@ import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { screenBox } from '@gull-pane/core/pick/solid-box';
 import { visibilityIn } from '@gull-pane/core/pyramid/select';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
-import type { Surface } from '../render/scene';
+import type { Surface } from '@gull-pane/core/pick/surface';
 import type { Answers, ObjectFacts, PickQuestion, PickQuestions } from './pick-questions';
 
 /** What of a solid's pane the answers need. */

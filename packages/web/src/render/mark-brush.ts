@@ -8,7 +8,7 @@ import { figureText, type FigureStyle } from '@gull-pane/core/measure/figures';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
 import { hatchLines } from '@gull-pane/core/planar/rings';
 import { fromPlane, normalOf } from '@gull-pane/core/plane/work-plane';
-import { DRAWING_FONT } from './text-painter';
+import { DRAWING_FONT } from './flat/text-painter';
 
 /** Curves keep to their course within so many px. */
 const CHORD_PX = 0.25;

@@ -1,12 +1,10 @@
-import { ColorManagement, LinearSRGBColorSpace, WebGLRenderer } from 'three';
+import type { WebGLRenderer } from 'three';
+import { dropRenderer, makeRenderer } from './gl/renderer';
 import { makePicture } from './painters';
-import type { PaneView } from './pane-view';
-import type { DrawnCounts, Picture, Scene } from './scene';
-import { TextPainter } from './text-painter';
-import { Turns } from './turns';
-
-// A drawing's colours are shown as they are: nothing is lit, so nothing is converted.
-ColorManagement.enabled = false;
+import type { PaneView } from './picture/pane-view';
+import type { DrawnCounts, Picture } from './picture/picture';
+import type { Scene } from './scene/scene';
+import { Turns } from './picture/turns';
 
 /** All stages of a page draw in one thread. */
 const turns = new Turns<Stage>();
@@ -32,18 +30,10 @@ export class Stage {
     private readonly pane: PaneSource,
     scene: Scene,
   ) {
-    this.#renderer = new WebGLRenderer({
-      canvas,
-      antialias: false,
-      preserveDrawingBuffer: true,
-      powerPreference: 'high-performance',
-    });
-    this.#renderer.outputColorSpace = LinearSRGBColorSpace;
-    this.#renderer.autoClear = false;
-    this.#renderer.sortObjects = false;
+    this.#renderer = makeRenderer(canvas);
     const context = textCanvas.getContext('2d');
     if (!context) throw new Error('stage: this browser gives no canvas to write on');
-    this.#picture = makePicture(pane.id, scene, this.#renderer, new TextPainter(context));
+    this.#picture = makePicture(pane.id, scene, this.#renderer, context);
   }
 
   get counts(): DrawnCounts {
@@ -91,8 +81,7 @@ export class Stage {
     turns.leave(this);
     cancelAnimationFrame(this.#request);
     this.#picture.dispose();
-    this.#renderer.dispose();
-    this.#renderer.forceContextLoss(); // a browser has only so many of them
+    dropRenderer(this.#renderer);
   }
 
   readonly #frame = (nowMs: number): void => {

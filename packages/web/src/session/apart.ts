@@ -46,7 +46,7 @@ export function keepInStep(
   send: (message: ApartMessage) => void,
   takesSize: boolean,
 ): { readonly take: (message: ApartMessage) => void; readonly stop: () => void } {
-  const { panes, picks } = target;
+  const { panes, picked: pickedStore } = target;
   const own = target.pane.getState().id;
   let isTaking = false;
   let sentTrail = target.pane.getState().trail;
@@ -59,7 +59,7 @@ export function keepInStep(
       const step = isStep ? trail.entries[trail.current]!.kind : null;
       send({ kind: 'camera', pane, camera: cameraToDto(camera), size: state.viewport, step });
     }),
-    picks.subscribe(({ picked }, before) => {
+    pickedStore.subscribe(({ picked }, before) => {
       if (!isTaking && picked !== before.picked) send({ kind: 'picks', pane, picked: [...picked] });
     }),
     panes.subscribe(({ echo }, before) => {
@@ -77,7 +77,7 @@ export function keepInStep(
           if (takesSize) target.pane.getState().resize(message.size);
           target.pane.getState().follow(cameraFromDto(message.camera), message.step);
           sentTrail = target.pane.getState().trail;
-        } else if (message.kind === 'picks') picks.setState({ picked: new Set(message.picked) });
+        } else if (message.kind === 'picks') pickedStore.getState().pick(new Set(message.picked));
         else if (message.kind === 'echo')
           panes.getState().setEcho(message.echo && { ...message.echo, pane: FOREIGN + pane });
       } finally {

@@ -4,7 +4,7 @@ import { viewFormats, readViews } from '@gull-pane/exchange/view-formats';
 import type { ExchangedDrawing, ExchangedView } from '@gull-pane/exchange/view';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import type { ActionTarget } from '../actions/action';
-import { saveFile } from '../pages/save-file';
+import { saveFile } from '../basics/save-file';
 import type { TakenView } from '../store/cards-store';
 
 /** The picture of a view card, px. */

@@ -1,6 +1,6 @@
-import type { Scene } from '../render/scene';
+import type { Scene } from '../render/scene/scene';
 import { makeScene } from '../render/painters';
-import { FindClient, startFindWorker } from '../find/find-client';
+import { FindClient, startFindWorker } from '../finding/find-client';
 import { PickLine } from '../picking/pick-client';
 import { startPickWorker } from '../picking/start-pick-worker';
 import { createCardsStore, type CardsStore, type KeepingPane } from '../store/cards-store';
@@ -9,6 +9,7 @@ import { startFeaturesWorker } from '../snapping/start-features-worker';
 import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { usePreferences } from '../store/preferences-store';
 import { createMarksStore, type MarksStore } from '../store/marks-store';
+import { createPickedStore, type PickedStore } from '../store/picked-store';
 import { createToursStore, type ToursStore } from '../store/tours-store';
 import { groundOf } from '../theme/themes';
 
@@ -20,6 +21,7 @@ export interface OpenDrawing {
   readonly tours: ToursStore;
   /** What is drawn on top of it. */
   readonly marks: MarksStore;
+  readonly picked: PickedStore;
   /** Of a model: the exact corners of its objects. */
   readonly features: ExactFeatures;
   readonly found: FindClient;
@@ -46,6 +48,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     cards: createCardsStore(id, shown),
     tours: createToursStore(id),
     marks: createMarksStore(id),
+    picked: createPickedStore(),
     features,
     found,
     picking,

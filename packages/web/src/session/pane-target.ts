@@ -11,8 +11,7 @@ import type { ActionTarget } from '../actions/action';
 import { reachOf } from '../marks/mark-features';
 import { PickClient } from '../picking/pick-client';
 import type { Answers } from '../picking/pick-questions';
-import { printOfSolid } from '../picking/solid-print';
-import { SolidAnswers } from '../picking/solid-answers';
+import { solidPicking } from '../picking/solid-picking';
 import { createClipsStore } from '../store/clips-store';
 import { offLayers, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { createFindStore } from '../store/find-store';
@@ -22,7 +21,7 @@ import { shownFromDto } from '../wire/view-dto';
 import { createPaneStore } from '../store/pane-store';
 import type { PanesStore } from '../store/panes-store';
 import { createPickStore } from '../store/pick-store';
-import { unitsOfScreenPx } from '../tools/figure-style';
+import { unitsOfScreenPx } from '../words/figure-style';
 import { usePreferences } from '../store/preferences-store';
 import { createSightStore } from '../store/sight-store';
 import { createSixAxisStore } from '../store/six-axis-store';
@@ -79,7 +78,7 @@ export function createPaneTarget(
           solid: {
             surfaceAt: (camera, viewport, at) => seen.surface?.hit(camera, viewport, at)?.point ?? null,
             middleOfPicked: () => {
-              const { picked } = picks.getState();
+              const { picked } = open.picked.getState();
               return picked.size > 0 ? middleOfBoxes(solid.boxes, picked) : null;
             },
           },
@@ -91,7 +90,7 @@ export function createPaneTarget(
     ...(start.trail ? { trail: start.trail } : {}),
   });
   const asked: Answers = solid
-    ? new SolidAnswers(solid, {
+    ? new (solidPicking().SolidAnswers)(solid, {
         view: () => pane.getState(),
         surface: () => seen.surface,
         shown: () => {
@@ -114,10 +113,10 @@ export function createPaneTarget(
     if (hidesOther(shown, before)) hide(shown);
     if (hidesOther(shown, before) || shown.clips !== before.clips) lookAgain(shown);
   });
-  const picks = createPickStore(asked, pane);
+  const picks = createPickStore(asked, pane, open.picked);
   const { sight, watch } = createSightStore(pane, drawing, picks, asked, () => shownMarks().flatMap(reachOf));
   const clips = createClipsStore(pane, {
-    picked: () => [...(seen.surface?.cornersOf(picks.getState().picked) ?? [])],
+    picked: () => [...(seen.surface?.cornersOf(open.picked.getState().picked) ?? [])],
     all: () => around([]),
     faceAt: (at) => seen.surface?.hit(pane.getState().camera, pane.getState().viewport, at) ?? null,
     cornersOf: (object) => seen.surface?.cornersOf(new Set([object])) ?? [],
@@ -129,7 +128,23 @@ export function createPaneTarget(
     raise: waysThatSee(asked, () => pane.getState().viewport),
   });
   const target: ActionTarget = {
-    ...{ pane, drawing, clips, seen, picks, asked, sight, panes, tools, ui, cards, tours, marks, player },
+    ...{
+      pane,
+      drawing,
+      clips,
+      seen,
+      picks,
+      picked: open.picked,
+      asked,
+      sight,
+      panes,
+      tools,
+      ui,
+      cards,
+      tours,
+      marks,
+      player,
+    },
     groundPlan: createGroundPlanStore(content.drawing, pane),
     sixAxis: createSixAxisStore(pane),
     stance: createStanceStore({ pane, tools, world: () => seen.surface }),
@@ -172,7 +187,7 @@ export async function contentOf(
 ): Promise<string> {
   const { solid, layers } = drawing.getState();
   const names = layers.map(({ name }) => name);
-  if (solid) return printOfSolid(solid, names, camera, viewport);
+  if (solid) return solidPicking().printOfSolid(solid, names, camera, viewport);
   const region = regionOfPane(camera, viewport);
   const prints = await Promise.all([asked.ask('print', { region, layers: names }), found.printOf(boxAround(region))]);
   return prints.join('/');

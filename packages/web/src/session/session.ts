@@ -24,7 +24,6 @@ import { fetchContent } from './fetch-content';
 import { linkedNow, shortLink } from './link';
 import { layPlanAndModel } from './plan-and-model';
 import { layPlanWithElevations } from './plan-with-elevations';
-import { sharePicks } from './share-between';
 import { openDrawing, type OpenDrawing } from './open-drawing';
 import { contentOf, createPaneTarget, shownInNewPane, suggestedName, type PaneStart } from './pane-target';
 
@@ -166,8 +165,6 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
   const addPane = (pane: string, content: DrawingContent, own: PaneStart): void => {
     const drawing = openedDrawing(content);
     const { target, watch } = createPaneTarget(pane, drawing, { panes, tools, ui }, own);
-    for (const other of open.values())
-      if (other.open === drawing) target.picks.setState({ picked: other.target.picks.getState().picked });
     lastShown.set(content.drawing.id, pane);
     const stops: (() => void)[] = [];
     open.set(pane, {
@@ -181,8 +178,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
         for (const stop of stops) stop();
       },
     });
-    const others = (): ActionTarget[] => [...open.values()].map((other) => other.target);
-    stops.push(watch(), ties.watch(pane), sharePicks(target, others));
+    stops.push(watch(), ties.watch(pane));
     const isAlone = (): boolean =>
       !isApart && panesOf(panes.getState().tiling).length + panes.getState().apart.length < 2;
     stops.push(echoCursor(target, isAlone));
@@ -278,9 +274,8 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
         void tours.getState().load();
       }
     },
-    heardDrawing({ id, name, home }) {
-      const store = opened.get(id)?.drawing;
-      store?.setState({ drawing: { ...store.getState().drawing, name, home } });
+    heardDrawing({ id, ...news }) {
+      opened.get(id)?.drawing.getState().heard(news);
     },
     addContents(more) {
       for (const content of more) contents.set(content.drawing.id, content);

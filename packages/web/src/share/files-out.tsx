@@ -9,7 +9,7 @@ import { bearingOf } from '@gull-pane/core/camera/twist';
 import { isMarkShown, kindNames, type Shown } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { api } from '../api/client';
-import { saveFile } from '../pages/save-file';
+import { saveFile } from '../basics/save-file';
 import { troubleOf, type Trouble } from '../store/drawings-store';
 import { usePickSets } from '../store/pick-sets-store';
 

@@ -11,7 +11,7 @@ import { clipBoxAction, faceBoxAction, sectionAction } from '../actions/clip-act
 import type { Action, ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { FigureField } from '../controls/figure-field';
-import '../panes/clips.css';
+import './clips.css';
 
 /** What cuts this pane open, with all its numbers. */
 export function ClipsPanel({ target }: { readonly target: ActionTarget }): ReactElement {

@@ -4,7 +4,7 @@ import { colourFromHex, colourToHex, inkOnGround } from '@gull-pane/core/drawing
 import { withLayers } from '@gull-pane/core/view/shown';
 import type { LayerDto } from '@gull-pane/protocol/drawings';
 import type { ActionTarget } from '../actions/action';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 import { laterWhen } from '../controls/later';
 import { usePreferences } from '../store/preferences-store';
 import type { GroundPlanStore } from '../store/ground-plan-store';

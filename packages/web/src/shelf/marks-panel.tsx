@@ -9,9 +9,9 @@ import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
 import { isWorldPlane, withMarkLayers } from '@gull-pane/core/view/shown';
 import { layPlane } from '../store/lay-plane';
 import type { ActionTarget } from '../actions/action';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 import { usePreferences } from '../store/preferences-store';
-import { useFigureStyle } from '../tools/figure-style';
+import { useFigureStyle } from '../words/figure-style';
 import './marks-panel.css';
 
 /** Of long lists so many marks have a row; all are drawn. */

@@ -17,7 +17,7 @@ import {
 } from '../actions/pick-actions';
 import { hideTheseAction, onlyTheseAction } from '../actions/show-actions';
 import { api } from '../api/client';
-import { exactText, grouped } from '../pages/figures';
+import { exactText, grouped } from '../basics/figures';
 import type { ObjectFacts } from '../picking/pick-questions';
 import { usePickSets } from '../store/pick-sets-store';
 
@@ -26,7 +26,7 @@ const MOST_ROWS = 300;
 
 /** What is picked: what can be done with it, its objects one by one, and sets that are kept. */
 export function PickedPanel({ target }: { readonly target: ActionTarget }): ReactElement {
-  const picked = useStore(target.picks, (state) => state.picked);
+  const picked = useStore(target.picked, (state) => state.picked);
   const trouble = useStore(target.picks, (state) => state.trouble);
   const facts = useFacts(target, picked);
   return (
@@ -230,15 +230,15 @@ function SolidFacts({
 }
 
 function PickSets({ target }: { readonly target: ActionTarget }): ReactElement {
-  const { drawing, picks, asked } = target;
+  const { drawing, picks, picked, asked } = target;
   const { id, revision } = useStore(drawing, (state) => state.drawing);
   const key = `${id} ${revision}`;
   const sets = usePickSets((state) => state.byDrawing[key] ?? noSets);
   const { keep, forget } = usePickSets.getState();
   const [name, setName] = useState('');
-  const hasPicks = useStore(picks, (state) => state.picked.size > 0);
+  const hasPicks = useStore(picked, (state) => state.picked.size > 0);
   const save = (): void => {
-    const entries = Uint32Array.from(picks.getState().picked);
+    const entries = Uint32Array.from(picked.getState().picked);
     const called = name.trim() === '' ? `Set ${sets.length + 1}` : name.trim();
     void asked.ask('facts', { entries, withLength: false }).then((facts) => {
       keep(key, { name: called, objects: facts.map(({ object }) => object) });

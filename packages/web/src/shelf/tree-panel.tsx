@@ -3,7 +3,7 @@ import { useEffect, useMemo, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { ActionTarget } from '../actions/action';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 import { branchesOf, objectsBelow, type Branch } from './model-tree';
 
 /** The model's own tree, in step with what is picked: a branch picks all that hangs on it. */
@@ -17,10 +17,10 @@ export function TreePanel({
   const { picks } = target;
   const [wanted, setWanted] = useState('');
   const branches = useMemo(() => branchesOf(solid, wanted), [solid, wanted]);
-  const picked = useStore(picks, (state) => state.picked);
+  const picked = useStore(target.picked, (state) => state.picked);
   const [opened, setOpened] = useState<readonly string[]>(() => [
     ...branches.slice(0, 1).map(({ key }) => key),
-    ...[...picks.getState().picked].slice(0, 1).flatMap((object) => wayTo(solid, object)),
+    ...[...picked].slice(0, 1).flatMap((object) => wayTo(solid, object)),
   ]);
   const selected = useMemo(() => [...picked].map((object) => `o${object}`), [picked]);
   const tree = useRef<React.ComponentRef<typeof Tree<Branch>>>(null);
@@ -30,13 +30,13 @@ export function TreePanel({
   // what is picked in the pane is opened and brought into sight
   useEffect(
     () =>
-      picks.subscribe(({ picked: now }, before) => {
+      target.picked.subscribe(({ picked: now }, before) => {
         const [first] = now;
         if (now === before.picked || now.size !== 1 || first === undefined) return;
         setOpened((open) => [...new Set([...open, ...wayTo(solid, first)])]);
         requestAnimationFrame(() => tree.current?.scrollTo({ key: `o${first}` }));
       }),
-    [picks, solid],
+    [target.picked, solid],
   );
   const found = wanted === '' ? null : branches.reduce((sum, { count }) => sum + count, 0);
 

@@ -7,7 +7,7 @@ import type { CardDto } from '@gull-pane/protocol/cards';
 import { keepViewAction } from '../actions/card-actions';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 import { inGroups } from './card-groups';
 import { ViewCard } from './view-card';
 import { ViewsExchange } from './views-exchange';

@@ -11,9 +11,9 @@ import type { Mark } from '@gull-pane/core/marks/mark';
 import { isMarkShown, isWorldPlane } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { featuresOfMark, levelPathsOf } from '../marks/mark-features';
-import type { Surface } from '../render/scene';
+import type { Surface } from '@gull-pane/core/pick/surface';
 import { usePreferences } from '../store/preferences-store';
-import { collectingNow, isFaceAsked, toolInHand, type ToolState } from '../store/tool-store';
+import { isFaceAsked, toolInHand, wayInHand, type ToolState } from '../store/tool-store';
 import type { ExactFeatures } from './exact-features';
 
 /** How near on the screen something must be to draw the cursor, CSS px. */
@@ -47,10 +47,11 @@ export async function findSnaps(target: ActionTarget, features: ExactFeatures, a
   // a height is told by places alone: there is always a face somewhere below the cursor
   const isHeight = footOfHeight(tools.getState()) !== null;
   // on a plane that was laid marks lie on it, not on faces that happen to be behind
-  const isOnPlane =
-    !isWorldPlane(pane.getState().shown) && collectingNow(tools.getState())?.startsWith('mark-') === true;
+  const isOnPlane = !isWorldPlane(pane.getState().shown) && wayInHand(tools.getState()) !== null;
   const isMeant = (kind: SnapKind): boolean => (!isHeight || isPlace(kind)) && !(isOnPlane && kind === 'foot on face');
   const kinds = new Set(snapKinds.filter(isMeant));
+  // a line is levelled by a click anywhere on it
+  if (toolInHand(tools.getState()) === 'level' && !tools.getState().states.level.from) kinds.add('nearest');
   if (kinds.size === 0) return [];
   const { camera, viewport } = pane.getState();
   const from = pointBefore(tools.getState());
@@ -129,7 +130,8 @@ function gridOffer(target: ActionTarget, at: Vec2): SnapOffer[] {
 
 /** Where a height stands on while it is drawn; null if none is. */
 function footOfHeight(tools: ToolState): Vec3 | null {
-  const isRaised = collectingNow(tools) === 'mark-box' || collectingNow(tools) === 'mark-cylinder';
+  const way = wayInHand(tools)?.id;
+  const isRaised = way === 'box' || way === 'cylinder';
   const { points } = tools.states.collect;
   return isRaised && points.length === 2 ? points[1]! : null;
 }

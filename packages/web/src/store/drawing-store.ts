@@ -20,6 +20,8 @@ export interface DrawingContent {
 export interface DrawingState extends DrawingContent {
   /** The view that Home goes to from now on. */
   readonly setHome: (home: CameraDto) => void;
+  /** It was renamed or its home was changed elsewhere. */
+  readonly heard: (news: Pick<DrawingDto, 'name' | 'home'>) => void;
 }
 
 export type DrawingStore = StoreApi<DrawingState>;
@@ -33,5 +35,8 @@ export const createDrawingStore = (content: DrawingContent): DrawingStore =>
     ...content,
     setHome(home) {
       set({ drawing: { ...get().drawing, home } });
+    },
+    heard({ name, home }) {
+      set({ drawing: { ...get().drawing, name, home } });
     },
   }));

@@ -1,7 +1,22 @@
-import type { FrameMaker, FrameSize } from '../render/frame-maker';
-import type { Surface } from '../render/scene';
+import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
+import type { Surface } from '@gull-pane/core/pick/surface';
 import type { DrawingStore } from './drawing-store';
 import type { PaneStore } from './pane-store';
+
+/** What makes whole pictures of a pane's views, one after the other. */
+export interface FrameSource {
+  /**
+   * @param write puts more over the picture, as a caption
+   * @returns the picture as PNG
+   * @throws DOMException AbortError if it was called off; Error if the tiles don't come or the picture is too large
+   */
+  frame(
+    camera: Camera,
+    signal: AbortSignal,
+    write?: (paper: CanvasRenderingContext2D, size: Viewport) => void,
+  ): Promise<Uint8Array>;
+  dispose(): void;
+}
 
 /** What a pane draws, while it does. */
 export interface PaneSight {
@@ -10,7 +25,7 @@ export interface PaneSight {
   /** A small picture of it as a data address. */
   picture: (() => string) | null;
   /** Something that makes whole pictures of this pane's views in another size; whoever asks disposes of it. */
-  startFrames: ((size: FrameSize) => FrameMaker) | null;
+  startFrames: ((size: Viewport) => FrameSource) | null;
   /** What it is drawn on, from below to above. */
   canvases: readonly HTMLCanvasElement[];
 }

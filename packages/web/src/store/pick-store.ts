@@ -6,6 +6,7 @@ import type { Intent } from '@gull-pane/core/intent/intents';
 import { regionBetween } from '@gull-pane/core/pick/region';
 import type { Answers, ObjectFacts } from '../picking/pick-questions';
 import type { PaneStore } from './pane-store';
+import type { PickedStore } from './picked-store';
 
 export type PickingIntent = Extract<Intent, { kind: 'pick' | 'pickBox' | 'clearPicks' }>;
 /** What a box takes: only what lies wholly inside, or whatever it touches. */
@@ -17,8 +18,6 @@ const REACH_PX = 6;
 const HOVER_REST_MS = 120;
 
 export interface PickState {
-  /** Places in the index of the drawing's objects. */
-  readonly picked: ReadonlySet<number>;
   /** What lies under the cursor. */
   readonly hovered: ObjectFacts | null;
   readonly boxTakes: BoxTakes;
@@ -49,15 +48,18 @@ export interface PickState {
 }
 export type PickStore = StoreApi<PickState>;
 
-/** What is picked, in the order of the grammar: a click or a box picks, Shift adds or takes away, Escape clears. */
-export function createPickStore(client: Answers, pane: PaneStore): PickStore {
+/**
+ * How a pane picks, in the order of the grammar: a click or a box picks, Shift adds or takes away, Escape clears.
+ * @param drawing what is picked in the pane's drawing
+ */
+export function createPickStore(client: Answers, pane: PaneStore, drawing: PickedStore): PickStore {
   /** What lay on top of each other at the last click. */
   let stack: { readonly at: ScreenPoint; readonly entries: readonly number[]; index: number } | null = null;
 
   return createStore<PickState>((set, get) => {
     const fail = (error: unknown): void => set({ trouble: String(error) });
     const take = (entries: Iterable<number>, changes: boolean): void => {
-      const picked = new Set(changes ? get().picked : []);
+      const picked = new Set(changes ? drawing.getState().picked : []);
       const chosen = [...entries];
       // what is picked as a whole is taken away, else all of it is added
       const isKnown = changes && chosen.length > 0 && chosen.every((entry) => picked.has(entry));
@@ -65,7 +67,8 @@ export function createPickStore(client: Answers, pane: PaneStore): PickStore {
         if (isKnown) picked.delete(entry);
         else picked.add(entry);
       }
-      set({ picked, trouble: null });
+      drawing.getState().pick(picked);
+      set({ trouble: null });
       if (get().framesNext && picked.size > 0) {
         set({ framesNext: false });
         get().framePicked();
@@ -86,7 +89,6 @@ export function createPickStore(client: Answers, pane: PaneStore): PickStore {
     let rest: ReturnType<typeof setTimeout> | undefined;
 
     return {
-      picked: new Set(),
       hovered: null,
       boxTakes: 'inside',
       counts: null,
@@ -120,7 +122,7 @@ export function createPickStore(client: Answers, pane: PaneStore): PickStore {
         }, fail);
       },
       pickLike(by) {
-        const entries = Uint32Array.from(get().picked);
+        const entries = Uint32Array.from(drawing.getState().picked);
         client.ask('like', { entries, by }).then((found) => take(found, false), fail);
       },
       next() {
@@ -167,11 +169,14 @@ export function createPickStore(client: Answers, pane: PaneStore): PickStore {
         get().framePicked();
       },
       async layersOfPicked() {
-        const facts = await client.ask('facts', { entries: Uint32Array.from(get().picked), withLength: false });
+        const facts = await client.ask('facts', {
+          entries: Uint32Array.from(drawing.getState().picked),
+          withLength: false,
+        });
         return new Set(facts.map(({ layer }) => layer));
       },
       framePicked() {
-        const entries = Uint32Array.from(get().picked);
+        const entries = Uint32Array.from(drawing.getState().picked);
         client
           .ask('support', { entries })
           .then(
@@ -185,7 +190,8 @@ export function createPickStore(client: Answers, pane: PaneStore): PickStore {
       },
       clear() {
         stack = null;
-        set({ picked: new Set(), counts: null, trouble: null });
+        drawing.getState().pick(new Set());
+        set({ counts: null, trouble: null });
       },
     };
   });

@@ -38,6 +38,22 @@ describe('the tools', () => {
     expect(toolInHand(tools.getState())).toBe('collect');
   });
 
+  it('wait where they ask for something, until it was brought into sight', () => {
+    const tools = createToolStore();
+    tools.getState().collect('distance');
+    tools.getState().toggle('level');
+    for (const sample of click) tools.getState().feed(sample, view);
+    const { from } = tools.getState().states.level;
+    expect(from).not.toBeNull();
+    tools.getState().toggle('frame');
+    expect(toolInHand(tools.getState())).toBe('frame');
+    tools.getState().leave();
+    expect(toolInHand(tools.getState())).toBe('level');
+    expect(tools.getState().states.level.from).toBe(from);
+    tools.getState().leave();
+    expect(toolInHand(tools.getState())).toBe('collect');
+  });
+
   it('put a lens away that was taken in hand once it was used', () => {
     const tools = createToolStore();
     tools.getState().toggle('lens');

@@ -3,6 +3,7 @@ import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { Intent } from '@gull-pane/core/intent/intents';
 import type { Sample } from '@gull-pane/core/intent/samples';
 import type { Snap } from '@gull-pane/core/snap/snap';
+import type { MarkWay } from '@gull-pane/core/marks/build';
 import { collectableOf } from '@gull-pane/core/tools/collectables';
 import type { CollectState } from '@gull-pane/core/tools/collect';
 import type { Placed } from '@gull-pane/core/measure/placed';
@@ -47,11 +48,16 @@ const machines: { readonly [Id in Exclude<keyof ToolStates, 'collect'>]: Tool<To
 /** Tools that only move the view: they interrupt the one at work and give the hand back to it. */
 const moving: ReadonlySet<ToolId> = new Set(['frame', 'lens', 'level', 'orbit', 'stand', 'section', 'faceBox']);
 
+/** Those that move the view once something was shown to them: they wait while another brings that into sight. */
+const asking: ReadonlySet<ToolId> = new Set(['level', 'section', 'faceBox']);
+
 export interface ToolState {
   /** The tool at work: it keeps its points whatever the view does. */
   readonly working: ToolId | null;
   /** A tool that moves the view and has interrupted it. */
   readonly interrupting: ToolId | null;
+  /** One that was about to move the view and waits until another has. */
+  readonly waiting: ToolId | null;
   /** What a held key borrows. */
   readonly borrowed: string | null;
   readonly states: ToolStates;
@@ -129,6 +135,12 @@ export function isPending(state: ToolState): boolean {
 export const collectingNow = (state: ToolState): string | null =>
   toolInHand(state) === 'collect' ? state.collecting : null;
 
+/** The kind of mark that is being drawn; null if none is. */
+export function wayInHand(state: ToolState): MarkWay | null {
+  const collecting = collectingNow(state);
+  return collecting === null ? null : collectableOf(collecting).way;
+}
+
 /** Whether a face is asked for next: nothing else is looked for then. */
 export function isFaceAsked(state: ToolState): boolean {
   const collecting = collectingNow(state);
@@ -149,6 +161,7 @@ export function createToolStore(): ToolStore {
       collecting: 'distance',
       near: null,
       interrupting: null,
+      waiting: null,
       borrowed: null,
       states: fresh(),
       snap: null,
@@ -156,12 +169,14 @@ export function createToolStore(): ToolStore {
       toggle(tool) {
         const { working, interrupting } = get();
         if (tool === interrupting || (tool === working && interrupting === null)) get().leave();
-        else if (moving.has(tool)) set({ interrupting: tool, states: forget(tool), ...noSnap });
-        else set({ working: tool, interrupting: null, states: forget(tool), ...noSnap });
+        else if (moving.has(tool)) {
+          const waiting = interrupting && asking.has(interrupting) && !asking.has(tool) ? interrupting : null;
+          set({ interrupting: tool, waiting, states: forget(tool), ...noSnap });
+        } else set({ working: tool, interrupting: null, waiting: null, states: forget(tool), ...noSnap });
       },
       leave() {
-        const { working, interrupting } = get();
-        if (interrupting) set({ interrupting: null, states: forget(interrupting), ...noSnap });
+        const { working, interrupting, waiting } = get();
+        if (interrupting) set({ interrupting: waiting, waiting: null, states: forget(interrupting), ...noSnap });
         else if (working) set({ working: null, states: forget(working), ...noSnap });
       },
       borrow(borrowed) {
@@ -172,7 +187,7 @@ export function createToolStore(): ToolStore {
         if (working === 'collect' && collecting === id && interrupting === null) get().leave();
         else {
           const states = { ...get().states, collect: fresh().collect };
-          set({ working: 'collect', collecting: id, interrupting: null, states, ...noSnap });
+          set({ working: 'collect', collecting: id, interrupting: null, waiting: null, states, ...noSnap });
         }
       },
       place(point) {

@@ -13,7 +13,7 @@ import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { collected, towards, typedPlace } from '../marks/collected';
 import { placeUnder, pointBefore } from '../snapping/find-snaps';
 import { useNotes } from '../store/notes-store';
-import { useFigureStyle } from './figure-style';
+import { useFigureStyle } from '../words/figure-style';
 import { typedInWords } from './typed-words';
 
 /** What a tool that collects points expects, what it has been given, which keys help. */
@@ -23,10 +23,10 @@ export function CollectPrompt({ target }: { readonly target: ActionTarget }): Re
   const { points, isDone } = useStore(tools, ({ states }) => states.collect);
   const asksText = useStore(marks, (state) => state.asksText);
   const open = useStore(marks, (state) => state.open);
-  const { group, expects, least, most, name } = collectableOf(collecting);
+  const { group, way, expects, least, most, name } = collectableOf(collecting);
   const { unit } = useStore(target.drawing, (state) => state.drawing);
   if (asksText) return <NotePrompt target={target} />;
-  if (open && collecting === 'mark-hatch') return <OpenPrompt target={target} />;
+  if (open && way?.id === 'hatch') return <OpenPrompt target={target} />;
   if (isDone) return <DonePrompt target={target} />;
   const given = points.length;
   const expected = expects[Math.min(given, expects.length - 1)]!;

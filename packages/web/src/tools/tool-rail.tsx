@@ -45,7 +45,8 @@ const groupsFor = (target: ActionTarget): readonly (readonly Action[])[] =>
     .filter((group) => group.length > 0);
 
 function RailButton({ action, target }: { readonly action: Action; readonly target: ActionTarget }): ReactElement {
-  const isEnabled = useStore(target.pane, () => action.isEnabled?.(target) ?? true);
+  const canBeDone = (): boolean => action.isEnabled?.(target) ?? true;
+  const isEnabled = [useStore(target.pane, canBeDone), useStore(target.picked, canBeDone)].every(Boolean);
   const isToolOn = useStore(target.tools, () => action.isOn?.(target));
   const isPaneOn = useStore(target.pane, () => action.isOn?.(target));
   const isOn = (useStore(target.picks, () => action.isOn?.(target)) ?? isToolOn) || isPaneOn;

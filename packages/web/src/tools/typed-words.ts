@@ -1,6 +1,6 @@
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import type { Typed } from '@gull-pane/core/typed/typed-place';
-import { exactText } from '../pages/figures';
+import { exactText } from '../basics/figures';
 
 interface Extents {
   readonly min: { readonly x: number; readonly y: number };

@@ -1,12 +1,12 @@
 import { Zip, ZipPassThrough, strToU8 } from 'fflate';
 import { frameName, frameTimes } from '@gull-pane/core/tour/frames';
 import type { ActionTarget } from '../actions/action';
-import type { FrameSize } from '../render/frame-maker';
+import type { Viewport } from '@gull-pane/core/camera/camera';
 import { shownFromDto } from '../wire/view-dto';
 import { captionOf, planOf, type TourPlan } from '../store/tour-plan';
 
 export interface FramesWish {
-  readonly size: FrameSize;
+  readonly size: Viewport;
   readonly framesPerS: number;
   readonly hasCaptions: boolean;
 }
@@ -80,7 +80,7 @@ export async function writeFrames(
 /** A line of text at the lower edge, on a plate that lets it be read over anything. */
 const writeCaption =
   (caption: string) =>
-  (paper: CanvasRenderingContext2D, { widthPx, heightPx }: FrameSize): void => {
+  (paper: CanvasRenderingContext2D, { widthPx, heightPx }: Viewport): void => {
     const styles = getComputedStyle(document.documentElement);
     const sizePx = Math.max(Math.round(heightPx / 32), 11);
     paper.save();

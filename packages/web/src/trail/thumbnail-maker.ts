@@ -1,10 +1,8 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import type { Shown } from '@gull-pane/core/view/shown';
-import { borrowSideRenderer, returnSideRenderer } from '../render/side-renderer';
-import { makePicture } from '../render/painters';
-import type { Picture, Scene } from '../render/scene';
-import type { PaneView } from '../render/pane-view';
-import { TextPainter } from '../render/text-painter';
+import { OffScreenPicture } from '../render/off-screen-picture';
+import type { Scene } from '../render/scene/scene';
+import type { PaneView } from '../render/picture/pane-view';
 
 /** Size of a thumbnail's picture; it is shown smaller and, when it is looked at, so large. CSS px. */
 export const THUMBNAIL = { widthPx: 240, heightPx: 150 } as const;
@@ -42,10 +40,7 @@ const keyOf = ({ camera, shown }: Pick<Wanted, 'camera' | 'shown'>): string =>
  * canvas of its own. Bounded: the oldest pictures are given up and made again when they are looked at.
  */
 export class ThumbnailMaker {
-  readonly #renderer = borrowSideRenderer();
-  readonly #letters = document.createElement('canvas');
-  readonly #sheet = document.createElement('canvas');
-  #picture: Picture;
+  readonly #picture: OffScreenPicture;
   readonly #pictures = new Map<string, string>();
   #wanted: readonly Wanted[] = [];
   #timer: number | undefined;
@@ -54,15 +49,13 @@ export class ThumbnailMaker {
 
   /** @param isCalm whether the pane is at rest: only then is anything made */
   constructor(
-    private readonly scene: Scene,
-    private readonly id: string,
+    scene: Scene,
+    id: string,
     private readonly isCalm: () => boolean,
     /** All of a view but its camera and its size. */
     private readonly shown: () => Omit<PaneView, 'camera' | 'viewport'>,
   ) {
-    for (const canvas of [this.#letters, this.#sheet])
-      Object.assign(canvas, { width: THUMBNAIL.widthPx, height: THUMBNAIL.heightPx });
-    this.#picture = this.#startPicture();
+    this.#picture = new OffScreenPicture(`${id}/thumbnails`, scene, 'shared');
   }
 
   /** The picture of a view, as an address; undefined while it isn't made. */
@@ -103,13 +96,7 @@ export class ThumbnailMaker {
     window.clearTimeout(this.#timer);
     this.#wanted = [];
     this.#picture.dispose();
-    returnSideRenderer();
     for (const picture of this.#pictures.values()) URL.revokeObjectURL(picture);
-  }
-
-  #startPicture(): Picture {
-    const texts = new TextPainter(this.#letters.getContext('2d')!);
-    return makePicture(`${this.id}/thumbnails`, this.scene, this.#renderer, texts);
   }
 
   #later(): void {
@@ -130,21 +117,17 @@ export class ThumbnailMaker {
     const { camera, viewport, shown } = next;
     const factor = Math.max(viewport.widthPx / THUMBNAIL.widthPx, viewport.heightPx / THUMBNAIL.heightPx);
     const small = { ...camera, unitsPerPx: camera.unitsPerPx * factor };
-    this.#fit();
     const { look, kinds, hiddenLayers, clips } = shown ?? this.shown();
     const view = { ...this.shown(), look, kinds, hiddenLayers, clips, camera: small, viewport: THUMBNAIL };
-    this.#picture.drawOnePass(view, MOST_WEIGHT);
+    const sheet = this.#picture.drawNow(view, MOST_WEIGHT);
     this.#waitingSinceMs ??= performance.now();
     if (this.#picture.pendingTiles > 0 && performance.now() - this.#waitingSinceMs < PATIENCE_MS) {
       this.#later();
       return;
     }
     this.#waitingSinceMs = null;
-    this.scene.want(`${this.id}/thumbnails`, []);
-    const sheet = this.#sheet.getContext('2d')!;
-    sheet.drawImage(this.#renderer.domElement, 0, 0);
-    sheet.drawImage(this.#letters, 0, 0);
-    this.#sheet.toBlob(
+    this.#picture.rest();
+    sheet.toBlob(
       (blob) => {
         if (blob) this.#keep(keyOf(next), URL.createObjectURL(blob));
         this.#later();
@@ -152,13 +135,6 @@ export class ThumbnailMaker {
       'image/webp',
       0.8,
     );
-  }
-
-  /** Others draw with the same renderer. */
-  #fit(): void {
-    const { width, height } = this.#renderer.domElement;
-    const { widthPx, heightPx } = THUMBNAIL;
-    if (width !== widthPx || height !== heightPx) this.#renderer.setSize(widthPx, heightPx, false);
   }
 
   #keep(key: string, picture: string): void {

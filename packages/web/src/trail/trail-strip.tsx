@@ -21,7 +21,7 @@ import { branchOf, leftTips, type StepKind, type Trail } from '@gull-pane/core/t
 import { notchesOf } from '@gull-pane/core/intent/wheel-notches';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
-import { useUnitsOfScreenPx } from '../tools/figure-style';
+import { useUnitsOfScreenPx } from '../words/figure-style';
 import { usePreferences } from '../store/preferences-store';
 import { shownInWords } from '../words/view-differences';
 import type { ThumbnailMaker } from './thumbnail-maker';

@@ -4,10 +4,13 @@ import { numbersOfRanges, rangesOf } from '@gull-pane/core/drawing/ranges';
 import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
 import { isWorldPlane, kindNames, worldWorkPlane, type Shown } from '@gull-pane/core/view/shown';
 import type { CardClipDto, CardShowsDto } from '@gull-pane/protocol/cards';
-import type { DrawingContent } from '../store/drawing-store';
+import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 
 /** What of a drawing is needed to tell how it is shown: layers go by name, objects by the import that they are of. */
-export type NamedContent = Pick<DrawingContent, 'drawing' | 'layers'>;
+export interface NamedContent {
+  readonly drawing: DrawingDto;
+  readonly layers: readonly LayerDto[];
+}
 
 const clipToDto = ({ name, kind, keeps, isOn, centre, half, orientation: q }: ClipVolume): CardClipDto => ({
   ...{ name, kind, keeps, isOn, centre, half },

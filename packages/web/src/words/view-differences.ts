@@ -1,7 +1,7 @@
 import type { Camera } from '@gull-pane/core/camera/camera';
 import type { Shown, ShownKinds } from '@gull-pane/core/view/shown';
 import { shownDifferences, type Difference, type View } from '@gull-pane/core/view/view';
-import { grouped } from '../pages/figures';
+import { grouped } from '../basics/figures';
 import { kindNames } from './kind-names';
 import { lookNames } from './look-names';
 

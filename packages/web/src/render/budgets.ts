@@ -1,0 +1,35 @@
+/** What pictures may take of memory, work and time: every limit in one place. */
+const MIB = 1024 * 1024;
+
+/** Decoded tiles that a drawing keeps, bytes. */
+export const CACHED_BYTES = { flat: 512 * MIB, solid: 768 * MIB } as const;
+
+/**
+ * What may be drawn in all at rest: every object of a px in all but absurd views. Segments and triangles of a plan;
+ * triangles and edges of a solid.
+ */
+export const WEIGHT_AT_REST = { flat: 3_000_000, solid: 8_000_000 } as const;
+/** So many triangles of a solid cost what a segment of a plan does. */
+export const TRIANGLES_PER_SEGMENT = 8;
+
+/** Time without a move after which a picture is at rest, ms; on a slow machine so many frames. */
+export const QUIET_MS = 140;
+export const QUIET_FRAMES = 3;
+
+/** Frames slower than this lose detail, faster than {@link FAST_FRAME_MS} win some; between the two nothing changes. */
+export const SLOW_FRAME_MS = 50;
+export const FAST_FRAME_MS = 28;
+/** What a moving frame may draw: where every pane begins, and what it never goes below or above. */
+export const WEIGHT_MOVING = { start: 100_000, least: 40_000, most: 1_500_000 } as const;
+
+/** A picture whose pass takes longer than this gets fewer of them, ms: pause and look comes before perfect edges. */
+export const QUICK_PASS_MS = 80;
+export const SLOW_PASS_MS = 240;
+
+/** Time for making lines with width in one moving frame, ms. */
+export const STROKE_BUILD_MS = 6;
+/** Cut surfaces that are made so quickly follow the hand, ms. */
+export const QUICK_CAPS_MS = 40;
+
+/** A picture off the screen that isn't complete by then is given up, ms. */
+export const OFF_SCREEN_PATIENCE_MS = 60_000;

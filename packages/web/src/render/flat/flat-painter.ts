@@ -1,0 +1,289 @@
+import { OrthographicCamera, Quaternion, Scene, type Object3D, type WebGLRenderer } from 'three';
+import type { Colour } from '@gull-pane/core/drawing/model';
+import { selectTiles } from '@gull-pane/core/pyramid/select';
+import type { TilePart } from '../../tiles/tile-worker';
+import { STROKE_BUILD_MS, WEIGHT_AT_REST } from '../budgets';
+import type { Batch, PaintedCounts, PanePainter, Share } from '../picture/painter';
+import type { PaneView } from '../picture/pane-view';
+import { fineWish } from './fine-wish';
+import type { FlatScene } from './flat-scene';
+import { setFrame } from './materials';
+import { NearGeometry } from './near-geometry';
+import { TextPainter } from './text-painter';
+import type { TileDrawable } from './tile-drawable';
+import { tileObjects } from './tile-objects';
+import type { TileShare } from './tile-share';
+import { ViewRules } from './view-rules';
+
+/** Things larger than this have no stand-ins, however slow the machine: nobody would take those for them. CSS px. */
+const COARSEST_PX = 24;
+/** From one attempt to keep the pace to the next. */
+const COARSER = Math.SQRT2;
+
+/** Paints a flat drawing: depth is the order of painting. */
+export class FlatPainter implements PanePainter {
+  readonly weightPerSegment = 1;
+  readonly mayShift = true;
+  readonly #camera3 = new OrthographicCamera();
+  readonly #scene3 = new Scene();
+  readonly #near: NearGeometry;
+  readonly #texts: TextPainter;
+
+  /** @param id names the picture: what it wants, and what its pane hides, is kept under it */
+  constructor(
+    private readonly id: string,
+    private readonly scene: FlatScene,
+    private readonly renderer: WebGLRenderer,
+    letters: CanvasRenderingContext2D,
+  ) {
+    this.#near = new NearGeometry(scene.materials);
+    this.#texts = new TextPainter(letters);
+    this.#scene3.matrixWorldAutoUpdate = false;
+    this.#camera3.matrixWorldAutoUpdate = false;
+  }
+
+  get ground(): Colour {
+    return this.scene.ground;
+  }
+
+  get texts(): number {
+    return this.#texts.drawn;
+  }
+
+  looks({ hiddenLayers, kinds }: PaneView): readonly unknown[] {
+    return [hiddenLayers, kinds, this.scene.ground, this.scene.hiddenObjects(this.id)];
+  }
+
+  restyles(): readonly unknown[] {
+    return []; // hiding objects is quick enough to begin anew
+  }
+
+  select({ camera, viewport }: PaneView): readonly number[] {
+    const smallestPx = 1 / this.renderer.getPixelRatio();
+    return selectTiles(this.scene.tileset.tiles, camera, viewport, { budget: WEIGHT_AT_REST.flat, smallestPx });
+  }
+
+  want(tiles: readonly number[]): void {
+    this.scene.want(this.id, tiles);
+  }
+
+  isThere(tile: number): boolean {
+    return this.scene.body(tile) !== undefined;
+  }
+
+  isAwaited(tile: number): boolean {
+    return this.scene.isAwaited(tile);
+  }
+
+  weightOf(tile: number): number {
+    return this.scene.tileset.tiles[tile]!.weight;
+  }
+
+  smallestAtRest({ camera }: PaneView): number {
+    return camera.unitsPerPx / this.renderer.getPixelRatio();
+  }
+
+  /** The smallest things give way to their stand-ins first. */
+  within(view: PaneView, selection: readonly number[], mostWeight: number): Share {
+    const { unitsPerPx } = view.camera;
+    const { tiles: entries } = this.scene.tileset;
+    const loaded = selection.filter((tile) => this.isThere(tile));
+    for (let smallest = this.smallestAtRest(view); ; smallest *= COARSER) {
+      const tiles = loaded.filter((tile) => tile === 0 || entries[tile]!.largest >= smallest);
+      const isDrawn = new Set(tiles);
+      let weight = 0;
+      let prefix = 0;
+      for (const tile of tiles) {
+        weight += this.scene.body(tile)!.costs.of(this.#shareOf(view, tile, smallest, Infinity, isDrawn));
+        if (weight > mostWeight && prefix > 0) break;
+        prefix++;
+      }
+      if (prefix === tiles.length || smallest * COARSER > COARSEST_PX * unitsPerPx)
+        return { tiles: tiles.slice(0, prefix), smallest };
+    }
+  }
+
+  /** Near tiles are cut to the view and placed anew, all of them together. */
+  needsAfresh(view: PaneView, tile: number): boolean {
+    return this.#rules(view).isNear(tile);
+  }
+
+  rounds(): number {
+    return 1;
+  }
+
+  begin(): void {
+    /* nothing is left over from the view before */
+  }
+
+  prepare(): void {
+    /* tiles are all there is */
+  }
+
+  refine(view: PaneView, selection: readonly number[]): boolean {
+    let isBusy = false;
+    for (const tile of selection) {
+      const drawable = this.scene.body(tile);
+      if (!drawable) continue;
+      for (const part of ['lines', 'fills'] as const) {
+        const entry = this.scene.tileset.tiles[tile]!;
+        const wish = fineWish(entry, part, drawable.fine(part, this.id), view, this.renderer.getPixelRatio());
+        if (!wish) continue;
+        this.scene.wantFine(this.id, tile, part, wish.chordError, wish.region);
+        isBusy ||= this.scene.isRefining(this.id, tile, part);
+      }
+    }
+    return !isBusy;
+  }
+
+  clearTexts({ viewport }: PaneView): void {
+    this.#texts.clear(viewport, this.renderer.getPixelRatio());
+  }
+
+  shiftTexts(right: number, down: number): void {
+    this.#texts.shift(right, down);
+  }
+
+  rewriteTexts(view: PaneView, selection: readonly number[]): void {
+    this.clearTexts(view);
+    if (!view.kinds.texts) return;
+    for (const tile of selection) {
+      const drawable = this.scene.body(tile);
+      if (drawable) this.#write(view, drawable);
+    }
+  }
+
+  draw(batch: Batch): PaintedCounts {
+    const { view, tiles, all, target, isFirst, within } = batch;
+    const rules = this.#rules(view);
+    this.#aim(view, batch.shiftPx);
+    let [segments, triangles] = [0, 0];
+    this.renderer.setRenderTarget(target);
+    if (isFirst) {
+      this.#render(this.#nearObjects(view, all, rules));
+      [segments, triangles] = [this.#near.segments, this.#near.triangles];
+    }
+    const { objects, ...counts } = this.#tileObjects(batch, rules);
+    this.#render(objects);
+    this.renderer.setRenderTarget(null);
+    if (!target && view.kinds.texts) {
+      const write = (): void => {
+        for (const tile of tiles) {
+          const drawable = this.scene.body(tile);
+          if (drawable && batch.below(tile) === Infinity) this.#write(view, drawable);
+        }
+      };
+      if (within) this.#texts.within(...within, write);
+      else write();
+    }
+    return { segments: segments + counts.segments, triangles: triangles + counts.triangles, tiles: counts.tiles };
+  }
+
+  finish(): void {
+    /* nothing lies over the lines */
+  }
+
+  dispose(): void {
+    this.#near.dispose();
+  }
+
+  #nearObjects(view: PaneView, all: readonly number[], rules: ViewRules): readonly Object3D[] {
+    const tiles = all.flatMap((tile) => {
+      const drawable = rules.isNear(tile) ? this.scene.body(tile) : undefined;
+      if (!drawable) return [];
+      const fineFor = this.#fineFor(rules, tile);
+      const [body, fills] = [drawable.lines(fineFor('lines')), drawable.fills(fineFor('fills'))];
+      return [{ origin: drawable.origin, body, fills }];
+    });
+    return this.#near.build(tiles, view.camera.target, rules.nearClip(), (style) => rules.lookOf(style));
+  }
+
+  #tileObjects(
+    { view, tiles, all, smallest, below, target }: Batch,
+    rules: ViewRules,
+  ): PaintedCounts & { readonly objects: readonly Object3D[] } {
+    // a picture that stays is right at once; one that moves may be for a moment without width
+    const buildUntilMs = target ? Infinity : performance.now() + STROKE_BUILD_MS;
+    const mayBuild = (): boolean => performance.now() < buildUntilMs;
+    const objects: Object3D[] = [];
+    const isDrawn = new Set(all);
+    let [segments, triangles, count] = [0, 0, 0];
+    for (const tile of tiles) {
+      const drawable = this.scene.body(tile);
+      if (!drawable) continue;
+      count++;
+      if (rules.isNear(tile)) continue;
+      const share = this.#shareOf(view, tile, smallest, below(tile), isDrawn);
+      const drawn = tileObjects(drawable, view.camera.target, rules, share, this.#fineFor(rules, tile), mayBuild);
+      objects.push(...drawn.objects);
+      segments += drawn.segments;
+      triangles += drawn.triangles;
+    }
+    return { objects, segments, triangles, tiles: count };
+  }
+
+  #shareOf(
+    { camera }: PaneView,
+    tile: number,
+    smallest: number,
+    below: number,
+    isDrawn: ReadonlySet<number>,
+  ): TileShare {
+    const { tiles } = this.scene.tileset;
+    const { children } = tiles[tile]!;
+    const coarsest = COARSEST_PX * camera.unitsPerPx;
+    const hasChild = (child: number): boolean =>
+      isDrawn.has(children[child]!) || tiles[children[child]!]!.largest > coarsest;
+    return { smallest, below, hasChild };
+  }
+
+  #write({ camera, viewport, hiddenLayers }: PaneView, { content, origin }: TileDrawable): void {
+    const { styles } = this.scene.tileset;
+    const hiddenObjects = this.scene.hiddenObjects(this.id);
+    this.#texts.draw(content.texts, origin, camera, viewport, this.renderer.getPixelRatio(), {
+      colourOf: ({ style, object }) =>
+        hiddenLayers.has(styles[style]!.layer) || hiddenObjects?.has(object) ? null : this.scene.textColour(style),
+    });
+  }
+
+  /** Whose exact form of a tile is drawn, where the coarse one would show. */
+  #fineFor(rules: ViewRules, tile: number): (part: TilePart) => string | null {
+    return (part) => (rules.needsFine(tile, part) ? this.id : null);
+  }
+
+  #rules(view: PaneView): ViewRules {
+    return new ViewRules(view, this.scene.tileset, this.renderer.getPixelRatio(), this.scene.isMostlyHidden(this.id));
+  }
+
+  #aim({ camera, viewport, kinds }: PaneView, [right, up]: readonly [number, number]): void {
+    const pixelRatio = this.renderer.getPixelRatio();
+    const { unitsPerPx } = camera;
+    const [shiftX, shiftY] = [(right / pixelRatio) * unitsPerPx, (up / pixelRatio) * unitsPerPx];
+    const [halfX, halfY] = [(viewport.widthPx / 2) * unitsPerPx, (viewport.heightPx / 2) * unitsPerPx];
+    const camera3 = this.#camera3;
+    camera3.left = -halfX + shiftX;
+    camera3.right = halfX + shiftX;
+    camera3.top = halfY + shiftY;
+    camera3.bottom = -halfY + shiftY;
+    const { x, y, z, w } = camera.orientation;
+    camera3.matrixWorld.makeRotationFromQuaternion(new Quaternion(x, y, z, w));
+    camera3.matrixWorldInverse.copy(camera3.matrixWorld).invert();
+    camera3.updateProjectionMatrix();
+    // the drawing's panes share its materials
+    setFrame(this.scene.materials, {
+      unitsPerPx: unitsPerPx / pixelRatio,
+      ...{ lineStyles: kinds.lineStyles, transparency: kinds.transparency },
+      hiddenObjects: this.scene.maskTexture(this.id),
+    });
+  }
+
+  /** The scene is a list in order: fills of all tiles first, since most of them are covered by lines. */
+  #render(objects: readonly Object3D[]): void {
+    if (objects.length === 0) return;
+    this.#scene3.children = [...objects].sort((a, b) => rankOf(a) - rankOf(b));
+    this.renderer.render(this.#scene3, this.#camera3);
+    this.#scene3.children = [];
+  }
+}
+
+const rankOf = (object: Object3D): number => ('isLineSegments' in object ? 1 : 0);

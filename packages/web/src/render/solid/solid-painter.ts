@@ -1,0 +1,313 @@
+import {
+  Matrix4,
+  OrthographicCamera,
+  PerspectiveCamera,
+  Quaternion,
+  Scene,
+  type Object3D,
+  type WebGLRenderTarget,
+  type WebGLRenderer,
+} from 'three';
+import { eyeDistance, eyeOf, type Camera } from '@gull-pane/core/camera/camera';
+import { depthRange } from '@gull-pane/core/camera/depth-range';
+import { mayRemain, remainsWhole, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import type { Colour } from '@gull-pane/core/drawing/model';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import { selectTiles, sizeSeenIn } from '@gull-pane/core/pyramid/select';
+import { QUICK_CAPS_MS, TRIANGLES_PER_SEGMENT, WEIGHT_AT_REST } from '../budgets';
+import type { Batch, PaintedCounts, PanePainter, Share } from '../picture/painter';
+import type { PaneView } from '../picture/pane-view';
+import { ClipCaps } from './clip-caps';
+import { GroundGrid } from './ground-grid';
+import { shaderClips } from './shader-clips';
+import type { SolidBody } from './solid-body';
+import { lookRules } from './solid-materials';
+import type { SolidScene } from './solid-scene';
+
+/** Edges of things smaller than this would only blacken them, CSS px. */
+const SMALLEST_EDGED_PX = 9;
+/** Length of a dash of a hidden edge, CSS px. */
+const DASH_PX = 3;
+
+type EdgedBody = SolidBody & { readonly edges: NonNullable<SolidBody['edges']> };
+
+/** Paints a solid: depth tells what lies before what. */
+export class SolidPainter implements PanePainter {
+  readonly weightPerSegment = TRIANGLES_PER_SEGMENT;
+  readonly mayShift = false;
+  /** Nothing is written on a solid. */
+  readonly texts = 0;
+  readonly #parallel = new OrthographicCamera();
+  readonly #perspective = new PerspectiveCamera();
+  readonly #scene3 = new Scene();
+  readonly #grid = new GroundGrid();
+  readonly #caps: ClipCaps;
+  /** What the caps were made of. */
+  #capped: { readonly clips: readonly ClipVolume[]; readonly bodies: number } | null = null;
+
+  /** @param id names the picture: what it wants, and how its pane shows objects, is kept under it */
+  constructor(
+    private readonly id: string,
+    private readonly scene: SolidScene,
+    private readonly renderer: WebGLRenderer,
+  ) {
+    this.#caps = new ClipCaps(scene.materials);
+    this.#scene3.matrixWorldAutoUpdate = false;
+    for (const camera of [this.#parallel, this.#perspective]) camera.matrixWorldAutoUpdate = false;
+  }
+
+  get ground(): Colour {
+    return this.scene.ground;
+  }
+
+  looks({ look, clips, sheet, plane }: PaneView): readonly unknown[] {
+    return [look, clips, sheet, plane];
+  }
+
+  restyles(): readonly unknown[] {
+    return [this.scene.changes(this.id)];
+  }
+
+  select({ camera, viewport, clips }: PaneView): readonly number[] {
+    const smallestPx = 1 / this.renderer.getPixelRatio();
+    const { tiles } = this.scene.tileset;
+    return selectTiles(tiles, camera, viewport, { budget: WEIGHT_AT_REST.solid, smallestPx }).filter(
+      (tile) => clips.length === 0 || mayRemain(clips, tiles[tile]!.centre, tiles[tile]!.halfSize),
+    );
+  }
+
+  want(tiles: readonly number[]): void {
+    this.scene.want(this.id, tiles);
+  }
+
+  isThere(tile: number): boolean {
+    return this.scene.body(tile) !== undefined;
+  }
+
+  isAwaited(tile: number): boolean {
+    return this.scene.isAwaited(tile);
+  }
+
+  weightOf(tile: number): number {
+    return this.scene.tileset.tiles[tile]!.weight;
+  }
+
+  smallestAtRest(): number {
+    return 0; // a tile is drawn whole or not at all
+  }
+
+  /** The largest things first. */
+  within(_view: PaneView, selection: readonly number[], mostWeight: number): Share {
+    let weight = 0;
+    const tiles: number[] = [];
+    for (const tile of selection) {
+      if (!this.isThere(tile)) continue;
+      weight += this.weightOf(tile);
+      if (weight > mostWeight && tiles.length > 0) break;
+      tiles.push(tile);
+    }
+    return { tiles, smallest: 0 };
+  }
+
+  needsAfresh(): boolean {
+    return false;
+  }
+
+  /** Edges that surfaces cover are drawn when all of these are there. */
+  rounds({ look }: PaneView): number {
+    return lookRules[look].behindAlpha > 0 ? 2 : 1;
+  }
+
+  /** Old cuts would hang in the air; new ones are made at once where that is quick. */
+  begin(view: PaneView, selection: readonly number[]): void {
+    if (this.#capped?.clips === view.clips) return;
+    if (this.#capped && this.#caps.lastMs < QUICK_CAPS_MS) {
+      this.#capAll(view, selection);
+      return;
+    }
+    this.#caps.clear();
+    this.#capped = null;
+  }
+
+  prepare(view: PaneView, selection: readonly number[], isWhole: boolean): void {
+    if (isWhole) this.#capAll(view, selection);
+    view.sheet?.update(view.camera, view.viewport, this.scene.ground);
+  }
+
+  refine(): boolean {
+    return true; // there are no coarse forms
+  }
+
+  clearTexts(): void {
+    /* there are none */
+  }
+
+  shiftTexts(): void {
+    /* there are none */
+  }
+
+  rewriteTexts(): void {
+    /* there are none */
+  }
+
+  draw(batch: Batch): PaintedCounts {
+    const { view, target, isFirst } = batch;
+    const origin = originOf(view);
+    this.#aim(view, batch.selection, batch.shiftPx);
+    this.#setFrame(view, origin);
+    this.renderer.setRenderTarget(target);
+    if (isFirst) {
+      const grid = this.#grid.within(view, this.scene.tileset.tiles[0]!, this.scene.ground);
+      this.#render(view, [place(grid, grid.userData.origin as Vec3, origin)]);
+    }
+    const counts = batch.round === 0 ? this.#drawTiles(batch, origin) : this.#drawBehind(batch, origin);
+    if (isFirst) {
+      if (!target) this.#drawSheet(view, origin);
+      if (lookRules[view.look].surface !== 'none')
+        for (const part of ['surfaces', 'lines'] as const) this.#render(view, this.#caps.placed(origin, part));
+    }
+    this.renderer.setRenderTarget(null);
+    return counts;
+  }
+
+  finish(view: PaneView, target: WebGLRenderTarget): void {
+    this.renderer.setRenderTarget(target);
+    this.#drawSheet(view, originOf(view));
+    this.renderer.setRenderTarget(null);
+  }
+
+  dispose(): void {
+    this.#grid.dispose();
+    this.#caps.dispose();
+  }
+
+  /** Makes the cut surfaces of everything that is drawn, unless they are made. */
+  #capAll({ clips }: PaneView, selection: readonly number[]): void {
+    const bodies = selection.flatMap((tile) => this.scene.body(tile) ?? []);
+    if (this.#capped?.clips === clips && this.#capped.bodies === bodies.length) return;
+    this.#caps.make(clips, bodies);
+    this.#capped = { clips, bodies: bodies.length };
+  }
+
+  #drawSheet(view: PaneView, origin: Vec3): void {
+    const sheet = view.sheet?.placed(origin);
+    if (sheet) this.#render(view, [sheet]);
+  }
+
+  /** The drawing's panes share its materials. */
+  #setFrame(view: PaneView, origin: Vec3): void {
+    const { camera, viewport, look, clips } = view;
+    const { materials } = this.scene;
+    const ratio = this.renderer.getPixelRatio();
+    materials.setFrame(viewport.widthPx * ratio, viewport.heightPx * ratio, DASH_PX * ratio);
+    materials.showObjects(this.scene.objectStates(this.id));
+    materials.clipBy(shaderClips(clips, origin));
+    const isParallel = camera.projection === 'parallel';
+    materials.apply(look, isParallel, camera.unitsPerPx / ratio, eyeDistance(camera, viewport));
+  }
+
+  #drawTiles({ view, tiles }: Batch, origin: Vec3): PaintedCounts {
+    const { materials } = this.scene;
+    const rule = lookRules[view.look];
+    const material = materials.surfaceOf(rule);
+    const hasEdges = this.#hasEdges(view);
+    const surfaces: Object3D[] = [];
+    const edges: Object3D[] = [];
+    let [triangles, segments] = [0, 0];
+    for (const tile of tiles) {
+      const body = this.scene.body(tile);
+      if (!body) continue;
+      const isWhole = this.#isWhole(view, tile);
+      if (body.surface && rule.surface !== 'none') {
+        body.surface.material = isWhole ? material : materials.cutOf(material);
+        surfaces.push(place(body.surface, body.origin, origin));
+        triangles += body.triangles;
+      }
+      if (!rule.edges || !hasEdges(tile, body)) continue;
+      body.edges.material = isWhole ? materials.edges : materials.cutOf(materials.edges);
+      edges.push(place(body.edges, body.origin, origin));
+      segments += body.segments;
+    }
+    this.#render(view, surfaces);
+    this.#render(view, edges);
+    return { segments, triangles, tiles: tiles.length };
+  }
+
+  /** Draws edges where surfaces lie before them. */
+  #drawBehind({ view, tiles }: Batch, origin: Vec3): PaintedCounts {
+    const { materials } = this.scene;
+    const hasEdges = this.#hasEdges(view);
+    const edges = tiles.flatMap((tile) => {
+      const body = this.scene.body(tile);
+      if (!body || !hasEdges(tile, body)) return [];
+      body.edges.material = this.#isWhole(view, tile) ? materials.behind : materials.cutOf(materials.behind);
+      return [place(body.edges, body.origin, origin)];
+    });
+    this.#render(view, edges);
+    return { segments: 0, triangles: 0, tiles: 0 };
+  }
+
+  /** Whether no clip cuts a tile. */
+  #isWhole({ clips }: PaneView, tile: number): boolean {
+    const { centre, halfSize } = this.scene.tileset.tiles[tile]!;
+    return clips.length === 0 || remainsWhole(clips, centre, halfSize);
+  }
+
+  /** Whether a tile's edges are drawn: they are there, and its things aren't too small. */
+  #hasEdges({ camera, viewport }: PaneView): (tile: number, body: SolidBody) => body is EdgedBody {
+    const sizePx = sizeSeenIn(camera, viewport);
+    const { tiles } = this.scene.tileset;
+    return (tile, body): body is EdgedBody => body.edges !== null && sizePx(tiles[tile]!) >= SMALLEST_EDGED_PX;
+  }
+
+  #aim(
+    { camera, viewport, sheet }: PaneView,
+    selection: readonly number[],
+    [right, up]: readonly [number, number],
+  ): void {
+    const ratio = this.renderer.getPixelRatio();
+    const boxes: { readonly centre: Vec3; readonly halfSize: Vec3 }[] = selection.map(
+      (tile) => this.scene.tileset.tiles[tile]!,
+    );
+    const { near, far } = depthRange(camera, viewport, sheet?.box ? [...boxes, sheet.box] : boxes);
+    const camera3 = this.#cameraOf(camera);
+    const { x, y, z, w } = camera.orientation;
+    camera3.matrixWorld.makeRotationFromQuaternion(new Quaternion(x, y, z, w));
+    camera3.matrixWorldInverse.copy(camera3.matrixWorld).invert();
+    camera3.near = near;
+    camera3.far = far;
+    if (camera3 === this.#parallel) {
+      const [halfX, halfY] = [(viewport.widthPx / 2) * camera.unitsPerPx, (viewport.heightPx / 2) * camera.unitsPerPx];
+      Object.assign(camera3, { left: -halfX, right: halfX, top: halfY, bottom: -halfY });
+    } else {
+      this.#perspective.fov = ((camera.fovRad ?? 1) * 180) / Math.PI;
+      this.#perspective.aspect = viewport.widthPx / viewport.heightPx;
+    }
+    camera3.updateProjectionMatrix();
+    // a part of a px, in the frame that runs from −1 to 1
+    const [dx, dy] = [(2 * right) / (viewport.widthPx * ratio), (2 * up) / (viewport.heightPx * ratio)];
+    camera3.projectionMatrix.premultiply(new Matrix4().makeTranslation(-dx, -dy, 0));
+    camera3.projectionMatrixInverse.copy(camera3.projectionMatrix).invert();
+  }
+
+  #render({ camera }: PaneView, objects: readonly Object3D[]): void {
+    if (objects.length === 0) return;
+    this.#scene3.children = [...objects];
+    this.renderer.render(this.#scene3, this.#cameraOf(camera));
+    this.#scene3.children = [];
+  }
+
+  #cameraOf({ projection }: Camera): OrthographicCamera | PerspectiveCamera {
+    return projection === 'parallel' ? this.#parallel : this.#perspective;
+  }
+}
+
+/** What all is drawn about: differences to it keep large coordinates exact. */
+const originOf = ({ camera, viewport }: PaneView): Vec3 =>
+  camera.projection === 'parallel' ? camera.target : eyeOf(camera, viewport);
+
+function place<Body extends Object3D>(body: Body, origin: Vec3, about: Vec3): Body {
+  const { x, y, z } = origin;
+  body.matrixWorld.makeRotationFromQuaternion(body.quaternion).setPosition(x - about.x, y - about.y, z - about.z);
+  return body;
+}

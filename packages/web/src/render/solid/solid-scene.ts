@@ -1,0 +1,231 @@
+import type { DataTexture } from 'three';
+import { inForce, isKept, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import { meetBox, type ScreenBox } from '@gull-pane/core/pick/solid-box';
+import { sightThrough, type Sight } from '@gull-pane/core/camera/projection';
+import type { Colour } from '@gull-pane/core/drawing/model';
+import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
+import { add3, sub3 } from '@gull-pane/core/geometry/vec';
+import { hitTile, slabTest, type SurfaceHit } from '@gull-pane/core/solid/sight-hit';
+import { RUN } from '@gull-pane/core/solid/solid-tile';
+import type { DrawingDto } from '@gull-pane/protocol/drawings';
+import type { SolidTable } from '@gull-pane/protocol/solid-table';
+import type { TilesetJson } from '@gull-pane/protocol/tileset';
+import type { FromLoader, Loader, ToLoader } from '../../tiles/tile-cache';
+import { buffersOfSolid, type SolidTileContent } from '../../tiles/solid-tile-content';
+import { readTileset } from '../../tiles/tileset';
+import { CACHED_BYTES } from '../budgets';
+import { ObjectState, ObjectTexture } from './object-texture';
+import type { Surface } from '@gull-pane/core/pick/surface';
+import { paneOf } from '../scene/scene';
+import { TiledScene } from '../scene/tiled-scene';
+import { SolidBody } from './solid-body';
+import { SolidMaterials } from './solid-materials';
+
+/** Which objects stand out. */
+export interface Marked {
+  readonly hiddenLayers: ReadonlySet<number>;
+  readonly picked: ReadonlySet<number>;
+  readonly hovered: number | null;
+  /** Nothing but what is picked shows, for now. */
+  readonly isAlone: boolean;
+}
+
+/** How a pane shows the objects. */
+interface PaneObjects {
+  readonly states: ObjectTexture;
+  mask: ObjectMask | null;
+  marked: Marked;
+  changes: number;
+}
+
+const unmarked: Marked = { hiddenLayers: new Set(), picked: new Set(), hovered: null, isAlone: false };
+
+/** What the panes of a solid share: its tiles, and how each pane shows its objects. */
+export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
+  readonly kind = 'solid';
+  readonly materials: SolidMaterials;
+  /** How each pane shows the objects. */
+  readonly #shown = new Map<string, PaneObjects>();
+  #changes = 0;
+
+  constructor(
+    drawing: DrawingDto,
+    json: TilesetJson,
+    private readonly table: SolidTable,
+    ground: Colour,
+    startWorker: () => Loader<ToLoader, FromLoader<SolidTileContent>>,
+  ) {
+    super({
+      ...{ drawingId: drawing.id, tileset: readTileset(json), ground, loader: startWorker() },
+      ...{ buffersOf: buffersOfSolid, maxBytes: CACHED_BYTES.solid },
+    });
+    this.materials = new SolidMaterials(this.#objectsOf('').states.texture, table.materials);
+    this.materials.setGround(ground);
+  }
+
+  /** Rises whenever objects or colours are shown differently in a pane. */
+  changes(picture: string): number {
+    return this.#changes + this.#objectsOf(paneOf(picture)).changes;
+  }
+
+  setGround(ground: Colour): void {
+    this.paper = ground;
+    this.materials.setGround(ground);
+    this.#changes++;
+  }
+
+  hideObjects(pane: string, mask: ObjectMask | null): void {
+    this.#objectsOf(pane).mask = mask;
+    this.#mark(pane);
+  }
+
+  mark(pane: string, marked: Marked): void {
+    this.#objectsOf(pane).marked = marked;
+    this.#mark(pane);
+  }
+
+  override leave(pane: string): void {
+    super.leave(pane);
+    this.#shown.get(pane)?.states.texture.dispose();
+    this.#shown.delete(pane);
+  }
+
+  /** How a picture's pane shows the objects, as the shaders read it. */
+  objectStates(picture: string): DataTexture {
+    return this.#objectsOf(paneOf(picture)).states.texture;
+  }
+
+  /** What a pane sees of it that cuts it open. */
+  surface(pane: string, clips: () => readonly ClipVolume[]): Surface {
+    const isShown = (object: number): boolean => this.#objectsOf(pane).states.stateOf(object) !== ObjectState.hidden;
+    return {
+      hit: (camera, viewport, at) => {
+        const least = camera.projection === 'parallel' ? -Infinity : 0;
+        return this.#nearest(sightThrough(camera, viewport, at), least, Infinity, clips(), isShown);
+      },
+      meet: (from, along, most) => this.#nearest({ from, along }, 0, most, clips(), isShown),
+      cornersOf: (objects) => this.cornersOf(objects),
+      within: (camera, viewport, box, objects) => this.#within(camera, viewport, box, objects),
+    };
+  }
+
+  #within(
+    camera: Camera,
+    viewport: Viewport,
+    box: ScreenBox,
+    objects: ReadonlySet<number>,
+  ): { readonly inside: ReadonlySet<number>; readonly touching: ReadonlySet<number> } {
+    const outside = new Set<number>();
+    const touching = new Set<number>();
+    for (const { content, origin } of this.bodies.values()) {
+      const { runs, positions, triangles } = content;
+      let [vertex, corner] = [0, 0];
+      for (let run = 0; run < runs.length; run += RUN) {
+        const object = runs[run]!;
+        const [lastVertex, lastCorner] = [runs[run + 2]!, runs[run + 3]!];
+        if (objects.has(object)) {
+          const seen = new Float64Array(2 * (lastVertex - vertex));
+          for (let v = vertex; v < lastVertex; v++) {
+            const own = { x: positions[3 * v]!, y: positions[3 * v + 1]!, z: positions[3 * v + 2]! };
+            const { x, y } = worldToScreen(camera, viewport, add3(origin, own));
+            seen[2 * (v - vertex)] = x;
+            seen[2 * (v - vertex) + 1] = y;
+          }
+          const local = Array.from(triangles.subarray(corner, lastCorner), (index) => index - vertex);
+          const { isInside, isTouching } = meetBox(seen, local, [0, local.length], box);
+          if (!isInside && local.length > 0) outside.add(object);
+          if (isTouching) touching.add(object);
+        }
+        [vertex, corner] = [lastVertex, lastCorner];
+      }
+    }
+    return { inside: new Set([...touching].filter((object) => !outside.has(object))), touching };
+  }
+
+  #nearest(
+    sight: Sight,
+    least: number,
+    most: number,
+    clips: readonly ClipVolume[],
+    isShown: (object: number) => boolean,
+  ): SurfaceHit | null {
+    const cuts = inForce(clips);
+    let nearest = most;
+    let found: SurfaceHit | null = null;
+    for (const [tile, { content, origin }] of this.bodies) {
+      const { centre, halfSize } = this.tileset.tiles[tile]!;
+      const from = sub3(sight.from, origin);
+      const own = { from, along: sight.along };
+      const middle = sub3(centre, origin);
+      const box = [
+        ...[middle.x - halfSize.x, middle.y - halfSize.y, middle.z - halfSize.z],
+        ...[middle.x + halfSize.x, middle.y + halfSize.y, middle.z + halfSize.z],
+      ];
+      if (!slabTest(own, least)(box, 0, nearest)) continue;
+      const { x, y, z } = origin;
+      const keeps = (px: number, py: number, pz: number): boolean => isKept(cuts, { x: x + px, y: y + py, z: z + pz });
+      const hit = hitTile(content, content.sights, own, nearest, isShown, least, cuts.length > 0 ? keeps : undefined);
+      if (!hit) continue;
+      nearest = hit.distance;
+      found = { ...hit, point: add3(origin, hit.point) };
+    }
+    return found;
+  }
+
+  cornersOf(objects: ReadonlySet<number>): number[] {
+    const corners: number[] = [];
+    for (const { content, origin } of this.bodies.values()) {
+      const { runs, positions, edgePositions } = content;
+      let [vertex, end] = [0, 0];
+      for (let run = 0; run < runs.length; run += RUN) {
+        const [vertices, ends] = [runs[run + 2]!, runs[run + 4]!];
+        if (objects.has(runs[run]!)) {
+          for (const [from, first, last] of [
+            [positions, vertex, vertices],
+            [edgePositions, end, ends],
+          ] as const)
+            for (let i = 3 * first; i < 3 * last; i += 3)
+              corners.push(origin.x + from[i]!, origin.y + from[i + 1]!, origin.z + from[i + 2]!);
+        }
+        [vertex, end] = [vertices, ends];
+      }
+    }
+    return corners;
+  }
+
+  override dispose(): void {
+    super.dispose();
+    this.materials.dispose();
+    for (const { states } of this.#shown.values()) states.texture.dispose();
+  }
+
+  protected makeBody(tile: number, content: SolidTileContent): SolidBody {
+    return new SolidBody(content, this.tileset.tiles[tile]!.origin, this.materials);
+  }
+
+  #objectsOf(pane: string): PaneObjects {
+    let objects = this.#shown.get(pane);
+    if (!objects) {
+      objects = { states: new ObjectTexture(this.table.layers.length), mask: null, marked: unmarked, changes: 0 };
+      this.#shown.set(pane, objects);
+    }
+    return objects;
+  }
+
+  #mark(pane: string): void {
+    const objects = this.#objectsOf(pane);
+    const { mask, marked } = objects;
+    const { hiddenLayers, picked, hovered, isAlone } = marked;
+    const { layers } = this.table;
+    const hasChanged = objects.states.update((object) => {
+      if (hiddenLayers.has(layers[object]!) || mask?.has(object)) return ObjectState.hidden;
+      if (picked.has(object)) return ObjectState.picked;
+      if (isAlone) return ObjectState.hidden;
+      return object === hovered ? ObjectState.hovered : ObjectState.shown;
+    });
+    if (!hasChanged) return;
+    objects.changes++;
+    this.tell();
+  }
+}

@@ -1,0 +1,51 @@
+import { useState, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import { worldToScreen } from '@gull-pane/core/camera/camera';
+import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
+import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
+import type { Placed } from '@gull-pane/core/measure/placed';
+import type { Snap } from '@gull-pane/core/snap/snap';
+import { previewOf } from '../marks/preview';
+import { placeUnder } from '../snapping/find-snaps';
+import { collectingNow } from '../store/tool-store';
+import { FiguresTag } from './figures-tag';
+import { Dot, Line } from './overlay-lines';
+import type { UnitProps } from './unit';
+
+/** The points of what is measured or drawn: they stand in the drawing and move with the view. */
+export function CollectOverlay({ target }: UnitProps): ReactElement | null {
+  const { pane, tools } = target;
+  const [id] = useState(() => pane.getState().id);
+  const isHere = useStore(tools, ({ inPane }) => inPane === null || inPane === id);
+  const collect = useStore(tools, ({ states }) => states.collect);
+  const collecting = useStore(tools, collectingNow);
+  const snap = useStore(tools, (state) => state.snap);
+  const camera = useStore(pane, (state) => state.camera);
+  const viewport = useStore(pane, (state) => state.viewport);
+  const cursor = useStore(pane, (state) => state.cursor);
+  if (collecting === null) return null;
+  const seen = (point: Vec3): Vec2 => worldToScreen(camera, viewport, point);
+  const next = cursor && !collect.isDone ? (snap ? asPlaced(snap) : placeUnder(target, cursor)) : null;
+  const points = next ? [...collect.points, next] : collect.points;
+  const lines = collect.points.length === 0 ? [] : previewOf(target, collecting, points);
+  const kind = measureKindOf(collecting);
+  return (
+    <>
+      <svg className="tool-lines" width={viewport.widthPx} height={viewport.heightPx} aria-hidden>
+        {lines.map((line, index) => (
+          <Line key={index} points={line.map(seen)} isClosed={kind?.isClosed === true && points.length > 2} />
+        ))}
+        {collect.points.map((point, k) => (
+          <Dot key={k} at={seen(point)} />
+        ))}
+      </svg>
+      {isHere && kind && points.length > 0 && <FiguresTag {...{ points, seen, viewport, target, kind }} />}
+    </>
+  );
+}
+
+const asPlaced = ({ point, normal, round }: Snap): Placed => ({
+  ...point,
+  ...(normal ? { normal } : {}),
+  ...(round ? { round } : {}),
+});

@@ -230,6 +230,13 @@ test('objects are told under the cursor, picked by a click, framed, and found by
   expect(apart(top, { x: found.rect.x + found.rect.width / 2, y: found.rect.y + found.rect.height / 2 })).toBeLessThan(
     40,
   );
+  // from the west the tank stands before the tower: it fades until the view changes
+  await page.getByRole('group', { name: 'Dial' }).getByRole('button', { name: 'From west', exact: true }).click();
+  await settled(page);
+  await press(page, 'f');
+  await expect.poll(async () => (await inspectPane(page)).faded).toBe(1);
+  await press(page, 'ArrowLeft');
+  await expect.poll(async () => (await inspectPane(page)).faded).toBe(0);
 });
 
 test('the view is in the address and comes back with it, tilted and in perspective; a home view can be set', async ({

@@ -7,6 +7,7 @@ import {
   inspect,
   inspectPane,
   openDrawing,
+  openSitePlan,
   settled,
   test,
   worldAt,
@@ -181,6 +182,10 @@ test('an area is hatched where it is closed; where it is open the gap is told; a
 }) => {
   await openParts(page, app);
   await take(page, ';', 'Hatch');
+  // what a click would hatch is shown under the cursor
+  const inside = await at(page, 450, 550);
+  await page.mouse.move(inside.x, inside.y);
+  await expect(page.getByRole('img', { name: 'Area' })).toBeVisible();
   await clickAt(page, 450, 550);
   await expect(rows(page)).toHaveText(['hatch']);
   await clickAt(page, 800, 1000);
@@ -193,6 +198,23 @@ test('an area is hatched where it is closed; where it is open the gap is told; a
   await expect(page.getByRole('button', { name: 'Colour, #a02020' })).toBeVisible();
   await expect(page.getByRole('textbox', { name: 'Layer of marks' })).toHaveValue('Basins');
   await expect(rows(page)).toHaveCount(2);
+});
+
+test('a search for an area says so, and ends at once when it is called off', async ({ page, app }) => {
+  await openSitePlan(page, app);
+  await take(page, ';', 'Hatch');
+  // beyond the site, where nothing closed lies around
+  const { rect } = await settled(page);
+  const beyond = { x: rect.x + rect.width - 20, y: rect.y + 60 };
+  await page.mouse.click(beyond.x, beyond.y);
+  const looking = page.getByText(/^Looking for the area/);
+  await expect(looking).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(looking).toBeHidden();
+  await expect(prompt(page)).toContainText('Hatch:');
+  await page.keyboard.press('Escape');
+  await expect.poll(async () => (await inspectPane(page)).tool).toBeNull();
+  expect((await inspectPane(page)).marks).toBe(0);
 });
 
 test('snaps are a set of kinds, cycled by a key; figures have a unit and a precision; a measurement is kept', async ({

@@ -14,11 +14,12 @@ export default defineConfig({
     rolldownOptions: {
       // the component library doesn't say so itself: nothing happens by merely importing one of its modules
       treeshake: { moduleSideEffects: [{ test: /node_modules\/(@rc-component|@ant-design)\//, sideEffects: false }] },
-      // what many parts of the page use stands in two files: sixty small ones compress less well, each with a head
+      // what many parts of the page use stands in three files: sixty small ones compress less well, each with a head
       output: {
         codeSplitting: {
           groups: [
             { name: 'core', test: /packages\/(core|protocol)\//, minShareCount: 4 },
+            { name: 'page', test: /packages\/web\/src\//, minShareCount: 20 },
             {
               name: 'shared',
               test: /node_modules\/(react|react-dom|scheduler|three|react-router|zustand|lucide-react)\//,

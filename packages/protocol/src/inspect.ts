@@ -57,6 +57,8 @@ export interface InspectedPane {
   readonly marks: number;
   /** Objects that are picked. */
   readonly picked: number;
+  /** Objects of a model that are faded, because they stand before what was framed. */
+  readonly faded: number;
   /** Nothing that is visible lies in the pane. */
   readonly lost: boolean;
   /** Nothing travels, no tile is awaited and the picture at rest is drawn. */

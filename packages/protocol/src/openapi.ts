@@ -336,7 +336,7 @@ const problemSchema: Json = {
     ...{ type: { type: 'string' }, title: { type: 'string' }, status: { type: 'integer' }, detail: { type: 'string' } },
     ...{ instance: { type: 'string' }, code: { enum: Object.keys(problemCatalogue) }, hint: { type: 'string' } },
     ...{ line: { type: 'integer' }, column: { type: 'integer' } },
-    current: { description: 'Of a conflict: what there is now' },
+    current: { description: 'In a conflict: the version on the server' },
   },
 };
 

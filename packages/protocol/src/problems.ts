@@ -203,7 +203,7 @@ export interface ProblemDetails {
   readonly hint: string;
   readonly line?: number;
   readonly column?: number;
-  /** Of a conflict: what there is now. */
+  /** In a conflict: the version on the server. */
   readonly current?: unknown;
 }
 

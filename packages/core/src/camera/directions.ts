@@ -54,7 +54,7 @@ export const isAlongAxis = ({ bearingRad, tiltRad }: Direction): boolean =>
 /** So little off straight down, a view is a plan that was tilted rather than a view from above. */
 const TILTED_PLAN_RAD = (25 * Math.PI) / 180;
 
-/** How far a view is tilted out of the plan; 0 for the plan itself, null for what nobody would call one. */
+/** How far a view is tilted out of the plan; 0 for the plan itself, null from 25° on, where it is no plan any more. */
 export function planTilt(camera: Pick<Camera, 'orientation'>): number | null {
   const off = QUARTER - directionOf(camera).tiltRad;
   if (off < SAME_RAD) return 0;

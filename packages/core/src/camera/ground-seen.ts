@@ -15,7 +15,7 @@ const FLATTEST = 1e-3;
 
 /**
  * The part of the ground, height 0, that a view may see.
- * @param whole what there is of it
+ * @param whole the extent of the plan
  * @returns a rectangle that holds every place of `whole` in the view; null if none is
  */
 export function groundSeen(camera: Camera, viewport: Viewport, whole: GroundPart): GroundPart | null {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { cameraAxes, eyeOf, planCamera, worldToScreen, type Camera } from '../camera/camera.ts';
-import { orientationOf } from '../camera/orbit.ts';
+import { directionOf, orientationOf, rollOf } from '../camera/orbit.ts';
 import { toPerspective } from '../camera/projection.ts';
 import { dot3 } from '../geometry/vec.ts';
 import {
@@ -55,6 +55,29 @@ describe('pushes of a six-axis controller', () => {
   it('do nothing on axes that are switched off', () => {
     const axesOn = [true, false, true, false, true, false] as const;
     expect(shapedAxes(push(1, 1, 1, 1, 1, 1), { ...usualSixAxis, axesOn })).toEqual([1, 0, 1, 0, 1, 0]);
+  });
+
+  it('keep the horizon level where that is asked for, and the pivot where it is seen', () => {
+    const way = { seconds: 0.2, pivot: target, limits, isHeld: false, isLevel: true };
+    fc.assert(
+      fc.property(fc.array(fc.tuple(share, share, share), { minLength: 1, maxLength: 30 }), (pushes) => {
+        const end = pushes.reduce(
+          (camera, turns) => moveBySixAxis(camera, viewport, push(0, 0, 0, ...turns), usualSixAxis, way),
+          start,
+        );
+        expect(rollOf(end)).toBeCloseTo(0, 6);
+        expect(worldToScreen(end, viewport, target).x).toBeCloseTo(500, 4);
+      }),
+    );
+    // the same way round as without, as far as it can be
+    const [free, level] = [false, true].map((isLevel) =>
+      directionOf(
+        moveBySixAxis(start, viewport, push(0, 0, 0, 0.3, 0.2, 0), usualSixAxis, { ...way, seconds: 0.01, isLevel }),
+      ),
+    ) as [ReturnType<typeof directionOf>, ReturnType<typeof directionOf>];
+    const from = directionOf(start);
+    expect(Math.sign(level.bearingRad - from.bearingRad)).toBe(Math.sign(free.bearingRad - from.bearingRad));
+    expect(Math.sign(level.tiltRad - from.tiltRad)).toBe(Math.sign(free.tiltRad - from.tiltRad));
   });
 
   it('carry the object: it goes where the cap goes, and turns about its pivot, which stays', () => {

@@ -1,7 +1,7 @@
 import { cameraAxes, eyeOf, type Camera, type Viewport } from '../camera/camera.ts';
 import { clampScale, type ScaleLimits } from '../camera/limits.ts';
-import { turnAbout } from '../camera/orbit.ts';
-import { aboutAxis, multiply } from '../geometry/quaternion.ts';
+import { directionOf, orientationOf, turnAbout } from '../camera/orbit.ts';
+import { aboutAxis, multiply, type Quaternion } from '../geometry/quaternion.ts';
 import { add3, scale3, type Vec3 } from '../geometry/vec.ts';
 
 /**
@@ -58,6 +58,7 @@ export function shapedAxes(sample: SixAxisSample, settings: SixAxisSettings): nu
  * The view a moment later.
  * @param pivot what a model is turned about, if it is carried
  * @param isHeld whether the direction may not change, as of a plan or one that is locked: it can only be twisted
+ * @param isLevel whether the horizon stays level: pushes turn the bearing and the tilt, and nothing rolls
  */
 export function moveBySixAxis(
   camera: Camera,
@@ -69,11 +70,13 @@ export function moveBySixAxis(
     pivot,
     limits,
     isHeld,
+    isLevel = false,
   }: {
     readonly seconds: number;
     readonly pivot: Vec3;
     readonly limits: ScaleLimits;
     readonly isHeld: boolean;
+    readonly isLevel?: boolean;
   },
 ): Camera {
   const [x, y, z, tilt, swing, rz] = shapedAxes(sample, settings) as [number, number, number, number, number, number];
@@ -86,11 +89,14 @@ export function moveBySixAxis(
   const { right, up, back } = cameraAxes(camera);
   const reach = viewport.widthPx * camera.unitsPerPx * slide;
   let next = camera;
-  if (rx !== 0 || ry !== 0 || rz !== 0) {
+  const centre = isObject ? pivot : eyeOf(camera, viewport);
+  if (isLevel && !isHeld) {
+    if (rx !== 0 || ry !== 0) next = turnAbout(next, centre, turnedLevel(camera, sign * rx * turn, sign * ry * turn));
+  } else if (rx !== 0 || ry !== 0 || rz !== 0) {
     const angle = Math.hypot(rx, ry, rz);
     const own = { x: (sign * rx) / angle, y: (sign * ry) / angle, z: (sign * rz) / angle };
     const orientation = multiply(camera.orientation, aboutAxis(own, angle * turn));
-    next = turnAbout(next, isObject ? pivot : eyeOf(camera, viewport), orientation);
+    next = turnAbout(next, centre, orientation);
   }
   const aside = add3(scale3(right, sign * x * reach), scale3(up, sign * y * reach));
   next = { ...next, target: add3(next.target, aside) };
@@ -100,6 +106,13 @@ export function moveBySixAxis(
   if (camera.projection === 'parallel' || isObject)
     return { ...next, unitsPerPx: clampScale(next.unitsPerPx * Math.exp(-ahead * slide), limits) };
   return { ...next, target: add3(next.target, scale3(back, -ahead * reach)) };
+}
+
+/** A direction with a level horizon, turned about the camera's own axes to the right and up; it ends straight above or below. */
+function turnedLevel(camera: Camera, aboutRightRad: number, aboutUpRad: number): Quaternion {
+  const { bearingRad, tiltRad } = directionOf(camera);
+  const tilted = Math.min(Math.max(tiltRad - aboutRightRad, -Math.PI / 2), Math.PI / 2);
+  return orientationOf({ bearingRad: bearingRad - aboutUpRad, tiltRad: tilted });
 }
 
 /** A recording: samples in the order of their times, which begin at 0. */

@@ -111,7 +111,7 @@ export class TextIndex {
     return this.#folded[index]!.includes(` ${plain}`) || this.#folded[index]!.includes(`-${plain}`) ? 2 : 3;
   }
 
-  /** Texts that have, for every word of the query, one that is it but for some slips. */
+  /** Texts in which every word of the query is found with at most a few typing errors. */
   #addWithSlips(plain: string, ranks: Map<number, number>): void {
     const parts = plain
       .split(' ')

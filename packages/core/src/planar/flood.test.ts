@@ -24,6 +24,14 @@ const floodIn = (...parts: number[][]): Flooded => flood(Float64Array.from(parts
 const area = ({ rings }: Flooded): number => rings.reduce((sum, ring) => sum + ringArea(ring), 0);
 
 describe('flooding', () => {
+  it('ends when its time is up', () => {
+    let looks = 0;
+    const isOver = (): boolean => ++looks > 3;
+    const many = Float64Array.from(Array.from({ length: 400 }, (_, k) => square(30 + 3 * k, 3 * k, 1)).flat());
+    expect(flood(many, { ...settings, isOver })).toEqual({ kind: 'unfinished', rings: [] });
+    expect(looks).toBe(4);
+  });
+
   it('finds a square, and the part of it that crossing lines leave', () => {
     const whole = floodIn(square(0, 0, 10));
     expect(whole.kind).toBe('closed');

@@ -15,14 +15,23 @@ export interface Gap {
  */
 export type Flooded =
   | { readonly kind: 'closed'; readonly rings: readonly (readonly number[])[] }
-  | { readonly kind: 'open'; readonly gaps: readonly Gap[]; readonly rings: readonly (readonly number[])[] };
+  | { readonly kind: 'open'; readonly gaps: readonly Gap[]; readonly rings: readonly (readonly number[])[] }
+  /** The time was up before anything was found. */
+  | { readonly kind: 'unfinished'; readonly rings: readonly [] };
 
 export interface FloodSettings {
   /** Ends that come so near to each other or to a line meet. */
   readonly tolerance: number;
   /** Wider gaps aren't thought of. */
   readonly widestGap: number;
+  /** Whether the time is up; asked for often. */
+  readonly isOver?: () => boolean;
 }
+
+/** Ends a search whose time is up. */
+class TimeIsUp extends Error {}
+/** So many steps are taken between two looks at the time. */
+const STEPS_A_LOOK = 64;
 
 /** A walk around an area can't have more steps than this for each segment. */
 const MOST_STEPS_PER_SEGMENT = 8;
@@ -37,26 +46,31 @@ const RAY_RAD = 0.7123456789;
  * planar subdivision (M. de Berg et al., "Computational Geometry", 2008, 2.2), whose nodes are found on the way.
  * @param segments x0, y0, x1, y1 each, about the place; curves as chords
  */
-export function flood(segments: Float64Array, { tolerance, widestGap }: FloodSettings): Flooded {
-  const closed = new Walker(segments, tolerance).face();
-  if (closed) return { kind: 'closed', rings: closed };
-  return { kind: 'open', ...closing(segments, tolerance, widestGap) };
+export function flood(segments: Float64Array, settings: FloodSettings): Flooded {
+  try {
+    const closed = new Walker(segments, settings).face();
+    if (closed) return { kind: 'closed', rings: closed };
+    return { kind: 'open', ...closing(segments, settings) };
+  } catch (error) {
+    if (error instanceof TimeIsUp) return { kind: 'unfinished', rings: [] };
+    throw error;
+  }
 }
 
 /** The narrowest gaps whose closing closes the area. */
 function closing(
   segments: Float64Array,
-  tolerance: number,
-  widestGap: number,
+  settings: FloodSettings,
 ): { readonly gaps: readonly Gap[]; readonly rings: readonly (readonly number[])[] } {
-  const gaps = new Walker(segments, tolerance).gaps(widestGap);
+  const { tolerance, widestGap } = settings;
+  const gaps = new Walker(segments, settings).gaps(widestGap);
   const bridged = (count: number): Float64Array => {
     const all = new Float64Array(segments.length + 4 * count);
     all.set(segments);
     for (let i = 0; i < count; i++) all.set([...gaps[i]!.from, ...gaps[i]!.to], segments.length + 4 * i);
     return all;
   };
-  const faceWith = (count: number) => new Walker(bridged(count), tolerance).face();
+  const faceWith = (count: number) => new Walker(bridged(count), settings).face();
   let [low, high] = [1, gaps.length];
   if (high === 0 || !faceWith(high)) return { gaps: [], rings: [] };
   while (low < high) {
@@ -101,12 +115,22 @@ class Walker {
   /** Segments whose side a walk has passed: twice the segment, and one more for the way back. */
   readonly #passed: Uint8Array;
 
+  private readonly tolerance: number;
+  readonly #isOver: () => boolean;
+  #steps = 0;
+
   constructor(
     private readonly p: Float64Array,
-    private readonly tolerance: number,
+    { tolerance, isOver = () => false }: FloodSettings,
   ) {
+    this.tolerance = tolerance;
+    this.#isOver = isOver;
     this.#grid = new SegmentGrid(p);
     this.#passed = new Uint8Array(2 * this.#grid.count);
+  }
+
+  #lookAtTime(): void {
+    if (this.#steps++ % STEPS_A_LOOK === 0 && this.#isOver()) throw new TimeIsUp();
   }
 
   /** @returns null if nothing closed lies around the origin */
@@ -175,6 +199,7 @@ class Walker {
     const ring: number[] = [];
     let [now, share] = [ray, this.#shareAt(ray, x, y)];
     for (let step = 0; step < MOST_STEPS_PER_SEGMENT * this.#grid.count + 16; step++) {
+      this.#lookAtTime();
       const next = this.#nextNode(now, share);
       if (step > 0 && this.#passes(now, share, next.share, ray, x, y)) return ring;
       this.#passed[2 * now.segment + (now.way === 1 ? 0 : 1)] = 1;
@@ -362,6 +387,7 @@ class Walker {
     const ends: { x: number; y: number; segment: number; away: number }[] = [];
     for (let s = 0; s < this.#grid.count; s++)
       for (const end of [4 * s, 4 * s + 2]) {
+        this.#lookAtTime();
         const [x, y] = [p[end]!, p[end + 1]!];
         let others = 0;
         this.#waysFrom(x, y, (ray) => {
@@ -372,6 +398,7 @@ class Walker {
     ends.sort((a, b) => a.away - b.away);
     const gaps: Gap[] = [];
     for (const { x, y, segment } of ends.slice(0, MOST_DEAD_ENDS)) {
+      this.#lookAtTime();
       let size = widest;
       let to = null as readonly [number, number] | null;
       this.#grid.near(x, y, widest, (other) => {

@@ -23,32 +23,82 @@ export interface StandIns {
 
 /**
  * Systematic sampling by length (W. G. Cochran, "Sampling Techniques", ch. 8): so much ink makes one line, laid where
- * the sum passes. Lines that are added in an order that keeps neighbours together so get stand-ins that lie evenly.
+ * half of it has passed. Lines that are added in an order that keeps neighbours together so get stand-ins that lie
+ * evenly. A stand-in stays within the box of the lines it stands for: where there is no room in their direction it lies
+ * along the box, and where that is small, too, shorter ones take its place.
  */
 export class StandInSampler {
   readonly #ends = new Growable(Float64Array);
   readonly #runs: { style: number; object: number; count: number }[] = [];
-  #owed: number;
+  /** Ink since the last stand-in, its box, and what passed at half of it. */
+  #ink = 0;
+  #box = noBox();
+  #middle: Middle | null = null;
 
   /** @param length ink of one line, drawing units, above 0 */
-  constructor(private readonly length: number) {
-    this.#owed = length / 2;
-  }
+  constructor(private readonly length: number) {}
 
   /** Adds a line, best those of one style one after the other. Drawing units. */
   add(x0: number, y0: number, x1: number, y1: number, style: number, object: number): void {
     const ink = inkOfLine(x0, y0, x1, y1);
-    this.#owed -= ink;
-    if (this.#owed > 0) return;
-    const { length } = this;
+    if (ink === 0) return;
     const [ux, uy] = [(x1 - x0) / ink, (y1 - y0) / ink];
-    while (this.#owed <= 0) {
-      // the sum passes this far before the line's end
-      const [x, y] = [x1 + this.#owed * ux, y1 + this.#owed * uy];
-      const half = length / 2;
-      this.#ends.append([x - half * ux, y - half * uy, x + half * ux, y + half * uy]);
-      this.#owed += length;
-      this.#count(style, object);
+    let passed = 0;
+    for (;;) {
+      const step = Math.min(ink - passed, this.length - this.#ink);
+      const half = this.length / 2 - this.#ink;
+      if (!this.#middle && half <= step) {
+        const at = passed + half;
+        this.#middle = { x: x0 + at * ux, y: y0 + at * uy, ux, uy, style, object };
+      }
+      extend(this.#box, x0 + passed * ux, y0 + passed * uy);
+      passed += step;
+      extend(this.#box, x0 + passed * ux, y0 + passed * uy);
+      this.#ink += step;
+      if (this.#ink < this.length) return;
+      this.#lay();
+    }
+  }
+
+  /** Lays what stands for all since the last, within the box of it. */
+  #lay(): void {
+    const [box, middle] = [this.#box, this.#middle!];
+    const [width, height] = [box.maxX - box.minX, box.maxY - box.minY];
+    const hasRoom =
+      Math.abs(middle.ux) * this.length <= width * ALMOST && Math.abs(middle.uy) * this.length <= height * ALMOST;
+    if (hasRoom) this.#layOne(middle, this.length, middle.ux, middle.uy);
+    else this.#layRows(middle);
+    this.#ink = 0;
+    this.#box = noBox();
+    this.#middle = null;
+  }
+
+  #layOne({ x, y, style, object }: Middle, length: number, ux: number, uy: number): void {
+    const box = this.#box;
+    const [alongX, alongY] = [(length / 2) * ux, (length / 2) * uy];
+    const atX = within(x, box.minX + Math.abs(alongX), box.maxX - Math.abs(alongX));
+    const atY = within(y, box.minY + Math.abs(alongY), box.maxY - Math.abs(alongY));
+    this.#ends.append([atX - alongX, atY - alongY, atX + alongX, atY + alongY]);
+    this.#count(style, object);
+  }
+
+  /** Along the longer side of the box: one line from corner to corner if that is long enough, else rows beside each other. */
+  #layRows(middle: Middle): void {
+    const box = this.#box;
+    const [width, height] = [box.maxX - box.minX, box.maxY - box.minY];
+    const longer = Math.max(width, height);
+    if (longer * ALMOST >= this.length) {
+      const [toRight, up] = [middle.ux < 0 ? -1 : 1, middle.uy < 0 ? -1 : 1];
+      this.#layOne(middle, this.length, (toRight * width) / longer, (up * height) / longer);
+      return;
+    }
+    const rows = Math.min(Math.ceil(this.length / longer / ALMOST), MOST_PIECES);
+    const length = Math.min(this.length / rows, longer);
+    const isWide = width >= height;
+    for (let row = 0; row < rows; row++) {
+      const share = (row + 0.5) / rows;
+      const [x, y] = isWide ? [middle.x, box.minY + share * height] : [box.minX + share * width, middle.y];
+      this.#layOne({ ...middle, x, y }, length, isWide ? 1 : 0, isWide ? 0 : 1);
     }
   }
 
@@ -65,9 +115,43 @@ export class StandInSampler {
   }
 
   build(): StandIns {
+    if (this.#middle) this.#lay(); // what is left comes to more than half of one
     return { ends: this.#ends.view().slice(), runs: this.#runs };
   }
 }
+
+/** Where half of a stand-in's ink had passed: place, direction with its larger part 1, style, object. */
+interface Middle {
+  readonly x: number;
+  readonly y: number;
+  readonly ux: number;
+  readonly uy: number;
+  readonly style: number;
+  readonly object: number;
+}
+
+/** Rounding may make a box shorter than the line that it is the box of. */
+const ALMOST = 1 + 1e-9;
+/** A stand-in whose lines lie close together is made of at most so many. */
+const MOST_PIECES = 8;
+
+interface GrowingBox {
+  minX: number;
+  minY: number;
+  maxX: number;
+  maxY: number;
+}
+const noBox = (): GrowingBox => ({ minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity });
+function extend(box: GrowingBox, x: number, y: number): void {
+  if (x < box.minX) box.minX = x;
+  if (x > box.maxX) box.maxX = x;
+  if (y < box.minY) box.minY = y;
+  if (y > box.maxY) box.maxY = y;
+}
+
+/** @returns the middle of the two where they leave no room */
+const within = (value: number, least: number, most: number): number =>
+  least > most ? (least + most) / 2 : Math.min(Math.max(value, least), most);
 
 /** Ink of a line, in the units of its coordinates: so many px a thin line covers where one of them is a px. */
 export const inkOfLine = (x0: number, y0: number, x1: number, y1: number): number =>
@@ -138,8 +222,14 @@ export function standInsFor(
   for (const adders of ofStyle.values()) for (const add of adders) add();
   const fills = fewFills([...ownFills(table, order), ...below.flatMap((ink) => ink.fills)]);
   for (const { x, y, area, style, object } of fills) {
-    const half = area / Math.max(largest, Number.MIN_VALUE) / 2;
-    sampler.take(x - half, y, x + half, y, style, object);
+    // rows, one above the other, so that none is longer than other stand-ins are
+    const size = Math.max(largest, Number.MIN_VALUE);
+    const rows = Math.min(Math.max(Math.ceil(area / size / standInLength(size)), 1), MOST_ROWS);
+    const half = Math.min(area / size / rows, standInLength(size)) / 2;
+    for (let row = 0; row < rows; row++) {
+      const at = y + (row - (rows - 1) / 2) * size;
+      sampler.take(x - half, at, x + half, at, style, object);
+    }
   }
   return { standIns: sampler.build(), fills };
 }
@@ -167,7 +257,9 @@ function ownFills(table: ItemTable, order: readonly number[]): FillInk[] {
 }
 
 /** More areas than this are told by so many of them. */
-const MAX_FILLS = 32;
+const MAX_FILLS = 96;
+/** An area that stands for many others is drawn in at most so many rows. */
+const MOST_ROWS = 8;
 
 /** Few areas with the area of all: systematic sampling, those of one style one after the other. */
 function fewFills(fills: readonly FillInk[]): FillInk[] {

@@ -20,7 +20,7 @@ export function toldOf<T extends object>(change: T): Partial<T> {
   return Object.fromEntries(fields.filter(([, value]) => value !== undefined)) as Partial<T>;
 }
 
-/** A change that was made of a version that isn't the newest any more. @param current what there is now */
+/** A change to a version that is no longer the newest. @param current the version on the server */
 export const conflict = (name: string, version: number, madeOf: number, current: unknown): Problem =>
   new Problem('version-conflict', {
     detail: `“${name}” is at version ${version}, the change was made of ${madeOf}.`,

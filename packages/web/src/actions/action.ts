@@ -8,6 +8,7 @@ import type { PanesStore } from '../store/panes-store';
 import type { PickStore } from '../store/pick-store';
 import type { PickedStore } from '../store/picked-store';
 import type { SightStore } from '../store/sight-store';
+import type { AreasStore } from '../store/areas-store';
 import type { ClipsStore } from '../store/clips-store';
 import type { CardsStore } from '../store/cards-store';
 import type { SixAxisStore } from '../store/six-axis-store';
@@ -48,6 +49,8 @@ export interface ActionTarget extends PaneParts {
   readonly stance: StanceStore;
   /** What answers where and what in the drawing. */
   readonly asked: Answers;
+  /** What looks for the areas that are hatched. */
+  readonly areas: AreasStore;
 }
 
 /**

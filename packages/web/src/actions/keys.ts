@@ -38,12 +38,16 @@ export function inputOfKey(press: KeyPress): Input | null {
   return `${modifiersOf({ ctrl, alt: false, shift: press.shiftKey })}${plain}`;
 }
 
+export const isFunctionKey = (key: string): boolean => /^F\d{1,2}$/.test(key);
+
 /** The keys that move a slider. */
 const slides = /^(Arrow(Left|Right|Up|Down)|Home|End|PageUp|PageDown)$/;
 
 /** Whether a key press belongs to what has the focus: typing, and the keys that widgets use themselves. */
 export function isTakenByFocus(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
+  // nobody types with a function key
+  if (isFunctionKey(key)) return target.closest('[role="menu"], [role="dialog"]') !== null;
   if (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
     return !['checkbox', 'radio'].includes(target.getAttribute('type') ?? '') || key.startsWith('Arrow');
   if (target.getAttribute('role') === 'slider' && slides.test(key)) return true;

@@ -101,7 +101,7 @@ export const fitAllPanesAction: Action = {
 export const echoAction: Action = {
   id: 'echo',
   name: 'Echo of the cursor',
-  sentence: 'Other panes show where the cursor points, or stop showing it.',
+  sentence: 'Other panes show where the cursor points, and a click on the ring goes there; or they stop showing it.',
   keys: ['7'],
   icon: Radio,
   run() {
@@ -140,7 +140,7 @@ export const planWithElevationsAction: Action = {
   keys: ['Shift+9'],
   icon: Grid2x2,
   for: 'solid',
-  run: ({ panes }) => panes.getState().planWithElevations(),
+  run: ({ panes }) => void panes.getState().planWithElevations(),
 };
 
 export const ownWindowAction: Action = {

@@ -2,7 +2,7 @@ import { useEffect } from 'react';
 import { actionById } from './all-actions';
 import { canRun, type ActionTarget } from './action';
 import { bindingsInUse } from './bindings';
-import { inputOfKey, isTakenByFocus } from './keys';
+import { inputOfKey, isFunctionKey, isTakenByFocus } from './keys';
 
 /** A key that borrows a movement is a mere press if it comes up so soon and nothing was done with it, ms. */
 const TAP_MS = 300;
@@ -32,7 +32,11 @@ export function useActionKeys(target: ActionTarget, borrowing: Borrowing): void 
         if (held || event.repeat) return;
         held = { key: input, sinceMs: event.timeStamp };
         borrowing.hold(input, event.timeStamp);
-      } else if (run(input)) event.preventDefault();
+        return;
+      }
+      // a name that is being typed is kept first
+      if (isFunctionKey(event.key) && document.activeElement instanceof HTMLInputElement) document.activeElement.blur();
+      if (run(input)) event.preventDefault();
     };
     const release = (event: KeyboardEvent): void => {
       if (!held || event.key.toLowerCase() !== held.key.toLowerCase()) return;

@@ -31,7 +31,7 @@ export class ApiError extends Error {
     readonly hint: string,
     detail: string,
     readonly status: number,
-    /** Of a conflict: what there is now. */
+    /** In a conflict: the version on the server. */
     readonly current?: unknown,
   ) {
     super(detail);

@@ -10,6 +10,9 @@ import type { MenuItems } from '../controls/drop-menu';
 import { MenuButton } from '../controls/menu-button';
 import type { Session } from '../session/session';
 
+/** What a row that is dragged to a pane carries: the drawing's id. */
+export const DRAGGED_DRAWING = 'application/x-gull-pane-drawing';
+
 interface SwitcherProps {
   readonly session: Session;
   readonly target: ActionTarget;
@@ -28,7 +31,20 @@ export function DrawingSwitcher({ session, target }: SwitcherProps): ReactElemen
   const items: MenuItems = [
     ...others
       .filter(({ revision }) => revision > 0)
-      .map(({ id, name }) => ({ key: id, label: name, onClick: () => open(id) })),
+      .map(({ id, name }) => ({
+        key: id,
+        label: (
+          <span
+            className="drawing-row"
+            draggable
+            onDragStart={({ dataTransfer }) => dataTransfer.setData(DRAGGED_DRAWING, id)}
+            onDragEnd={() => setOpen(false)}
+          >
+            {name}
+          </span>
+        ),
+        onClick: () => open(id),
+      })),
     { type: 'divider' },
     { key: 'all', label: 'All drawings', onClick: () => void navigate('/') },
   ];
@@ -42,7 +58,11 @@ export function DrawingSwitcher({ session, target }: SwitcherProps): ReactElemen
     <MenuButton
       className="drawing-switcher"
       label={drawing.name}
-      tip={{ name: drawing.name, sentence: 'Opens another drawing in the active pane.', placement: 'bottom' }}
+      tip={{
+        name: drawing.name,
+        sentence: 'Opens another drawing in the active pane; a row can be dragged to any pane.',
+        placement: 'bottom',
+      }}
       items={items}
       selected={[drawing.id]}
       isOpen={isOpen}

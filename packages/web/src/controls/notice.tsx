@@ -9,7 +9,7 @@ interface NoticeProps {
   readonly isPage?: boolean;
 }
 
-/** Says in the middle of an otherwise empty place what there is to know, and what to do. */
+/** A message in the middle of an otherwise empty area. */
 export function Notice({ title, children, isError = false, isPage = false }: NoticeProps): ReactElement {
   const Title = isPage ? 'h1' : 'h2';
   const notice = (

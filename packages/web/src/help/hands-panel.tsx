@@ -75,28 +75,28 @@ function Habits(): ReactElement {
         </label>
         <WheelSample />
       </div>
-      <p className="switch-row">
+      <label className="switch-row">
         <Switch
           aria-label="Roll towards you to zoom in"
           checked={isWheelReversed}
           onChange={(value) => set({ isWheelReversed: value })}
         />
         Roll towards you to zoom in
-      </p>
-      <p className="switch-row">
+      </label>
+      <label className="switch-row">
         <Switch aria-label="A pan glides on" checked={glides} onChange={(value) => set({ glides: value })} />A pan that
         is let go while it moves glides on
-      </p>
+      </label>
 
       <h2>Picture</h2>
-      <p className="switch-row">
+      <label className="switch-row">
         <Switch
           aria-label="Smooth edges"
           checked={smoothEdges === 'automatic'}
           onChange={(value) => set({ smoothEdges: value ? 'automatic' : 'off' })}
         />
         Smooth edges at rest, as far as this machine is quick enough
-      </p>
+      </label>
       {profile === 'own' && <OwnBindings />}
     </>
   );

@@ -16,7 +16,6 @@ import { bindingsInUse } from '../actions/bindings';
 import { canRun, type ActionTarget } from '../actions/action';
 import { collected } from '../marks/collected';
 import { pickOrChoose } from '../marks/pick-or-choose';
-import { takeOver } from '../marks/take-over';
 import type { PickingIntent } from '../store/pick-store';
 import type { StandingIntent } from '../store/stance-store';
 import { placeUnder } from '../snapping/find-snaps';
@@ -111,6 +110,10 @@ export class PaneHands {
   #feedTool(sample: Sample): void {
     const { tools } = this.target;
     if (this.#isForLook(sample)) return;
+    if (sample.type === 'escape' && this.target.areas.getState().looking) {
+      this.target.areas.getState().cancel();
+      return;
+    }
     this.#followFace(sample);
     const tool = leftButtonFor(tools.getState());
     const snaps = machineOf(tool, tools.getState()).snaps === true;
@@ -142,7 +145,8 @@ export class PaneHands {
     const drawing = wayInHand(this.target.tools.getState()) !== null;
     if (sample.type !== 'down' || sample.button !== 'left' || !drawing || sample.modifiers !== 'Shift+') return false;
     this.#takesLook = true;
-    void takeOver(this.target, { x: sample.x, y: sample.y });
+    const at = { x: sample.x, y: sample.y };
+    void import('../marks/take-over').then(({ takeOver }) => takeOver(this.target, at));
     return true;
   }
   #takesLook = false;

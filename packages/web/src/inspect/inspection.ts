@@ -12,7 +12,7 @@ type PaneReport = () => InspectedPane;
 let drawing: DrawingReport | null = null;
 const panes = new Map<string, PaneReport>();
 
-/** Whoever opens a drawing tells how it is looked at; the returned function ends that. */
+/** Registers a pane with `window.gullPane.inspect()`. @returns what removes it */
 export function reportDrawing(report: DrawingReport): () => void {
   drawing = report;
   return () => {

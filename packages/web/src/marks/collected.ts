@@ -1,4 +1,3 @@
-import { regionOfPane } from '@gull-pane/core/pick/region';
 import { length3, sub3, unit3, type Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Placed } from '@gull-pane/core/measure/placed';
 import {
@@ -11,11 +10,11 @@ import {
   type WorkPlane,
 } from '@gull-pane/core/plane/work-plane';
 import { collectableOf } from '@gull-pane/core/tools/collectables';
-import { isMarkShown, isWorldPlane } from '@gull-pane/core/view/shown';
+import { isWorldPlane } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { layPlane } from '../store/lay-plane';
 import { useNotes } from '../store/notes-store';
-import { levelPathsOf } from './mark-features';
+import { hatch } from './hatch';
 
 /** What becomes of points that a tool has collected. */
 export function collected(target: ActionTarget, points: readonly Placed[]): void {
@@ -61,44 +60,6 @@ function layPlaneBy({ pane }: ActionTarget, how: string, [a, b, c]: readonly Pla
   if (next) layPlane(pane, next, how === 'plane-offset' ? name : '');
   else tellNothing(how === 'plane-face' ? 'There is no face there.' : 'These points lie on one line: no plane.');
 }
-
-/** Hatches the area around a place, or shows where it is open. */
-async function hatch({ pane, asked, marks, drawing }: ActionTarget, { x, y }: Vec3): Promise<void> {
-  const { camera, viewport, shown } = pane.getState();
-  const { plane } = shown.workPlane;
-  const own = drawing.getState().drawing;
-  const others = marks
-    .getState()
-    .marks.filter((mark) => isMarkShown(shown, mark) && mark.kind !== 'hatch' && mark.kind !== 'measure');
-  const question = {
-    ...{ at: { x, y }, region: regionOfPane(camera, viewport), unitsPerPx: camera.unitsPerPx },
-    tolerance: own.begun?.tolerance || USUAL_TOLERANCE_PX * camera.unitsPerPx,
-    others: others.flatMap(levelPathsOf),
-  };
-  try {
-    const found = await asked.ask('flood', question);
-    const points = [{ x, y, z: 0 }];
-    const shape =
-      found.rings.length > 0
-        ? { kind: 'hatch' as const, points, x: plane.x, y: plane.y, text: '', rings: found.rings }
-        : null;
-    if (found.kind === 'closed' && shape) {
-      marks.getState().setOpen(null);
-      marks.getState().add(shape, 'hatch');
-      return;
-    }
-    const gaps = found.kind === 'open' ? found.gaps : [];
-    const moved = gaps.map(({ from, to, size }) => ({
-      ...{ from: [from[0] + x, from[1] + y] as const, to: [to[0] + x, to[1] + y] as const, size },
-    }));
-    marks.getState().setOpen({ gaps: moved, shape });
-  } catch {
-    tellNothing('The area can’t be looked for just now. Try again.');
-  }
-}
-
-/** Ends that are drawn to meet, but for rounding, px. */
-const USUAL_TOLERANCE_PX = 0.01;
 
 /** The place that a typed way leads to. @param from the point before; null if there is none */
 export function typedPlace(

@@ -30,7 +30,7 @@ const modeNames: Readonly<Record<OrbitMode, string>> = {
   ...{ sight: 'About the line of sight', x: 'About X', y: 'About Y', z: 'About Z' },
 };
 
-/** One stands opposite to where one looks. */
+/** The bearing from the target to the viewer, opposite to the viewing direction. */
 const standpointOf = ({ bearingRad }: Direction): number => (bearingRad + Math.PI) % TURN;
 const xOf = (standpointRad: number): number => (standpointRad / TURN) * WIDTH;
 const yOf = (tiltRad: number): number => BAR + (0.5 - tiltRad / Math.PI) * (HEIGHT - 2 * BAR);

@@ -10,6 +10,7 @@ interface OfPane {
   readonly target: ActionTarget;
 }
 
+export const SolidMarks = later(async () => (await import('./solid-marks')).SolidMarks);
 export const SolidFoot = later(async () => (await import('./solid-foot')).SolidFoot);
 export const GridPart = later(async () => (await import('./solid-foot')).GridPart);
 export const LockHint = later(async () => (await import('./solid-foot')).LockHint);

@@ -6,6 +6,7 @@ import type { Session } from '../session/session';
 import { shownAreas } from '../store/panes-store';
 import type { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { FootDragMark } from './foot-drag';
+import { DRAGGED_DRAWING } from '../bar/drawing-switcher';
 import { PartBoundary } from '../controls/part-boundary';
 import { Pane } from './pane';
 import { PaneDivider } from './pane-divider';
@@ -24,6 +25,7 @@ export function PaneGrid({ session, onMaker }: PaneGridProps): ReactElement {
     panes,
     useShallow(({ tiling: now, area: all, filled: whole }) => ({ tiling: now, area: all, filled: whole })),
   );
+  const named = useStore(panes, (state) => state.named);
   useStore(panes, (state) => state.generation);
   const measure = useCallback(() => {
     const { clientWidth, clientHeight } = frame.current!;
@@ -49,6 +51,16 @@ export function PaneGrid({ session, onMaker }: PaneGridProps): ReactElement {
             key={`${id} ${session.serialOf(id)}`}
             className="pane-place"
             data-pane={id}
+            data-named={named === id}
+            onDragOver={(event) => {
+              if (event.dataTransfer.types.includes(DRAGGED_DRAWING)) event.preventDefault();
+            }}
+            onDrop={(event) => {
+              const drawing = event.dataTransfer.getData(DRAGGED_DRAWING);
+              if (drawing === '') return;
+              event.preventDefault();
+              void session.openIn(id, drawing);
+            }}
             // what is covered keeps its size, so that it comes back just as it was
             inert={isCovered}
             style={{

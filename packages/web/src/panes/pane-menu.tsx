@@ -17,6 +17,7 @@ import {
 import { isBetween } from '../store/panes-store';
 import type { MenuItems } from '../controls/drop-menu';
 import { MenuButton } from '../controls/menu-button';
+import { NamesPane } from './pane-name-text';
 import { otherPanes, paneName } from './pane-names';
 
 /** What can be done with a pane, at the end of its foot. */
@@ -47,8 +48,15 @@ export function PaneMenu({ target }: { readonly target: ActionTarget }): ReactEl
     ...{ key, label },
     children: from.map((other) => ({
       key: `${key} ${other}`,
-      label: capital(paneName(state, other)),
-      onClick: () => act(other),
+      label: (
+        <NamesPane panes={panes} pane={other}>
+          {capital(paneName(state, other))}
+        </NamesPane>
+      ),
+      onClick: () => {
+        panes.getState().setNamed(null);
+        act(other);
+      },
     })),
   });
   const untied = others.filter((other) => !state.ties.some((tie) => isBetween(tie, id, other)));

@@ -22,6 +22,7 @@ import {
   LockHint,
   Puck,
   ShortMenu,
+  SolidMarks,
   StanceBar,
   StancePlan,
   StrayOffer,
@@ -29,7 +30,6 @@ import {
 import { PaneFoot } from './pane-foot';
 import { PicksCanvas } from './picks-canvas';
 import { showDrawing, type ShownDrawing } from './show-drawing';
-import { SolidMarks } from './solid-marks';
 import { ToolOverlay } from '../tools/tool-overlay';
 import './pane.css';
 

@@ -4,7 +4,7 @@ import { branchPosition } from '@gull-pane/core/trail/trail';
 import type { ActionTarget } from '../actions/action';
 import { reportPane } from '../inspect/inspection';
 import { FrameMaker } from '../render/frame-maker';
-import { GroundSheet } from '../render/solid/ground-sheet';
+import type { GroundSheet } from '../render/solid/ground-sheet';
 import type { PaneView } from '../render/picture/pane-view';
 import { isSolid, makeScene } from '../render/painters';
 import type { Scene } from '../render/scene/scene';
@@ -16,6 +16,7 @@ import { usePreferences } from '../store/preferences-store';
 import { unitsOfScreenPx } from '../words/figure-style';
 import { collectingNow, toolInHand } from '../store/tool-store';
 import { groundOf } from '../theme/themes';
+import { fadeBefore } from './fade-before';
 import { ThumbnailMaker } from '../trail/thumbnail-maker';
 
 /** The picture of a view card, px. */
@@ -50,6 +51,7 @@ export function showDrawing(
   const { id } = pane.getState();
   const scene = open.enterScene(id);
   const ground: { sheet: GroundSheet | null } = { sheet: null };
+  let isOver = false;
   const stage = new Stage(
     lines,
     letters,
@@ -65,7 +67,14 @@ export function showDrawing(
   );
   const lay = (plan: GroundPlan | null): void => {
     ground.sheet?.dispose();
-    ground.sheet = plan && makeSheet(id, plan, stage.redraw);
+    ground.sheet = null;
+    stage.redraw();
+    if (plan) void layLater(plan);
+  };
+  const layLater = async (plan: GroundPlan): Promise<void> => {
+    const { GroundSheet: Sheet } = await import('../render/solid/ground-sheet');
+    if (isOver || ground.sheet || groundPlan.getState().plan !== plan) return; // another one was laid meanwhile
+    ground.sheet = makeSheet(Sheet, id, plan, stage.redraw);
     stage.redraw();
   };
   const laid = groundPlan.subscribe(({ plan }, before) => {
@@ -97,7 +106,10 @@ export function showDrawing(
       seen.startFrames = null;
       seen.canvases = [];
     },
-    () => ground.sheet?.dispose(),
+    () => {
+      isOver = true;
+      ground.sheet?.dispose();
+    },
     scene.onChange(stage.wake),
     pane.subscribe(({ shown }, { shown: before }) => {
       if (shown.hiddenObjects !== before.hiddenObjects) {
@@ -126,6 +138,7 @@ export function showDrawing(
         tool: collectingNow(tools.getState()) ?? toolInHand(tools.getState()),
         marks: target.marks.getState().marks.length,
         picked: picked.getState().picked.size,
+        faded: isSolid(scene) ? scene.fadedIn(id) : 0,
         lost: sight.getState().isLost,
       };
     }),
@@ -151,12 +164,15 @@ function markObjects(scene: SolidScene, { pane, picks, picked: pickedStore, seen
     const { hovered } = picks.getState();
     const { turnsAlone, pivot, shown } = pane.getState();
     const isAlone = turnsAlone && pivot !== null && picked.size > 0;
-    scene.mark(id, { hiddenLayers: shown.hiddenLayers, picked, hovered: hovered?.object ?? null, isAlone });
+    const { faded } = fade;
+    scene.mark(id, { hiddenLayers: shown.hiddenLayers, picked, hovered: hovered?.object ?? null, isAlone, faded });
   };
+  const fade = fadeBefore(scene, { pane, picks, picked: pickedStore }, () => mark());
   mark();
   return [
     picks.subscribe(mark),
     pickedStore.subscribe(mark),
+    fade.stop,
     () => {
       seen.surface = null;
     },
@@ -188,10 +204,15 @@ function smallPicture(
 }
 
 /** @param onChange called when more of the plan has come */
-function makeSheet(id: string, { drawing, tileset, hidden }: GroundPlan, onChange: () => void): GroundSheet {
+function makeSheet(
+  Sheet: typeof GroundSheet,
+  id: string,
+  { drawing, tileset, hidden }: GroundPlan,
+  onChange: () => void,
+): GroundSheet {
   const scene = makeScene({ drawing, tileset, solid: null }, groundOf(usePreferences.getState().theme));
   const { min, max } = drawing.extents!;
-  const sheet = new GroundSheet(id, scene, { minX: min.x, minY: min.y, maxX: max.x, maxY: max.y }, hidden);
+  const sheet = new Sheet(id, scene, { minX: min.x, minY: min.y, maxX: max.x, maxY: max.y }, hidden);
   scene.onChange(() => {
     if (!sheet.isWhole) onChange();
   });
@@ -199,7 +220,7 @@ function makeSheet(id: string, { drawing, tileset, hidden }: GroundPlan, onChang
 }
 
 type PaneReport = ReturnType<Parameters<typeof reportPane>[1]>;
-type Told = 'active' | 'drawingId' | 'cachedBytes' | 'thumbnails' | 'tool' | 'picked' | 'lost' | 'marks';
+type Told = 'active' | 'drawingId' | 'cachedBytes' | 'thumbnails' | 'tool' | 'picked' | 'faded' | 'lost' | 'marks';
 
 function inspectPane(surface: HTMLElement, stage: Stage, { pane, drawing }: ActionTarget): Omit<PaneReport, Told> {
   const { id, camera, viewport, trail, isFlying } = pane.getState();

@@ -8,7 +8,7 @@ import { figureStyleOf } from '../words/figure-style';
 
 /** Draws the marks of a pane's drawing while it is shown. @returns what ends it */
 export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => void {
-  const { pane, marks, seen, drawing, tools } = target;
+  const { pane, marks, seen, drawing, tools, areas } = target;
   const context = own.getContext('2d')!;
   let frame = 0;
   let isClear = false;
@@ -56,7 +56,9 @@ export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => v
     usePreferences.subscribe(wake),
     // what is open is told while one hatches
     tools.subscribe((state) => {
-      if (marks.getState().open && wayInHand(state)?.id !== 'hatch') marks.getState().setOpen(null);
+      if (wayInHand(state)?.id === 'hatch') return;
+      areas.getState().cancel();
+      if (marks.getState().open) marks.getState().setOpen(null);
     }),
     () => {
       seen.canvases = seen.canvases.filter((one) => one !== own);

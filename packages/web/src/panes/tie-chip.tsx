@@ -5,6 +5,7 @@ import { useStore } from 'zustand';
 import type { TieHolds } from '@gull-pane/core/panes/tie';
 import type { ActionTarget } from '../actions/action';
 import { PopoverButton } from '../controls/popover-button';
+import { NamesPane } from './pane-name-text';
 import { paneName } from './pane-names';
 import './ties.css';
 
@@ -69,8 +70,10 @@ export function TieChip({ target: { panes, pane }, other, holds, colour }: TieCh
         </div>
       )}
     >
-      <Link2 size={14} aria-hidden />
-      <span>{holdsInWords(holds)}</span>
+      <NamesPane panes={panes} pane={other}>
+        <Link2 size={14} aria-hidden />
+        <span>{holdsInWords(holds)}</span>
+      </NamesPane>
     </PopoverButton>
   );
 }

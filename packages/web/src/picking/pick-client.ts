@@ -40,6 +40,13 @@ export class PickLine {
     });
   }
 
+  /** Ends the work on all questions; they fail. The next one starts the worker anew. */
+  giveUp(): void {
+    const waiting = [...this.#waiting.values()];
+    this.close();
+    for (const { reject } of waiting) reject(new Error('The question was given up.'));
+  }
+
   close(): void {
     this.#worker?.terminate();
     this.#worker = null;
@@ -69,6 +76,11 @@ export class PickClient implements Answers {
 
   hide(layers: readonly number[], objects: Uint8Array | null): void {
     this.#hidden = { kind: 'hide', layers, objects };
+  }
+
+  /** Ends the work on the questions of all panes of this line. */
+  giveUp(): void {
+    this.line.giveUp();
   }
 
   ask<About extends PickQuestion>(

@@ -52,11 +52,15 @@ export interface PickQuestions {
   flood: {
     ask: {
       readonly at: Vec2;
-      /** What is in sight; what lies farther is looked at where the area reaches beyond. */
+      /** What is in sight. */
       readonly region: Region;
       readonly unitsPerPx: number;
       readonly tolerance: number;
       readonly others: readonly Path[];
+      /** Time for it, ms. */
+      readonly withinMs: number;
+      /** Whether what lies beyond the region is looked at, too. */
+      readonly isBeyond: boolean;
     };
     /** Coordinates about the place. */
     answer: Flooded;
@@ -67,7 +71,7 @@ export interface PickQuestions {
 }
 export type PickQuestion = keyof PickQuestions;
 
-/** Whoever knows what is where in a drawing. */
+/** Answers questions about the objects of a drawing. */
 export interface Answers {
   /**
    * What takes part in nothing.

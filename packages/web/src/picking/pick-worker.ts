@@ -180,13 +180,15 @@ const WIDEST_GAP = 0.1;
 
 async function floodAround(
   own: Picker,
-  { at, region, unitsPerPx, tolerance, others }: PickQuestions['flood']['ask'],
+  { at, region, unitsPerPx, tolerance, others, withinMs, isBeyond }: PickQuestions['flood']['ask'],
   isShown: IsShown,
 ): Promise<Flooded> {
   const size = Math.hypot(region.halfWidth, region.halfHeight);
+  const endMs = performance.now() + withinMs;
+  const isOver = (): boolean => performance.now() > endMs;
   let best: Flooded = { kind: 'open', gaps: [], rings: [] };
   // the area may reach beyond what is seen
-  for (const wider of [0, 2 * size, 8 * size]) {
+  for (const wider of isBeyond ? [0, 2 * size, 8 * size] : [0]) {
     const paths = await own.pathsIn(boxAround(region, wider), isShown, MOST_AROUND);
     if (!paths) break;
     const segments = new Growable(Float64Array);
@@ -201,8 +203,9 @@ async function floodAround(
       };
       flattenPath(shifted(path, at), { move, line, close: () => undefined }, within(CHORD_PX * unitsPerPx));
     }
-    const found = flood(segments.view(), { tolerance, widestGap: WIDEST_GAP * size });
+    const found = flood(segments.view(), { tolerance, widestGap: WIDEST_GAP * size, isOver });
     if (found.kind === 'closed') return found;
+    if (found.kind === 'unfinished') return best.rings.length > 0 ? best : found;
     if (best.rings.length === 0) best = found;
   }
   return best;

@@ -1,4 +1,10 @@
-type SolidPicking = typeof import('./solid-answers') & typeof import('./solid-print');
+import type { SolidAnswers } from './solid-answers';
+import type { printOfSolid } from './solid-print';
+
+interface SolidPicking {
+  readonly SolidAnswers: typeof SolidAnswers;
+  readonly printOfSolid: typeof printOfSolid;
+}
 
 let loaded: SolidPicking | null = null;
 
@@ -6,7 +12,7 @@ let loaded: SolidPicking | null = null;
 export async function loadSolidPicking(): Promise<void> {
   if (loaded) return;
   const [answers, print] = await Promise.all([import('./solid-answers'), import('./solid-print')]);
-  loaded = { ...answers, ...print };
+  loaded = { SolidAnswers: answers.SolidAnswers, printOfSolid: print.printOfSolid };
 }
 
 /** @throws Error if its code hasn't been loaded */

@@ -66,19 +66,29 @@ export class MarkBrush {
   }
 
   openArea(
-    gaps: readonly { readonly from: readonly [number, number]; readonly to: readonly [number, number] }[],
+    gaps: readonly {
+      readonly from: readonly [number, number];
+      readonly to: readonly [number, number];
+      readonly size: number;
+    }[],
     colour: string,
   ): void {
     const { context } = this;
-    context.strokeStyle = colour;
+    context.strokeStyle = context.fillStyle = colour;
     context.lineWidth = 2;
-    for (const { from, to } of gaps) {
+    context.textAlign = 'left';
+    context.font = `600 12px ${DRAWING_FONT}`;
+    for (const { from, to, size } of gaps) {
       const [a, b] = [from, to].map(([x, y]) => this.#seen({ x, y, z: 0 })) as [Vec2, Vec2];
       context.beginPath();
       context.arc((a.x + b.x) / 2, (a.y + b.y) / 2, Math.hypot(a.x - b.x, a.y - b.y) / 2 + 7, 0, 2 * Math.PI);
       context.moveTo(a.x, a.y);
       context.lineTo(b.x, b.y);
       context.stroke();
+      const told = figureText({ name: '', quantity: 'length', value: Number(size.toPrecision(4)) }, this.figures);
+      const [x, y] = [(a.x + b.x) / 2, (a.y + b.y) / 2];
+      const away = Math.hypot(a.x - b.x, a.y - b.y) / 2 + 11;
+      context.fillText(told, x + away, y + 4);
     }
   }
 

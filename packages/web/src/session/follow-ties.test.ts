@@ -41,7 +41,7 @@ beforeEach(() => {
     ...{ add: () => undefined, drop: () => undefined, copyView: () => undefined, fitAll: () => undefined },
     ...{
       planAndModel: () => Promise.resolve(),
-      planWithElevations: () => undefined,
+      planWithElevations: () => Promise.resolve(),
       openApart: () => undefined,
       copyLink: () => Promise.resolve(),
       sharesPlace: () => true,

@@ -27,6 +27,8 @@ export interface OpenDrawing {
   readonly found: FindClient;
   /** Of flat drawings. */
   readonly picking: PickLine;
+  /** The same for what may take long: it is ended when it is called off. */
+  readonly searching: PickLine;
   /** Its tiles and what the graphics processor holds of them, from the first pane that asks to the last that leaves. */
   readonly enterScene: (pane: string) => Scene;
   readonly leaveScene: (pane: string) => void;
@@ -39,6 +41,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
   const files = `/api/drawings/${id}/tiles/r${revision}/`;
   const found = new FindClient(`${files}texts.json`, startFindWorker);
   const picking = new PickLine(files, startPickWorker);
+  const searching = new PickLine(files, startPickWorker);
   const features = new ExactFeatures((object) => `/api/drawings/${id}/objects/${object}`, startFeaturesWorker);
   let scene: Scene | null = null;
   const inside = new Set<string>();
@@ -52,6 +55,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     features,
     found,
     picking,
+    searching,
     enterScene(pane) {
       inside.add(pane);
       return (scene ??= makeScene(content, groundOf(usePreferences.getState().theme)));
@@ -66,6 +70,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     close() {
       found.close();
       picking.close();
+      searching.close();
       features.close();
     },
   };

@@ -12,6 +12,7 @@ import { reachOf } from '../marks/mark-features';
 import { PickClient } from '../picking/pick-client';
 import type { Answers } from '../picking/pick-questions';
 import { solidPicking } from '../picking/solid-picking';
+import { createAreasStore } from '../store/areas-store';
 import { createClipsStore } from '../store/clips-store';
 import { offLayers, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { createFindStore } from '../store/find-store';
@@ -99,8 +100,10 @@ export function createPaneTarget(
         },
       })
     : new PickClient(open.picking);
-  const hide = ({ hiddenLayers, hiddenObjects }: Shown): void =>
-    asked.hide([...hiddenLayers], hiddenObjects?.bytes ?? null);
+  const searching = new PickClient(open.searching);
+  const hide = ({ hiddenLayers, hiddenObjects }: Shown): void => {
+    for (const each of [asked, searching]) each.hide([...hiddenLayers], hiddenObjects?.bytes ?? null);
+  };
   /** Fits look at what is shown: its hull has to be asked for where that isn't whole layers. */
   const lookAgain = ({ hiddenObjects, clips: volumes }: Shown): void => {
     const isPart = hiddenObjects !== null || volumes.some(({ isOn }) => isOn);
@@ -136,6 +139,7 @@ export function createPaneTarget(
       picks,
       picked: open.picked,
       asked,
+      areas: createAreasStore(searching),
       sight,
       panes,
       tools,

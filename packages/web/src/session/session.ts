@@ -22,8 +22,6 @@ import { echoCursor } from './echo-cursor';
 import { TieFollower, destinationOf, tiedView } from './follow-ties';
 import { fetchContent } from './fetch-content';
 import { linkedNow, shortLink } from './link';
-import { layPlanAndModel } from './plan-and-model';
-import { layPlanWithElevations } from './plan-with-elevations';
 import { openDrawing, type OpenDrawing } from './open-drawing';
 import { contentOf, createPaneTarget, shownInNewPane, suggestedName, type PaneStart } from './pane-target';
 
@@ -104,12 +102,17 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     fitAll() {
       for (const { target } of open.values()) target.pane.getState().fitAll();
     },
-    planAndModel: () => layPlanAndModel({ panes, targetOf, drawingOf, fetched, addPane, removePane, closeUnused }),
-    planWithElevations: () =>
+    async planAndModel() {
+      const { layPlanAndModel } = await import('./plan-and-model');
+      await layPlanAndModel({ panes, targetOf, drawingOf, fetched, addPane, removePane, closeUnused });
+    },
+    async planWithElevations() {
+      const { layPlanWithElevations } = await import('./plan-with-elevations');
       layPlanWithElevations({
         ...{ panes, targetOf, addPane, removePane, closeUnused },
         contentOf: (pane) => contents.get(drawingOf(pane))!,
-      }),
+      });
+    },
     openApart(pane) {
       if (apart.open(pane)) return;
       useNotes.getState().tell('failed', 'The browser keeps windows from opening: allow them for this page.');

@@ -43,7 +43,8 @@ const shownMarks = ({ pane, marks }: ActionTarget): readonly Mark[] =>
 export async function findSnaps(target: ActionTarget, features: ExactFeatures, at: Vec2): Promise<readonly Snap[]> {
   const { pane, drawing, tools } = target;
   const { snapKinds } = usePreferences.getState();
-  if (isFaceAsked(tools.getState())) return [];
+  // an area is shown by a place within it, not by one on its edge
+  if (isFaceAsked(tools.getState()) || wayInHand(tools.getState())?.id === 'hatch') return [];
   // a height is told by places alone: there is always a face somewhere below the cursor
   const isHeight = footOfHeight(tools.getState()) !== null;
   // on a plane that was laid marks lie on it, not on faces that happen to be behind

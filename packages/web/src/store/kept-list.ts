@@ -12,7 +12,7 @@ export interface KeptState<Item, Change> {
   readonly conflicts: readonly Conflict<Item, Change>[];
   /** Takes the last change of this session back. */
   readonly undo: () => Promise<void>;
-  /** Ends a conflict: with what there is now, or with the own change after all. */
+  /** Resolves a conflict: keeps the version on the server, or the own change. */
   readonly settle: (id: string, takesMine: boolean) => Promise<void>;
   /** Another window has kept or changed one. */
   readonly heard: (item: Item) => void;

@@ -43,6 +43,11 @@ export interface PanesState {
   readonly area: Area;
   readonly ties: readonly Tie[];
   readonly echo: EchoSource | null;
+  /** What a cursor pointed at before it went to another pane: one can follow it there. */
+  readonly pastEcho: EchoSource | null;
+  /** A pane that a menu or a link names just now: it is lit. */
+  readonly named: string | null;
+  readonly setNamed: (pane: string | null) => void;
   /** Panes that are in windows of their own. */
   readonly apart: readonly string[];
   /** Whether a change of the arrangement can be taken back. */
@@ -68,6 +73,7 @@ export interface PanesState {
   /** Whether two panes show drawings on one grid, so that a place of one is a place of the other. */
   readonly sharesPlace: (one: string, other: string) => boolean;
   readonly setEcho: (echo: EchoSource | null) => void;
+  readonly forgetPastEcho: () => void;
   /** A pane leaves the tiling for a window of its own. */
   readonly sendApart: (pane: string) => void;
   /** It comes back beside the active one. */
@@ -76,7 +82,7 @@ export interface PanesState {
   /** Lays the plan and the model of one place side by side. */
   readonly planAndModel: () => Promise<void>;
   /** Lays plan and elevations of the active pane's model so that features line up. */
-  readonly planWithElevations: () => void;
+  readonly planWithElevations: () => Promise<void>;
   /** Opens a window of its own for a pane, which leaves the tiling. */
   readonly openApart: (pane: string) => void;
   /** Copies a short link to all that is shown. */
@@ -102,7 +108,7 @@ export interface PanesSurroundings {
   readonly copyView: (from: string, to: string) => void;
   readonly fitAll: () => void;
   readonly planAndModel: () => Promise<void>;
-  readonly planWithElevations: () => void;
+  readonly planWithElevations: () => Promise<void>;
   readonly openApart: (pane: string) => void;
   readonly copyLink: () => Promise<void>;
   readonly sharesPlace: (one: string, other: string) => boolean;
@@ -145,6 +151,11 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
       area: { x: 0, y: 0, width: 0, height: 0 },
       ties: [],
       echo: null,
+      pastEcho: null,
+      named: null,
+      setNamed(named) {
+        if (named !== get().named) set({ named });
+      },
       apart: [],
       canUndo: false,
       generation: 0,
@@ -241,7 +252,13 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
       openApart: around.openApart,
       copyLink: around.copyLink,
       setEcho(echo) {
-        if (echo !== get().echo) set({ echo });
+        const { echo: before, pastEcho } = get();
+        if (echo === before) return;
+        if (before && echo?.pane !== before.pane) set({ echo, pastEcho: before });
+        else set({ echo, pastEcho: echo && echo.pane === pastEcho?.pane ? null : pastEcho });
+      },
+      forgetPastEcho() {
+        if (get().pastEcho) set({ pastEcho: null });
       },
       sendApart(pane) {
         if (takeOut(pane)) set({ apart: [...get().apart, pane] });
@@ -265,7 +282,7 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
         set({ canUndo: before.length > 0 });
       },
       take({ tiling, active, ties }) {
-        set({ tiling, active, ties, filled: null, echo: null, generation: get().generation + 1 });
+        set({ tiling, active, ties, filled: null, echo: null, pastEcho: null, generation: get().generation + 1 });
       },
       renew() {
         set({ generation: get().generation + 1 });

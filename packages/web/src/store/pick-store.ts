@@ -25,6 +25,9 @@ export interface PickState {
   readonly counts: { readonly inside: number; readonly touched: number } | null;
   /** Why nothing can be picked; null if all is well. */
   readonly trouble: string | null;
+  /** What was framed last, until the next act: what stands before it in a model fades. */
+  readonly framed: ReadonlySet<number> | null;
+  readonly forgetFramed: () => void;
   /** Frames whatever is picked next. */
   readonly framesNext: boolean;
   readonly apply: (intent: PickingIntent) => void;
@@ -94,6 +97,7 @@ export function createPickStore(client: Answers, pane: PaneStore, drawing: Picke
       counts: null,
       trouble: null,
       framesNext: false,
+      framed: null,
       apply(intent) {
         if (intent.kind === 'clearPicks') {
           if (get().framesNext) set({ framesNext: false });
@@ -176,7 +180,9 @@ export function createPickStore(client: Answers, pane: PaneStore, drawing: Picke
         return new Set(facts.map(({ layer }) => layer));
       },
       framePicked() {
-        const entries = Uint32Array.from(drawing.getState().picked);
+        const { picked } = drawing.getState();
+        const entries = Uint32Array.from(picked);
+        set({ framed: picked });
         client
           .ask('support', { entries })
           .then(
@@ -184,6 +190,9 @@ export function createPickStore(client: Answers, pane: PaneStore, drawing: Picke
               pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, support, limits)),
             fail,
           );
+      },
+      forgetFramed() {
+        if (get().framed) set({ framed: null });
       },
       frameNext(framesNext) {
         set({ framesNext });

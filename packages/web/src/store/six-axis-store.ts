@@ -57,10 +57,10 @@ export function createSixAxisStore(pane: PaneStore): SixAxisStore {
           const played = trace && sampleAt(trace, elapsedMs);
           if (trace) now = played ?? still;
           if (!played && !isPushed()) return null;
-          const { viewport, limits, isHeld, pivotOf } = pane.getState();
+          const { viewport, limits, isHeld, pivotOf, orbitMode } = pane.getState();
           const { settings } = get();
           pivot ??= settings.carries === 'object' ? pivotOf(camera, viewport) : eyeOf(camera, viewport);
-          const way = { seconds: frameMs / 1000, pivot, limits, isHeld: isHeld() };
+          const way = { seconds: frameMs / 1000, pivot, limits, isHeld: isHeld(), isLevel: orbitMode === 'level' };
           const next = moveBySixAxis(camera, viewport, now, settings, way);
           // what is turned about is shown, where anything turns
           const turns = next.orientation !== camera.orientation && settings.carries === 'object';

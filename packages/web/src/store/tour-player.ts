@@ -15,7 +15,7 @@ export interface TourPlayerState {
   readonly isPlaying: boolean;
   /** The stop that one is at or near to, by its number in the plan. */
   readonly nearest: number;
-  /** Whoever presents goes from stop to stop by hand: the tour waits at each. */
+  /** The presenter moves from stop to stop by hand: the tour waits at each. */
   readonly isByHand: boolean;
   readonly open: (tour: string | null) => void;
   readonly play: () => void;

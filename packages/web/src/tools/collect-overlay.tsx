@@ -7,7 +7,8 @@ import type { Placed } from '@gull-pane/core/measure/placed';
 import type { Snap } from '@gull-pane/core/snap/snap';
 import { previewOf } from '../marks/preview';
 import { placeUnder } from '../snapping/find-snaps';
-import { collectingNow } from '../store/tool-store';
+import { collectingNow, wayInHand } from '../store/tool-store';
+import { AreaPreview } from './area-preview';
 import { FiguresTag } from './figures-tag';
 import { Dot, Line } from './overlay-lines';
 import type { UnitProps } from './unit';
@@ -39,7 +40,10 @@ export function CollectOverlay({ target }: UnitProps): ReactElement | null {
           <Dot key={k} at={seen(point)} />
         ))}
       </svg>
-      {isHere && kind && points.length > 0 && <FiguresTag {...{ points, seen, viewport, target, kind }} />}
+      {isHere && wayInHand(tools.getState())?.id === 'hatch' && <AreaPreview target={target} />}
+      {isHere && kind && points.length > 0 && (
+        <FiguresTag {...{ points, seen, viewport, target, kind }} isDone={collect.isDone} />
+      )}
     </>
   );
 }

@@ -14,6 +14,7 @@ import { collected, towards, typedPlace } from '../marks/collected';
 import { placeUnder, pointBefore } from '../snapping/find-snaps';
 import { useNotes } from '../store/notes-store';
 import { useFigureStyle } from '../words/figure-style';
+import { copyFigures } from './figures-tag';
 import { typedInWords } from './typed-words';
 
 /** What a tool that collects points expects, what it has been given, which keys help. */
@@ -25,6 +26,13 @@ export function CollectPrompt({ target }: { readonly target: ActionTarget }): Re
   const open = useStore(marks, (state) => state.open);
   const { group, way, expects, least, most, name } = collectableOf(collecting);
   const { unit } = useStore(target.drawing, (state) => state.drawing);
+  const isLooking = useStore(target.areas, (state) => state.looking !== null);
+  if (isLooking)
+    return (
+      <span role="status">
+        Looking for the area around that place … <KeyCaps keyName="Escape" /> stops; a click elsewhere looks there.
+      </span>
+    );
   if (asksText) return <NotePrompt target={target} />;
   if (open && way?.id === 'hatch') return <OpenPrompt target={target} />;
   if (isDone) return <DonePrompt target={target} />;
@@ -143,14 +151,6 @@ function DonePrompt({ target }: { readonly target: ActionTarget }): ReactElement
         <KeyCaps keyName="Escape" /> clears them.
       </>
     );
-  const copy = async (): Promise<void> => {
-    try {
-      await navigator.clipboard.writeText(figuresAsText(figures, style));
-      useNotes.getState().tell('done', 'The figures are copied.');
-    } catch {
-      useNotes.getState().tell('failed', 'This browser doesn’t let the page copy. Select the figures instead.');
-    }
-  };
   const keep = (): void => {
     const { plane } = target.pane.getState().shown.workPlane;
     const kind = measureKindOf(collecting);
@@ -166,7 +166,7 @@ function DonePrompt({ target }: { readonly target: ActionTarget }): ReactElement
   return (
     <>
       {first!.name} <b className="figures">{figureText(first!, style)}</b>.
-      <Button size="small" onClick={() => void copy()}>
+      <Button size="small" onClick={() => void copyFigures(figuresAsText(figures, style))}>
         Copy
       </Button>
       <Button size="small" onClick={keep}>

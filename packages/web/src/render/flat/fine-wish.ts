@@ -20,7 +20,7 @@ export interface FineWish {
 
 /**
  * What finer form of a tile's lines or areas a view needs.
- * @param fine what there is already
+ * @param fine the exact form that is loaded
  * @returns null if the tile is good as it is
  */
 export function fineWish(

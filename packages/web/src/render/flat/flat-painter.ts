@@ -15,7 +15,7 @@ import { tileObjects } from './tile-objects';
 import type { TileShare } from './tile-share';
 import { ViewRules } from './view-rules';
 
-/** Things larger than this have no stand-ins, however slow the machine: nobody would take those for them. CSS px. */
+/** Things larger than this are always drawn themselves: a stand-in of that size would look wrong. CSS px. */
 const COARSEST_PX = 24;
 /** From one attempt to keep the pace to the next. */
 const COARSER = Math.SQRT2;

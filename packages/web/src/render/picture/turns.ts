@@ -1,14 +1,14 @@
-/** What a picture has to do: it moves, it lacks things, or its edges are to become smooth. */
+/** The kind of work that a picture has to do next. */
 export type Work = 'moving' | 'filling' | 'smoothing' | 'idle';
 
-/** After a frame that moved, pictures at rest wait so long for the next one, ms. */
+/** After a moving frame, pictures at rest wait this long for the next one, ms. */
 const YIELD_MS = 120;
-/** Whoever hasn't asked for so long doesn't want its turn any more, ms. */
+/** A pane that hasn't asked for so long gives its turn up, ms. */
 const STALE_MS = 200;
 
 /**
- * Who draws when several panes want to: one that moves always may; while any does, pictures at rest wait. Of those at
- * rest one works at a time, what lacks things before what is only to become smooth.
+ * Decides which pane draws next. A pane that moves always may draw; while any pane moves, pictures at rest wait. Of the
+ * pictures at rest one works at a time: those that lack tiles come before those that only smooth their edges.
  */
 export class Turns<Who> {
   #moved: { readonly who: Who; readonly atMs: number } | null = null;
@@ -29,7 +29,7 @@ export class Turns<Who> {
     return true;
   }
 
-  /** Somebody has done all that there was, or is gone. */
+  /** A pane has finished its work, or is gone. */
   leave(who: Who): void {
     if (this.#holder?.who === who) this.#holder = null;
     if (this.#moved?.who === who) this.#moved = null;

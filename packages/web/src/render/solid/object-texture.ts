@@ -3,8 +3,8 @@ import { DataTexture, NearestFilter, RedFormat, UnsignedByteType } from 'three';
 /** Objects side by side in a row of the texture. */
 export const OBJECTS_PER_ROW = 1024;
 
-/** How an object of a solid is shown. */
-export const ObjectState = { shown: 0, hidden: 1, picked: 2, hovered: 3 } as const;
+/** How an object of a solid is shown; of a faded one only the edges are, faintly. */
+export const ObjectState = { shown: 0, hidden: 1, picked: 2, hovered: 3, faded: 4 } as const;
 
 /** Keeps a byte an object, as the shaders read it; a change of some objects writes no geometry. */
 export class ObjectTexture {

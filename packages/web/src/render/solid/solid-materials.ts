@@ -35,6 +35,10 @@ vec4 colourAt(int index, int row) {
 `;
 /** So much of its area the edges of a piece may cover before they fade. */
 const MOST_INK = 0.4;
+/** So far a unit normal of three bytes may be from the true one. */
+const NORMAL_ERROR = (0.5 * Math.sqrt(3)) / 127;
+/** Of faded objects so much of their edges' ink is left. */
+const FADED_INK = 0.22;
 const OUT_OF_SIGHT = 'gl_Position = vec4(2.0, 2.0, 2.0, 1.0);';
 
 // What a pane cuts open: places are told in each volume's own measure, where its sides are at 1 and −1.
@@ -93,7 +97,7 @@ uniform vec3 ground;
 out vec3 tint;
 void main() {
   int state = stateOf();
-  if (state == ${ObjectState.hidden}) { ${OUT_OF_SIGHT} return; }
+  if (state == ${ObjectState.hidden} || state == ${ObjectState.faded}) { ${OUT_OF_SIGHT} return; }
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
   gl_Position = projectionMatrix * seen;
   TELL_SPOT
@@ -119,7 +123,7 @@ out vec3 facing;
 out vec3 place;
 void main() {
   int state = stateOf();
-  if (state == ${ObjectState.hidden}) { ${OUT_OF_SIGHT} return; }
+  if (state == ${ObjectState.hidden} || state == ${ObjectState.faded}) { ${OUT_OF_SIGHT} return; }
   int index = int(material);
   base = colourAt(index, 0);
   base.rgb = marked(base.rgb, state);
@@ -179,17 +183,24 @@ uniform float focus;
 ${lookUp}
 ${clipVertex}
 flat out vec4 line;
+flat out float isDrawn;
 void main() {
   int state = stateOf();
   vec4 seen = modelViewMatrix * vec4(position, 1.0);
   vec3 sight = isParallel ? vec3(0.0, 0.0, 1.0) : -seen.xyz;
   float a = dot(mat3(modelViewMatrix) * face.xyz, sight);
   float b = dot(mat3(modelViewMatrix) * other.xyz, sight);
-  if (state == ${ObjectState.hidden} || a * b > 0.0) { ${OUT_OF_SIGHT} return; }
+  // an edge is a contour where one of its faces is turned to the viewer and the other isn't; the stored normals are
+  // rounded, so that nearly edge-on counts as both, and one end decides for the whole line
+  float least = min(abs(a), abs(b)) / length(sight);
+  bool isNoContour = a * b > 0.0;
+  if (state == ${ObjectState.hidden} || (isNoContour && least > ${(3 * NORMAL_ERROR).toFixed(4)})) { ${OUT_OF_SIGHT} return; }
+  isDrawn = isNoContour && least > ${NORMAL_ERROR.toFixed(4)} ? 0.0 : 1.0;
   line = vec4(mix(ink.rgb, colourAt(int(material), 1).rgb, ownColour), ink.a);
   // edges so dense that they would be one black are fainter
   float perPx = isParallel ? unitsPerPx : unitsPerPx * -seen.z / focus;
   line.a *= clamp(${MOST_INK.toFixed(2)} / (density * perPx), 0.0, 1.0);
+  if (state == ${ObjectState.faded}) line.a *= ${FADED_INK.toFixed(2)};
   if (state == ${ObjectState.picked}) line = vec4(accent, 1.0);
   if (state == ${ObjectState.hovered}) line = vec4(teal, 1.0);
   gl_Position = projectionMatrix * seen;
@@ -199,11 +210,13 @@ void main() {
 const edgeFragment = /* glsl */ `
 precision highp float;
 flat in vec4 line;
+flat in float isDrawn;
 flat in vec2 dashFrom;
 uniform float dash; // length of a dash and of a gap, px; 0 for a whole line
 out vec4 colour;
 ${clipFragment}
 void main() {
+  if (isDrawn < 0.5) discard;
   CLIP
   if (dash > 0.0 && mod(distance(gl_FragCoord.xy, dashFrom), 2.0 * dash) > dash) discard;
   colour = line;
@@ -224,7 +237,7 @@ flat out vec3 tint;
 flat out vec3 stroke; // the direction across its lines, and from one to the next, px
 void main() {
   int state = stateOf();
-  if (state == ${ObjectState.hidden}) { ${OUT_OF_SIGHT} return; }
+  if (state == ${ObjectState.hidden} || state == ${ObjectState.faded}) { ${OUT_OF_SIGHT} return; }
   gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
   TELL_SPOT
   int index = int(material);

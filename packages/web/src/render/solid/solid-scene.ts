@@ -5,7 +5,7 @@ import { meetBox, type ScreenBox } from '@gull-pane/core/pick/solid-box';
 import { sightThrough, type Sight } from '@gull-pane/core/camera/projection';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
-import { add3, sub3 } from '@gull-pane/core/geometry/vec';
+import { add3, sub3, type Vec3 } from '@gull-pane/core/geometry/vec';
 import { hitTile, slabTest, type SurfaceHit } from '@gull-pane/core/solid/sight-hit';
 import { RUN } from '@gull-pane/core/solid/solid-tile';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
@@ -29,7 +29,15 @@ export interface Marked {
   readonly hovered: number | null;
   /** Nothing but what is picked shows, for now. */
   readonly isAlone: boolean;
+  /** What stands before something that is looked at. */
+  readonly faded: ReadonlySet<number>;
 }
+
+/** Things that stand one behind the other before a place: more aren't looked at. */
+const MOST_BEFORE = 200;
+/** Of so many objects at most it is asked what stands before them, and at so many places along each side. */
+const MOST_ASKED = 40;
+const PLACES_A_SIDE = 3;
 
 /** How a pane shows the objects. */
 interface PaneObjects {
@@ -39,7 +47,10 @@ interface PaneObjects {
   changes: number;
 }
 
-const unmarked: Marked = { hiddenLayers: new Set(), picked: new Set(), hovered: null, isAlone: false };
+const unmarked: Marked = {
+  ...{ hiddenLayers: new Set(), picked: new Set(), faded: new Set() },
+  ...{ hovered: null, isAlone: false },
+};
 
 /** What the panes of a solid share: its tiles, and how each pane shows its objects. */
 export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
@@ -91,6 +102,11 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     this.#shown.delete(pane);
   }
 
+  /** How many objects a pane shows faded. */
+  fadedIn(pane: string): number {
+    return this.#objectsOf(pane).marked.faded.size;
+  }
+
   /** How a picture's pane shows the objects, as the shaders read it. */
   objectStates(picture: string): DataTexture {
     return this.#objectsOf(paneOf(picture)).states.texture;
@@ -98,7 +114,10 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
 
   /** What a pane sees of it that cuts it open. */
   surface(pane: string, clips: () => readonly ClipVolume[]): Surface {
-    const isShown = (object: number): boolean => this.#objectsOf(pane).states.stateOf(object) !== ObjectState.hidden;
+    const isShown = (object: number): boolean => {
+      const state = this.#objectsOf(pane).states.stateOf(object);
+      return state !== ObjectState.hidden && state !== ObjectState.faded;
+    };
     return {
       hit: (camera, viewport, at) => {
         const least = camera.projection === 'parallel' ? -Infinity : 0;
@@ -108,6 +127,39 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
       cornersOf: (objects) => this.cornersOf(objects),
       within: (camera, viewport, box, objects) => this.#within(camera, viewport, box, objects),
     };
+  }
+
+  /**
+   * What stands between the eye and some objects in a pane: whatever a line of sight to a place on them meets first.
+   * @param clips what cuts the pane's view open
+   */
+  standingBefore(
+    pane: string,
+    { camera, viewport }: { readonly camera: Camera; readonly viewport: Viewport },
+    objects: ReadonlySet<number>,
+    clips: readonly ClipVolume[],
+  ): ReadonlySet<number> {
+    const before = new Set<number>();
+    const { states } = this.#objectsOf(pane);
+    const isShown = (object: number): boolean => states.stateOf(object) !== ObjectState.hidden;
+    const least = camera.projection === 'parallel' ? -Infinity : 0;
+    for (const place of placesIn(this.table.boxes, objects)) {
+      const sight = sightThrough(camera, viewport, worldToScreen(camera, viewport, place));
+      const own = this.#nearest(sight, least, Infinity, clips, (object) => objects.has(object));
+      if (!own) continue;
+      for (let met = 0; met < MOST_BEFORE; met++) {
+        const hit = this.#nearest(
+          sight,
+          least,
+          own.distance,
+          clips,
+          (object) => isShown(object) && !objects.has(object) && !before.has(object),
+        );
+        if (!hit) break;
+        before.add(hit.object);
+      }
+    }
+    return before;
   }
 
   #within(
@@ -216,16 +268,29 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
   #mark(pane: string): void {
     const objects = this.#objectsOf(pane);
     const { mask, marked } = objects;
-    const { hiddenLayers, picked, hovered, isAlone } = marked;
+    const { hiddenLayers, picked, hovered, isAlone, faded } = marked;
     const { layers } = this.table;
     const hasChanged = objects.states.update((object) => {
       if (hiddenLayers.has(layers[object]!) || mask?.has(object)) return ObjectState.hidden;
       if (picked.has(object)) return ObjectState.picked;
       if (isAlone) return ObjectState.hidden;
+      if (faded.has(object)) return ObjectState.faded;
       return object === hovered ? ObjectState.hovered : ObjectState.shown;
     });
     if (!hasChanged) return;
     objects.changes++;
     this.tell();
   }
+}
+
+/** Places spread over boxes, away from their edges. @param boxes six numbers each: least coordinates, then largest */
+function placesIn(boxes: ArrayLike<number>, objects: Iterable<number>): Vec3[] {
+  const shares = Array.from({ length: PLACES_A_SIDE }, (_, k) => (k + 0.5) / PLACES_A_SIDE);
+  return [...objects].slice(0, MOST_ASKED).flatMap((object) => {
+    const at = (axis: number, share: number): number => {
+      const low = boxes[6 * object + axis]!;
+      return low + share * (boxes[6 * object + axis + 3]! - low);
+    };
+    return shares.flatMap((x) => shares.flatMap((y) => shares.map((z) => ({ x: at(0, x), y: at(1, y), z: at(2, z) }))));
+  });
 }

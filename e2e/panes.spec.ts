@@ -187,6 +187,17 @@ test('plan left, model right in one key: tied to one place and scale, echoing th
   await page.mouse.click(middleOf(zoomed[0]!).x, middleOf(zoomed[0]!).y);
   const free = await pressKey(page, '+', 2);
   expect(free[1]!.camera).toEqual(turned[1]!.camera);
+
+  // a click on the echo goes there: what the model's cursor pointed at becomes the plan's middle
+  const top = seenAt(free[1]!, tankTop);
+  await page.mouse.move(top.x - 4, top.y);
+  await page.mouse.move(top.x, top.y);
+  await expect(ring).toBeVisible();
+  await page.mouse.move(middleOf(free[0]!).x, middleOf(free[0]!).y);
+  await page.getByRole('button', { name: 'Go to where the cursor pointed in pane 2' }).click();
+  const [followed] = await panesSettled(page, 2);
+  const off = Math.hypot(followed!.camera.target.x - tankTop.x, followed!.camera.target.y - tankTop.y);
+  expect(off / perPx(followed!)).toBeLessThan(3);
 });
 
 test('five panes of two drawings are kept, wrecked and restored after a reload, to the pixel', async ({

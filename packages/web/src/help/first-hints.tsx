@@ -1,21 +1,37 @@
 import { X } from 'lucide-react';
-import type { ReactElement } from 'react';
+import { useEffect, type ReactElement } from 'react';
+import { useStore } from 'zustand';
+import type { ActionTarget } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
 import { usePreferences } from '../store/preferences-store';
+import { toolInHand } from '../store/tool-store';
+import './first-hints.css';
 
-/** What helps most at first, one at a time; closed, it never comes again. */
+/** What helps most at first, one at a time; closed or used, it never comes again. */
 const hints: readonly { readonly id: string; readonly act: string; readonly text: string }[] = [
   { id: 'find', act: 'find', text: 'goes to any text, layer or place by name' },
   { id: 'keys', act: 'keys', text: 'tells all keys and gestures' },
   { id: 'hands', act: 'hands', text: 'fits the gestures to your mouse, trackpad or screen' },
 ];
 
-export function FirstHints(): ReactElement | null {
+export function FirstHints({ target }: { readonly target: ActionTarget }): ReactElement | null {
+  const { ui, finds, tools, picked } = target;
+  const panel = useStore(ui, (state) => state.panel);
+  const hasFound = useStore(finds, (state) => state.hits.length > 0);
+  // while something is being done the prompt has the room
+  const hasTool = useStore(tools, (state) => toolInHand(state) !== null);
+  const hasPicks = useStore(picked, (state) => state.picked.size > 0);
+  const used = hasFound ? 'find' : panel;
+  useEffect(() => {
+    const { closedHints, set } = usePreferences.getState();
+    if (hints.some(({ id }) => id === used) && !closedHints.includes(used!))
+      set({ closedHints: [...closedHints, used!] });
+  }, [used]);
   const closed = usePreferences((state) => state.closedHints);
   const bindings = useBindings();
   const hint = hints.find(({ id }) => !closed.includes(id));
-  if (!hint) return null;
+  if (!hint || hasTool || hasPicks) return null;
   const key = shownKey(bindings[hint.act] ?? []);
   return (
     <span className="first-hint" role="note" aria-label="Hint">

@@ -24,7 +24,7 @@ export function StatusLine({ target }: { readonly target: ActionTarget }): React
       </span>
       <SnapsButton target={target} />
       <FiguresButton target={target} />
-      <FirstHints />
+      <FirstHints target={target} />
       <SavingMark />
       <span className="muted">
         {hiddenObjects > 0 && (

@@ -1,7 +1,7 @@
 import { screenToWorld, worldToScreen } from '@gull-pane/core/camera/camera';
 import { sightThrough, type Sight } from '@gull-pane/core/camera/projection';
 import { inForce, isKept } from '@gull-pane/core/clip/clip-volume';
-import { along3, dot3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { length3, along3, dot3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Placed } from '@gull-pane/core/measure/placed';
 import { fromPlane, meetPlane, normalOf, onPlane } from '@gull-pane/core/plane/work-plane';
 import { flatSnaps } from '@gull-pane/core/snap/flat-snaps';
@@ -50,9 +50,8 @@ export async function findSnaps(target: ActionTarget, features: ExactFeatures, a
   // on a plane that was laid marks lie on it, not on faces that happen to be behind
   const isOnPlane = !isWorldPlane(pane.getState().shown) && wayInHand(tools.getState()) !== null;
   const isMeant = (kind: SnapKind): boolean => (!isHeight || isPlace(kind)) && !(isOnPlane && kind === 'foot on face');
-  const kinds = new Set(snapKinds.filter(isMeant));
-  // a line is levelled by a click anywhere on it
-  if (toolInHand(tools.getState()) === 'level' && !tools.getState().states.level.from) kinds.add('nearest');
+  const asksLine = toolInHand(tools.getState()) === 'level' && !tools.getState().states.level.from;
+  const kinds = new Set<SnapKind>(asksLine ? ['end', 'nearest'] : snapKinds.filter(isMeant));
   if (kinds.size === 0) return [];
   const { camera, viewport } = pane.getState();
   const from = pointBefore(tools.getState());
@@ -71,7 +70,19 @@ export async function findSnaps(target: ActionTarget, features: ExactFeatures, a
     offers.push(...drawn.map(inPx));
   }
   if (kinds.has('grid')) offers.push(...gridOffer(target, at));
-  return rankSnaps(offers, SAME_PX * camera.unitsPerPx);
+  const same = SAME_PX * camera.unitsPerPx;
+  return asksLine ? rankLines(offers, camera.unitsPerPx, same) : rankSnaps(offers, same);
+}
+
+/** Shorter lines aren't meant where there is a longer one, px. */
+const SHORT_PX = 24;
+
+/** Where a line is asked for it is meant anywhere along it; ends come after all lines. */
+function rankLines(offers: readonly SnapOffer[], unitsPerPx: number, same: number): readonly Snap[] {
+  const lines = offers.filter(({ line }) => line);
+  const long = lines.filter(({ line }) => length3(sub3(line![1], line![0])) >= SHORT_PX * unitsPerPx);
+  const ends = offers.filter(({ kind }) => kind === 'end');
+  return [...rankSnaps(long.length > 0 ? long : lines, same), ...rankSnaps(ends, same)];
 }
 
 async function solidOffers(

@@ -27,6 +27,13 @@ describe('a card', () => {
     );
   });
 
+  it('takes the size from what a browser tells', () => {
+    // the parts of a DOMRect aren’t its own properties
+    const rect = Object.create({ width: 160, height: 60 }) as typeof card;
+    const { left, top } = parkedAt(pane, rect, [{ x: 700, y: 250 }], []);
+    expect(left > 700 || left + 160 < 700 || top > 250 || top + 60 < 250).toBe(true);
+  });
+
   it('doesn’t cover what it tells of while there is another place', () => {
     const { left, top } = parkedAt(pane, card, [{ x: 60, y: 30 }], []);
     expect(left > 60 || top > 30).toBe(true);

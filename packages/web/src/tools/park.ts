@@ -24,7 +24,7 @@ const COVERS_PX = 1e6;
  */
 export function parkedAt(
   { widthPx, heightPx }: Viewport,
-  size: { readonly width: number; readonly height: number },
+  size: Pick<Rect, 'width' | 'height'>,
   about: readonly Vec2[],
   taken: readonly Rect[],
 ): { readonly left: number; readonly top: number } {
@@ -38,7 +38,7 @@ export function parkedAt(
   let best = { left: Math.max(right, 0), top: Math.max(bottom, 0) };
   let least = Infinity;
   for (const place of places) {
-    const card = { ...place, ...size };
+    const card = { ...place, width: size.width, height: size.height };
     if (taken.some((other) => overlap(card, other))) continue;
     const away = Math.hypot(place.left + size.width / 2 - x, place.top + size.height / 2 - y);
     const cost = away + (about.some((point) => isIn(card, point)) ? COVERS_PX : 0);

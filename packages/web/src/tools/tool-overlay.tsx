@@ -25,6 +25,7 @@ function SnapMark({ target: { pane, tools } }: UnitProps): ReactElement | null {
     const inHand = toolInHand(state);
     return inHand !== null && machineOf(inHand, state).snaps === true;
   });
+  const asksLine = useStore(tools, (state) => toolInHand(state) === 'level');
   const snap = useStore(tools, (state) => state.snap);
   const others = useStore(tools, ({ near }) => (near?.snaps.length ?? 1) - 1);
   const camera = useStore(pane, (state) => state.camera);
@@ -39,7 +40,7 @@ function SnapMark({ target: { pane, tools } }: UnitProps): ReactElement | null {
       </svg>
       <span className="tool-tag snap-word" style={wordPlace(at)}>
         <span>
-          <b>{snap.kind}</b>
+          <b>{asksLine && snap.line ? 'line' : snap.kind}</b>
           {others > 0 && <span className="snap-others"> +{others}</span>}
         </span>
       </span>

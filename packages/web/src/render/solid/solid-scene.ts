@@ -5,7 +5,7 @@ import { meetBox, type ScreenBox } from '@gull-pane/core/pick/solid-box';
 import { sightThrough, type Sight } from '@gull-pane/core/camera/projection';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
-import { add3, sub3, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { add3, sub3, type Vec2 } from '@gull-pane/core/geometry/vec';
 import { hitTile, slabTest, type SurfaceHit } from '@gull-pane/core/solid/sight-hit';
 import { RUN } from '@gull-pane/core/solid/solid-tile';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
@@ -35,9 +35,8 @@ export interface Marked {
 
 /** Things that stand one behind the other before a place: more aren't looked at. */
 const MOST_BEFORE = 200;
-/** Of so many objects at most it is asked what stands before them, and at so many places along each side. */
-const MOST_ASKED = 40;
-const PLACES_A_SIDE = 3;
+/** It is looked for at so many places across and along the part of the pane that the objects take. */
+const PLACES_A_SIDE = 16;
 
 /** How a pane shows the objects. */
 interface PaneObjects {
@@ -143,8 +142,8 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     const { states } = this.#objectsOf(pane);
     const isShown = (object: number): boolean => states.stateOf(object) !== ObjectState.hidden;
     const least = camera.projection === 'parallel' ? -Infinity : 0;
-    for (const place of placesIn(this.table.boxes, objects)) {
-      const sight = sightThrough(camera, viewport, worldToScreen(camera, viewport, place));
+    for (const at of this.#placesOn(camera, viewport, objects)) {
+      const sight = sightThrough(camera, viewport, at);
       const own = this.#nearest(sight, least, Infinity, clips, (object) => objects.has(object));
       if (!own) continue;
       for (let met = 0; met < MOST_BEFORE; met++) {
@@ -160,6 +159,27 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
       }
     }
     return before;
+  }
+
+  /** Places spread over the part of a pane that objects take, CSS px. */
+  #placesOn(camera: Camera, viewport: Viewport, objects: ReadonlySet<number>): Vec2[] {
+    const { boxes } = this.table;
+    let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+    for (const object of objects)
+      for (let corner = 0; corner < 8; corner++) {
+        const at = (axis: number): number => boxes[6 * object + axis + ((corner >> axis) & 1) * 3]!;
+        const { x, y } = worldToScreen(camera, viewport, { x: at(0), y: at(1), z: at(2) });
+        if (!Number.isFinite(x)) continue; // behind the eye
+        [left, right] = [Math.min(left, x), Math.max(right, x)];
+        [top, bottom] = [Math.min(top, y), Math.max(bottom, y)];
+      }
+    [left, right] = [Math.max(left, 0), Math.min(right, viewport.widthPx)];
+    [top, bottom] = [Math.max(top, 0), Math.min(bottom, viewport.heightPx)];
+    if (!(left < right && top < bottom)) return [];
+    const shares = Array.from({ length: PLACES_A_SIDE }, (_, k) => (k + 0.5) / PLACES_A_SIDE);
+    return shares.flatMap((across) =>
+      shares.map((along) => ({ x: left + across * (right - left), y: top + along * (bottom - top) })),
+    );
   }
 
   #within(
@@ -281,16 +301,4 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     objects.changes++;
     this.tell();
   }
-}
-
-/** Places spread over boxes, away from their edges. @param boxes six numbers each: least coordinates, then largest */
-function placesIn(boxes: ArrayLike<number>, objects: Iterable<number>): Vec3[] {
-  const shares = Array.from({ length: PLACES_A_SIDE }, (_, k) => (k + 0.5) / PLACES_A_SIDE);
-  return [...objects].slice(0, MOST_ASKED).flatMap((object) => {
-    const at = (axis: number, share: number): number => {
-      const low = boxes[6 * object + axis]!;
-      return low + share * (boxes[6 * object + axis + 3]! - low);
-    };
-    return shares.flatMap((x) => shares.flatMap((y) => shares.map((z) => ({ x: at(0, x), y: at(1, y), z: at(2, z) }))));
-  });
 }

@@ -118,6 +118,26 @@ test('a foot dragged onto another pane swaps the two, with the copy key it copie
   await expect.poll(async () => (await panesSettled(page, 2))[0]!.camera).toEqual(closer[1]!.camera);
   await chooseInMenu(page, 1, 'Swap with', 'Pane 1');
   expect((await panesSettled(page, 2)).map(({ id }) => id)).toEqual([before[1]!.id, before[0]!.id]);
+
+  // a pane is lit while a menu names it
+  await page.getByRole('button', { name: 'More for this pane' }).first().click();
+  await page.getByRole('menuitem', { name: 'Copy view to' }).hover();
+  await page.getByRole('menuitem', { name: 'Pane 1' }).getByText('Pane 1').hover();
+  const lit = page.locator('.pane-place[data-named="true"]');
+  await expect(lit).toHaveCount(1);
+  for (let k = 0; k < 2; k++) await page.keyboard.press('Escape');
+  await page.mouse.move(640, 20);
+  await expect(lit).toHaveCount(0);
+
+  // a row of the drawings, dropped on a pane, is shown there
+  await page
+    .getByRole('banner')
+    .getByRole('button', { name: /^Site general arrangement/ })
+    .click();
+  const row = page.getByRole('menuitem', { name: /intake tower$/ }).locator('.drawing-row');
+  await row.dragTo(page.locator(`[data-pane="${before[0]!.id}"] .pane-surface`));
+  await expect(page.getByRole('region', { name: /intake tower$/ })).toBeVisible();
+  expect(new Set((await panesSettled(page, 2)).map(({ drawingId }) => drawingId)).size).toBe(2);
 });
 
 test('plan left, model right in one key: tied to one place and scale, echoing the cursor; ties change and break', async ({
@@ -209,6 +229,17 @@ test('five panes of two drawings are kept, wrecked and restored after a reload, 
   await pressKey(page, 'Shift+F8', 2);
   await page.getByRole('tab', { name: 'Panes' }).click();
   await page.getByRole('button', { name: 'Five: two above, three below' }).click();
+  // the new panes ask what they shall show
+  const asks = page.getByRole('group', { name: 'What this pane shows' });
+  await expect(asks).toHaveCount(3);
+  const asked = await panesSettled(page, 5);
+  await asks.nth(1).getByRole('button', { name: 'From south', exact: true }).click();
+  await expect(asks).toHaveCount(2);
+  for (const k of [1, 0]) await asks.nth(k).getByRole('button', { name: 'Leave this pane as it is' }).click();
+  await expect(asks).toHaveCount(0);
+  expect((await panesSettled(page, 5)).map(({ drawingId }) => drawingId)).toEqual(
+    asked.map(({ drawingId }) => drawingId),
+  );
   const laid = await panesSettled(page, 5);
   // each its own: direction, look, clips, hidden objects, layers, kinds, overview
   const activate = async (index: number): Promise<void> => {

@@ -37,6 +37,26 @@ async function box(page: Page, from: [number, number], to: [number, number]): Pr
   await page.mouse.move(...to);
 }
 
+test('a slanted line lies level after one click on it; Frame corners meanwhile doesn’t drop the tool', async ({
+  page,
+  app,
+}) => {
+  await openBench(page, app);
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press('v');
+  await page.keyboard.press('c');
+  await box(page, await at(page, 60, 60), await at(page, 400, 300));
+  await page.mouse.up();
+  await expect.poll(async () => (await settled(page)).tool).toBe('level');
+  const bar = await at(page, 170, 130);
+  await page.mouse.move(bar[0] - 5, bar[1]);
+  await page.mouse.move(...bar);
+  await expect(page.getByRole('status', { name: 'Slope' })).toHaveText('90.00° from level');
+  await page.mouse.click(...bar);
+  await expect.poll(async () => Math.abs((await settled(page)).camera.up.x)).toBeCloseTo(1, 9);
+  expect((await inspectPane(page)).tool).toBeNull();
+});
+
 test('what is under the cursor is told; a click picks, Shift adds and takes away, Escape clears', async ({
   page,
   app,
@@ -49,6 +69,21 @@ test('what is under the cursor is told; a click picks, Shift adds and takes away
   await expect(under).toContainText('circle');
   await expect(under).toContainText('Ring');
   await expect(under).toContainText('628.319 mm'); // two π times 100
+  // its outline goes with the view: none stays behind after a twist
+  const outlined = (): Promise<number> =>
+    page
+      .locator('.pane-surface canvas')
+      .nth(2)
+      .evaluate((canvas: HTMLCanvasElement) => {
+        const { data } = canvas.getContext('2d')!.getImageData(0, 0, canvas.width, canvas.height);
+        return data.reduce((count, value, index) => count + (index % 4 === 3 && value > 0 ? 1 : 0), 0);
+      });
+  await expect.poll(outlined).toBeGreaterThan(0);
+  await page.keyboard.press('[');
+  await settled(page);
+  await expect.poll(outlined).toBe(0);
+  await page.keyboard.press(']');
+  await settled(page);
   await page.mouse.click(...(await at(page, 800 + 70.71, 400 - 70.71)));
   await expect.poll(() => picked(page)).toBe(1);
   await page.keyboard.down('Shift');

@@ -36,6 +36,10 @@ export const PlaneAxes = laterWhen(
   async () => (await import('./plane-axes')).PlaneAxes,
   ({ target }: OfPane) => useStore(target.pane, ({ shown }) => !isWorldPlane(shown)),
 );
+export const PaneAsk = laterWhen(
+  async () => (await import('./pane-ask')).PaneAsk,
+  ({ target }: OfPane) => useStore(target.panes, ({ unasked }) => unasked.includes(target.pane.getState().id)),
+);
 export const Beacon = laterWhen(
   async () => (await import('./beacon')).Beacon,
   ({ target }: OfPane) => useStore(target.sight, ({ isLost }) => isLost),

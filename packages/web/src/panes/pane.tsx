@@ -18,6 +18,7 @@ import {
   LeashMark,
   MarkGrips,
   Overview,
+  PaneAsk,
   PlaneAxes,
   LockHint,
   Puck,
@@ -52,6 +53,7 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
   const tool = useStore(tools, toolInHand);
   const [id] = useState(() => pane.getState().id);
   const isActive = useStore(panes, (state) => state.active === id);
+  const isAsking = useStore(panes, (state) => state.unasked.includes(id));
   const number = useStore(panes, (state) => panesOf(state.tiling).indexOf(id) + 1);
   const count = useStore(panes, (state) => panesOf(state.tiling).length);
 
@@ -125,6 +127,7 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
       </div>
       <div className="pane-over">
         <Beacon target={target} />
+        {isAsking && <PaneAsk target={target} />}
         <StrayOffer target={target} />
         <Overview target={target} scene={shown?.scene ?? null} />
         {isActive && <Puck target={target} />}

@@ -14,7 +14,7 @@ const unitNames = { mm: 'millimetres', m: 'metres', in: 'inches', ft: 'feet', no
 
 /** The line at the bottom: what to do next at the left, what is open at the right. */
 export function StatusLine({ target }: { readonly target: ActionTarget }): ReactElement {
-  const { counts, unit } = useStore(target.drawing, (state) => state.drawing);
+  const { id, counts, unit } = useStore(target.drawing, (state) => state.drawing);
   const hidden = useStore(target.pane, ({ shown }) => shown.hiddenLayers.size);
   const hiddenObjects = useStore(target.pane, ({ shown }) => shown.hiddenObjects?.count ?? 0);
   return (
@@ -22,8 +22,9 @@ export function StatusLine({ target }: { readonly target: ActionTarget }): React
       <span className="prompt" role="status" aria-label="Prompt">
         <Prompt target={target} />
       </span>
-      <SnapsButton target={target} />
-      <FiguresButton target={target} />
+      {/* their panels are about one drawing and close with it */}
+      <SnapsButton key={`snaps ${id}`} target={target} />
+      <FiguresButton key={`figures ${id}`} target={target} />
       <FirstHints target={target} />
       <SavingMark />
       <span className="muted">

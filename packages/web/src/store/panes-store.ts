@@ -48,6 +48,10 @@ export interface PanesState {
   /** A pane that a menu or a link names just now: it is lit. */
   readonly named: string | null;
   readonly setNamed: (pane: string | null) => void;
+  /** Panes that a ready arrangement has just made: they ask what they shall show. */
+  readonly unasked: readonly string[];
+  /** A pane shows what it shall. */
+  readonly answer: (pane: string) => void;
   /** Panes that are in windows of their own. */
   readonly apart: readonly string[];
   /** Whether a change of the arrangement can be taken back. */
@@ -152,6 +156,10 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
       ties: [],
       echo: null,
       pastEcho: null,
+      unasked: [],
+      answer(pane) {
+        if (get().unasked.includes(pane)) set({ unasked: get().unasked.filter((one) => one !== pane) });
+      },
       named: null,
       setNamed(named) {
         if (named !== get().named) set({ named });
@@ -215,16 +223,21 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
         // where there is room for fewer, the active one stays
         const stay = slots.length < had.length ? [active, ...had.filter((pane) => pane !== active)] : had;
         const names = new Map<string, string>();
+        const made: string[] = [];
         const kept = stay.slice(0, slots.length).sort((a, b) => had.indexOf(a) - had.indexOf(b));
         slots.forEach((slot, k) => {
           const name = kept[k] ?? unusedBeside([...kept, ...names.values(), ...get().apart]);
-          if (k >= kept.length) around.add(name, active);
+          if (k >= kept.length) {
+            around.add(name, active);
+            made.push(name);
+          }
           names.set(slot, name);
         });
         const gone = had.filter((pane) => !kept.includes(pane));
         set({
           tiling: renamed(tiling, (slot) => names.get(slot)!),
           filled: null,
+          unasked: made,
           ties: get().ties.filter(({ one, other }) => !gone.includes(one) && !gone.includes(other)),
           ...(gone.includes(get().echo?.pane ?? '') ? { echo: null } : {}),
         });

@@ -22,6 +22,7 @@ import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
 import { measureCards, measureFourPanes, measureNinePanes } from './panes.ts';
 import { measureSolidFrames } from './solid-frames.ts';
+import { measureOrganic } from './organic.ts';
 import { measureSolids } from './solids.ts';
 import { measureFlood } from './working.ts';
 import { median, plain, ratio, table, type Figure } from './statistics.ts';
@@ -94,6 +95,7 @@ try {
   }
   if (isAsked('solids')) {
     await measureSolids(values.quick ? 3 : 7, keep);
+    await measureOrganic(values.quick ? 1 : 3, keep);
     const serve = (name: string, bytes: Buffer): unknown => bare.set(name, bytes);
     await measureSolidFrames(page, app.url, serve, values.quick, keep);
   }

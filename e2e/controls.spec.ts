@@ -57,7 +57,12 @@ for (const [kind, open] of [
         .and(page.getByRole('button', { name, exact: true }).or(page.getByRole('tab', { name, exact: true })))
         .nth(nth);
       if ((await control.count()) === 0) continue; // its name says what it shows, which was changed before
-      const isSelected = (await control.getAttribute('aria-selected')) === 'true';
+      // to choose what is chosen changes nothing
+      const isSelected = await control.evaluate(
+        (one) =>
+          one.getAttribute('aria-selected') === 'true' ||
+          (one.getAttribute('aria-pressed') === 'true' && one.closest('[aria-label="Theme"]') !== null),
+      );
       const before = await noticed(page);
       // what was opened last may have come late, and lies over the control
       await control.click({ timeout: 4000 }).catch(async () => {

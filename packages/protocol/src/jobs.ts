@@ -8,10 +8,18 @@ export type JobState = (typeof jobStates)[number];
 
 export const hasEnded = (state: JobState): boolean => state === 'done' || state === 'failed' || state === 'cancelled';
 
+/** What an import does, one after the other: reads, arranges what it has read in tiles, writes these, saves the rest. */
+export const importStages = ['reading', 'arranging', 'tiles', 'saving'] as const;
+export type ImportStage = (typeof importStages)[number];
+
 export class JobProgressDto {
+  @IsIn(importStages) stage!: ImportStage;
   @IsInt() @Min(0) bytesRead!: number;
   @IsInt() @Min(0) bytesTotal!: number;
   @IsInt() @Min(0) objects!: number;
+  /** Tiles that are written, and how many there will be; 0 while that isn't known. */
+  @IsInt() @Min(0) tiles!: number;
+  @IsInt() @Min(0) tilesTotal!: number;
 }
 
 export class JobDto {

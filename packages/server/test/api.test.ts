@@ -112,7 +112,11 @@ describe('an import', () => {
     expect(events.at(-1)!.state).toBe('done');
     const read = events.map(({ progress }) => progress.bytesRead);
     expect(read.every((bytes, index) => index === 0 || bytes >= read[index - 1]!)).toBe(true);
-    expect(new Set(read).size).toBeGreaterThan(2);
+    const stages = events.map(({ progress }) => progress.stage);
+    expect([...new Set(stages)]).toEqual(['reading', 'arranging', 'tiles', 'saving']);
+    const last = events.findLast(({ progress }) => progress.stage === 'tiles')!.progress;
+    expect(last.tilesTotal).toBeGreaterThan(1);
+    expect(last.tiles).toBeLessThanOrEqual(last.tilesTotal);
   });
 
   it('is cancelled at any moment and leaves nothing behind', async () => {

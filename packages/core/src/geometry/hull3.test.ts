@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { HullBuilder3, convexHull3 } from './hull3.ts';
+import { seededRandom } from './random.ts';
 
 /** How far points reach in a direction. */
 function reach(points: ArrayLike<number>, [x, y, z]: readonly [number, number, number]): number {
@@ -44,6 +45,28 @@ describe('the hull of a cloud', () => {
   it('drops what can never be extreme', () => {
     const cube = [0, 1].flatMap((x) => [0, 1].flatMap((y) => [0, 1].flatMap((z) => [x, y, z])));
     expect(convexHull3([...cube, 0.5, 0.5, 0.5, 0.25, 0.5, 0.75]).length).toBe(24);
+  });
+
+  it('is right for a rough ball, of which many points are corners, all at once and streaming past', () => {
+    const random = seededRandom(3);
+    const all: number[] = [];
+    const hull = new HullBuilder3();
+    for (let i = 0; i < 12_000; i++) {
+      const [turn, height, radius] = [random() * 7, 2 * random() - 1, 1000 * (1 + 0.02 * random())];
+      const level = radius * Math.sqrt(1 - height * height);
+      const point = [7.2e9 + level * Math.cos(turn), level * Math.sin(turn), radius * height] as const;
+      all.push(...point);
+      hull.add(...point);
+    }
+    const corners = convexHull3(all);
+    expect(corners.length).toBeGreaterThan(3 * 300);
+    expect(corners.length).toBeLessThan(3 * 6000);
+    for (const found of [corners, hull.hull()])
+      for (let k = 0; k < 200; k++) {
+        const tilt = Math.acos(1 - (2 * k + 1) / 200);
+        const way = [Math.cos(k) * Math.sin(tilt), Math.sin(k) * Math.sin(tilt), Math.cos(tilt)] as const;
+        expect(Math.abs(reach(all, way) - reach(found, way))).toBeLessThan(1e-3);
+      }
   });
 
   it('is the same when the points stream past', () => {

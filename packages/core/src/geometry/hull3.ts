@@ -1,3 +1,4 @@
+import { ExitFaces } from './exit-faces.ts';
 import { convexHull } from './hull.ts';
 
 /** Convex hulls in space, kept while points stream past: what a tight fit from any direction needs. */
@@ -9,6 +10,10 @@ interface Plane {
   readonly reach: number;
   /** Points before it that no other face has taken, the farthest of them first. */
   outside: number[];
+  /** The faces across its edges, which run from each corner to the next. */
+  readonly neighbours: [Plane | null, Plane | null, Plane | null];
+  /** Whether it has given way to others. */
+  isGone: boolean;
 }
 
 /** Points nearer to a plane than this share of the cloud's size lie in it. */
@@ -48,7 +53,7 @@ function nearFirst(points: ArrayLike<number>): Float64Array {
 /**
  * The faces of the hull (C. B. Barber, D. P. Dobkin, H. Huhdanpaa, "The Quickhull algorithm for convex hulls", ACM
  * Transactions on Mathematical Software 22, 1996): the faces that see the farthest point before one of them give way to
- * new ones round their border.
+ * new ones round their border. They are found from neighbour to neighbour, so that a point costs what it changes.
  * @returns null if all points lie in a plane
  */
 function hullPlanes(points: Float64Array): Plane[] | null {
@@ -58,49 +63,109 @@ function hullPlanes(points: Float64Array): Plane[] | null {
   const start = firstTetrahedron(points, flat);
   if (!start) return null;
   const [a, b, c, d] = start;
-  const first = [
+  const planes = [
     planeOf(points, a, b, c),
     planeOf(points, a, d, b),
     planeOf(points, b, d, c),
     planeOf(points, c, d, a),
   ];
+  linkFirst(planes);
   share(
     points,
     Array.from({ length: count }, (_, p) => p),
-    first,
+    planes,
     flat,
   );
-  const planes = new Set(first);
-  const open = first.filter(({ outside }) => outside.length > 0);
+  const open = planes.filter(({ outside }) => outside.length > 0);
   for (let next = open.pop(); next; next = open.pop()) {
-    if (!planes.has(next) || next.outside.length === 0) continue;
+    if (next.isGone || next.outside.length === 0) continue;
     const p = next.outside[0]!;
-    const seeing = [...planes].filter((plane) => above(plane, points, p) > flat);
-    const border = new Map<number, readonly [number, number]>();
-    for (const { corners } of seeing) {
-      const [i, j, k] = corners;
-      for (const [from, to] of [
-        [i, j],
-        [j, k],
-        [k, i],
-      ] as const) {
-        const back = to * count + from;
-        if (border.has(back)) border.delete(back);
-        else border.set(from * count + to, [from, to]);
-      }
+    const { seeing, border } = seenFrom(points, next, p, flat);
+    const made = closeOver(points, border, p);
+    if (!made) {
+      // rounding has torn the border: the point lies in the hull but for that
+      for (const plane of seeing) plane.isGone = false;
+      next.outside.shift();
+      if (next.outside.length > 0) open.push(next);
+      continue;
     }
-    const made = [...border.values()].map(([from, to]) => planeOf(points, from, to, p));
-    for (const plane of seeing) planes.delete(plane);
-    for (const plane of made) planes.add(plane);
-    share(
-      points,
-      seeing.flatMap(({ outside }) => outside),
-      made,
-      flat,
-    );
+    planes.push(...made);
+    const orphans: number[] = [];
+    for (const plane of seeing) {
+      for (const q of plane.outside) orphans.push(q);
+      plane.outside = [];
+    }
+    share(points, orphans, made, flat);
     for (const plane of made) if (plane.outside.length > 0) open.push(plane);
   }
-  return [...planes];
+  return planes.filter(({ isGone }) => !isGone);
+}
+
+/** An edge between a face that sees a point and one that doesn't. */
+interface BorderEdge {
+  readonly from: number;
+  readonly to: number;
+  readonly beyond: Plane;
+}
+
+/** The faces that see a point, which are marked as gone, and the edges around them. */
+function seenFrom(
+  points: Float64Array,
+  first: Plane,
+  p: number,
+  flat: number,
+): { readonly seeing: readonly Plane[]; readonly border: readonly BorderEdge[] } {
+  const seeing = [first];
+  const border: BorderEdge[] = [];
+  first.isGone = true;
+  for (let at = 0; at < seeing.length; at++) {
+    const { corners, neighbours } = seeing[at]!;
+    for (let edge = 0; edge < 3; edge++) {
+      const beyond = neighbours[edge]!;
+      if (beyond.isGone) continue;
+      if (above(beyond, points, p) > flat) {
+        beyond.isGone = true;
+        seeing.push(beyond);
+      } else border.push({ from: corners[edge]!, to: corners[(edge + 1) % 3]!, beyond });
+    }
+  }
+  return { seeing, border };
+}
+
+/** New faces from a border to a point, linked with those beyond it; null if the border isn't one ring. */
+function closeOver(points: Float64Array, border: readonly BorderEdge[], p: number): Plane[] | null {
+  const edgeFrom = new Map(border.map((edge) => [edge.from, edge]));
+  if (edgeFrom.size !== border.length) return null;
+  let length = 0;
+  for (let edge = border[0]; edge; edge = edgeFrom.get(edge.to)) {
+    length++;
+    if (edge.to === border[0]!.from || length > border.length) break;
+  }
+  if (length !== border.length) return null;
+  const made = new Map<number, Plane>();
+  for (const { from, to, beyond } of border) {
+    const plane = planeOf(points, from, to, p);
+    plane.neighbours[0] = beyond;
+    beyond.neighbours[beyond.corners.indexOf(to)] = plane;
+    made.set(from, plane);
+  }
+  for (const plane of made.values()) {
+    const next = made.get(plane.corners[1])!;
+    plane.neighbours[1] = next;
+    next.neighbours[2] = plane;
+  }
+  return [...made.values()];
+}
+
+/** Links the faces of a tetrahedron. */
+function linkFirst(planes: readonly Plane[]): void {
+  for (const plane of planes)
+    plane.corners.forEach((from, edge) => {
+      const to = plane.corners[(edge + 1) % 3]!;
+      plane.neighbours[edge] = planes.find(({ corners }) =>
+        corners.some((corner, k) => corner === to && corners[(k + 1) % 3] === from),
+      )!;
+    });
 }
 
 /** Gives each point to the first plane that it lies before. */
@@ -128,7 +193,7 @@ function planeOf(points: Float64Array, a: number, b: number, c: number): Plane {
   const length = Math.hypot(...n) || 1;
   const normal = [n[0] / length, n[1] / length, n[2] / length] as const;
   const reach = normal[0] * at(a, 0) + normal[1] * at(a, 1) + normal[2] * at(a, 2);
-  return { corners: [a, b, c], normal, reach, outside: [] };
+  return { corners: [a, b, c], normal, reach, outside: [], neighbours: [null, null, null], isGone: false };
 }
 
 const above = ({ normal, reach }: Plane, points: ArrayLike<number>, p: number): number =>
@@ -184,6 +249,7 @@ function flatCorners(points: Float64Array): Set<number> {
   return chosen;
 }
 
+/** So many points are kept before the hull is made anew; more where it has many corners itself. */
 const PENDING_POINTS = 2000;
 
 /** Takes points one by one and keeps only those that can be extreme; memory stays bounded. */
@@ -196,13 +262,15 @@ export class HullBuilder3 {
   #base = new Float64Array(3);
   /** The hull so far: normal and reach of each face, four numbers, about the base. */
   #faces = new Float64Array(0);
+  /** The same by direction, where there are many. */
+  #exits: ExitFaces | null = null;
 
   add(x: number, y: number, z: number): void {
     const box = this.#inner;
     if (box && x >= box[0]! && y >= box[1]! && z >= box[2]! && x <= box[3]! && y <= box[4]! && z <= box[5]!) return;
     if (this.#isInside(x, y, z)) return;
     this.#points.push(x, y, z);
-    if (this.#points.length >= 3 * PENDING_POINTS) this.#reduce();
+    if (this.#points.length >= Math.max(3 * PENDING_POINTS, this.#corners.length)) this.#reduce();
   }
 
   /** Whether all that lies in a box, least and largest coordinates, is known to lie inside. */
@@ -231,6 +299,7 @@ export class HullBuilder3 {
     const faces = this.#faces;
     if (faces.length === 0) return false;
     const [dx, dy, dz] = [x - this.#base[0]!, y - this.#base[1]!, z - this.#base[2]!];
+    if (this.#exits) return this.#exits.isInside(dx, dy, dz);
     for (let i = 0; i < faces.length; i += 4)
       if (faces[i]! * dx + faces[i + 1]! * dy + faces[i + 2]! * dz > faces[i + 3]!) return false;
     return true;
@@ -248,8 +317,29 @@ export class HullBuilder3 {
     this.#corners = pick(all);
     this.#points = [];
     this.#faces = Float64Array.from((planes ?? []).flatMap(({ normal, reach }) => [...normal, reach]));
-    this.#inner = planes && innerBox(this.#base, pick(near), planes);
+    const corners = pick(near);
+    this.#inner = planes && innerBox(this.#base, corners, planes);
+    this.#exits = planes && planes.length > FEW_FACES ? exitsOf(near, corners, planes) : null;
   }
+}
+
+/** With so few faces all of them are asked. */
+const FEW_FACES = 200;
+
+function exitsOf(near: Float64Array, corners: Float64Array, planes: readonly Plane[]): ExitFaces | null {
+  const place = (points: Float64Array, p: number): [number, number, number] => [
+    points[3 * p]!,
+    points[3 * p + 1]!,
+    points[3 * p + 2]!,
+  ];
+  const count = corners.length / 3;
+  const middle: [number, number, number] = [0, 0, 0];
+  for (let p = 0; p < count; p++) place(corners, p).forEach((value, axis) => (middle[axis]! += value / count));
+  const faces = planes.map(({ normal, reach, corners: own }) => ({
+    ...{ normal, reach },
+    corners: own.map((p) => place(near, p)),
+  }));
+  return ExitFaces.of(middle, faces);
 }
 
 /**

@@ -21,6 +21,9 @@ export interface PlacedTile {
   readonly children: readonly PlacedTile[];
 }
 
+/** How many tiles there are from a tile downwards, itself included. */
+export const tilesIn = ({ children }: PlacedTile): number => children.reduce((sum, child) => sum + tilesIn(child), 1);
+
 export interface PlaceOptions {
   /** How much one tile holds at most, in segments. */
   readonly tileWeight: number;

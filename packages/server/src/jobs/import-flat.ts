@@ -12,28 +12,29 @@ import { drawPicture } from '../pyramid/picture.ts';
 import { writeObjectIndex } from '../pyramid/write-object-index.ts';
 import { writeTileset } from '../pyramid/write-tileset.ts';
 import { readSource, type SourceContent } from './read-source.ts';
-import type { ImportOrder, ImportResult } from './import-messages.ts';
+import type { ImportOrder, ImportResult, OnProgress } from './import-messages.ts';
 
 /** What a tile holds at most, in segments. */
 const TILE_WEIGHT = 6000;
 
 /** Reads a flat drawing and builds everything that is served of it. */
-export async function importFlat(
-  order: ImportOrder,
-  onProgress: (bytesRead: number, objects: number) => void,
-): Promise<ImportResult> {
+export async function importFlat(order: ImportOrder, onProgress: OnProgress): Promise<ImportResult> {
   const { limits } = order;
   const objects = new ObjectWriter(order.outFolder);
   const collector = new Collector(objects);
   const read = await readSource(order.sourcePath, limits, collector, (bytesRead) =>
-    onProgress(bytesRead, collector.objects),
+    onProgress({ stage: 'reading', bytesRead, objects: collector.objects }),
   );
+  onProgress({ stage: 'arranging', objects: collector.objects });
   objects.finish(read.layerOfNode);
   if (collector.items.length === 0) {
     throw new ReadError('nothing-to-draw', 'The file was read to its end, but it holds no visible line, fill or text.');
   }
   const root = placeItems(collector.items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
-  await writeTileset(root, collector.items, read.styles, join(order.outFolder, 'tiles'), order.tileAddressPrefix);
+  const tiles = join(order.outFolder, 'tiles');
+  await writeTileset(root, collector.items, read.styles, tiles, order.tileAddressPrefix, (written, all) =>
+    onProgress({ stage: 'tiles', tiles: written, tilesTotal: all }),
+  );
   writeFileSync(join(order.outFolder, 'styles.json'), JSON.stringify(read.styles));
   const layerOf = (object: number): number => read.layerOfNode[objects.nodeOf(object)] ?? 0;
   await writeObjectIndex(collector, objects, read.styles, layerOf, order.outFolder);

@@ -220,8 +220,9 @@ export class ImportJobs {
       const result = await runImport(
         this.#processes,
         order,
-        ({ bytesRead, objects }) => {
-          job.progress = { ...job.progress, bytesRead, objects };
+        (progress) => {
+          const { bytesRead, objects } = progress;
+          job.progress = { ...job.progress, ...progress };
           this.#tell(job);
           if (Date.now() - writtenAt < WRITE_PROGRESS_EVERY_MS) return;
           writtenAt = Date.now();
@@ -234,6 +235,8 @@ export class ImportJobs {
         abort.signal,
         this.limits,
       );
+      job.progress = { ...job.progress, stage: 'saving' };
+      this.#tell(job);
       await keepFile(order.sourcePath, this.folder.keptSource(row.drawingId, revision));
       await this.#replaceContent(row, revision, result);
       await this.#end(jobId, row.drawingId, 'done', null);
@@ -322,5 +325,8 @@ class ServerStops extends Error {}
 
 function toDto(row: JobRow): JobDto {
   const { id, drawingId, state, bytesRead, bytesTotal, objects, error } = row;
-  return { id, drawingId, state, progress: { bytesRead, bytesTotal, objects }, ...(error ? { error } : {}) };
+  // what is written down is how much was read; the rest is told while it happens
+  const stage = state === 'done' ? 'saving' : 'reading';
+  const progress = { stage, bytesRead, bytesTotal, objects, tiles: 0, tilesTotal: 0 } as const;
+  return { id, drawingId, state, progress, ...(error ? { error } : {}) };
 }

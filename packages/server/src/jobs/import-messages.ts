@@ -9,6 +9,7 @@ import type {
   WarningDto,
 } from '@gull-pane/protocol/drawings';
 import type { FileTextLimits } from './file-text.ts';
+import type { JobProgressDto } from '@gull-pane/protocol/jobs';
 import type { ProblemCode } from '@gull-pane/protocol/problems';
 
 /** What reading one file may take. */
@@ -50,9 +51,14 @@ export interface ImportResult {
   readonly sheets: readonly SheetDto[];
 }
 
+/** How far an import is. */
+export type ImportProgress = Omit<JobProgressDto, 'bytesTotal'>;
+/** Told by the parts of an import, as often as they like. */
+export type OnProgress = (news: Partial<ImportProgress> & Pick<ImportProgress, 'stage'>) => void;
+
 /** What it answers. */
 export type FromImport =
-  | { readonly kind: 'progress'; readonly bytesRead: number; readonly objects: number }
+  | { readonly kind: 'progress'; readonly progress: ImportProgress }
   | {
       readonly kind: 'refused';
       readonly code: ProblemCode;

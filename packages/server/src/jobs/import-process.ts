@@ -9,10 +9,11 @@ import { ReadError } from '@gull-pane/importers/read-error';
 import { begunInFile, importBegun } from './import-begun.ts';
 import { importFlat } from './import-flat.ts';
 import { importSolid } from './import-solid.ts';
-import type { FromImport, ImportOrder, ImportResult } from './import-messages.ts';
+import type { FromImport, ImportOrder, ImportProgress, ImportResult, OnProgress } from './import-messages.ts';
 import { modelFormatOfFile } from './read-model.ts';
 
-const PROGRESS_EVERY_BYTES = 1 << 19;
+/** Progress is told at most so often, but for a new stage, ms. */
+const TELL_EVERY_MS = 50;
 /** How often it is looked whether the server still lives, ms. */
 const LOOK_FOR_SERVER_EVERY_MS = 250;
 
@@ -20,11 +21,15 @@ const say = (message: FromImport): void => void process.send!(message);
 
 async function run(order: ImportOrder): Promise<ImportResult> {
   mkdirSync(order.outFolder, { recursive: true });
-  let told = 0;
-  const onProgress = (bytesRead: number, objects: number): void => {
-    if (bytesRead - told < PROGRESS_EVERY_BYTES) return;
-    told = bytesRead;
-    say({ kind: 'progress', bytesRead, objects });
+  let progress: ImportProgress = { stage: 'reading', bytesRead: 0, objects: 0, tiles: 0, tilesTotal: 0 };
+  let toldAtMs = -Infinity;
+  const onProgress: OnProgress = (news) => {
+    const isNewStage = news.stage !== progress.stage;
+    progress = { ...progress, ...news };
+    const nowMs = performance.now();
+    if (!isNewStage && nowMs - toldAtMs < TELL_EVERY_MS) return;
+    toldAtMs = nowMs;
+    say({ kind: 'progress', progress });
   };
   const begun = await begunInFile(order.sourcePath);
   if (begun) return importBegun(order, begun);

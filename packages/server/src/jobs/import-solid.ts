@@ -14,7 +14,7 @@ import { SolidCollector } from '../pyramid/collect-solid.ts';
 import { ObjectWriter } from '../pyramid/object-store.ts';
 import { drawSolidPicture } from '../pyramid/solid-picture.ts';
 import { writeSolidTileset } from '../pyramid/write-solid-tileset.ts';
-import type { ImportOrder, ImportResult } from './import-messages.ts';
+import type { ImportOrder, ImportResult, OnProgress } from './import-messages.ts';
 import { readModel } from './read-model.ts';
 
 /** What a tile holds at most, in triangles and edges. */
@@ -24,14 +24,16 @@ const TILE_WEIGHT = 8000;
 export async function importSolid(
   order: ImportOrder,
   format: ModelFormat,
-  onProgress: (bytesRead: number, objects: number) => void,
+  onProgress: OnProgress,
 ): Promise<ImportResult> {
   const { sourcePath, outFolder, limits } = order;
   const objects = new ObjectWriter(outFolder);
-  const collector = new SolidCollector(objects);
+  const tell = (): void => onProgress({ stage: 'reading', objects: collector.objects.length });
+  const collector: SolidCollector = new SolidCollector(objects, tell);
   const read = await readModel(sourcePath, format, limits.maxElements, collector, (bytes) =>
-    onProgress(bytes, collector.objects.length),
+    onProgress({ stage: 'reading', bytesRead: bytes, objects: collector.objects.length }),
   );
+  onProgress({ stage: 'arranging', objects: collector.objects.length });
   collector.finish();
   objects.finish(read.layers.map((_, layer) => layer));
   const { items } = collector;
@@ -39,7 +41,9 @@ export async function importSolid(
     throw new ReadError('nothing-to-draw', 'The model was read to its end, but it holds no surface and no edge.');
   const tiles = join(outFolder, 'tiles');
   const root = placeItems(items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
-  await writeSolidTileset(root, items, read.materials, tiles, order.tileAddressPrefix);
+  await writeSolidTileset(root, items, read.materials, tiles, order.tileAddressPrefix, (written, all) =>
+    onProgress({ stage: 'tiles', tiles: written, tilesTotal: all }),
+  );
   const keep = (name: string, content: SolidTable | TextColumns): void =>
     writeFileSync(join(tiles, `${name}.gz`), gzipSync(JSON.stringify(content)));
   keep('solid.json', tableOf(collector, read));

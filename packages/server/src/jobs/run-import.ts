@@ -1,6 +1,6 @@
 import { Problem } from '../problem.ts';
 import { residentBytes } from '../threads/resident-memory.ts';
-import type { FromImport, ImportOrder, ImportResult } from './import-messages.ts';
+import type { FromImport, ImportOrder, ImportProgress, ImportResult } from './import-messages.ts';
 import type { ImportProcess, ImportProcesses } from './import-processes.ts';
 
 const LOOK_AT_MEMORY_EVERY_MS = 100;
@@ -22,7 +22,7 @@ export interface RunLimits {
 export async function runImport(
   processes: ImportProcesses,
   order: ImportOrder,
-  onProgress: (progress: { bytesRead: number; objects: number }) => void,
+  onProgress: (progress: ImportProgress) => void,
   signal: AbortSignal,
   limits: RunLimits,
 ): Promise<ImportResult> {
@@ -42,7 +42,7 @@ type Answer = Extract<FromImport, { readonly kind: 'done' | 'refused' }>;
 function answerOf(
   { child, lastWords }: ImportProcess,
   order: ImportOrder,
-  onProgress: (progress: { bytesRead: number; objects: number }) => void,
+  onProgress: (progress: ImportProgress) => void,
   signal: AbortSignal,
   limits: RunLimits,
 ): Promise<Answer> {
@@ -57,7 +57,7 @@ function answerOf(
     const fail = (error: Error): void => settle(() => reject(error));
     const stop = (): void => fail(signal.reason as Error);
     const take = (message: FromImport): void => {
-      if (message.kind === 'progress') onProgress(message);
+      if (message.kind === 'progress') onProgress(message.progress);
       else if (message.kind === 'failed') fail(failure(message.message, limits));
       else settle(() => resolve(message));
     };

@@ -4,6 +4,9 @@ import { SolidItems } from '@gull-pane/core/solid/solid-items';
 import type { SolidObject, SolidPart, SolidSink } from '@gull-pane/core/solid/solid-model';
 import type { ObjectWriter } from './object-store.ts';
 
+/** A part of more vertices has its own hull made first. */
+const MANY_VERTICES = 4000;
+
 /** What one layer comes to. */
 class LayerTally {
   objects = 0;
@@ -27,7 +30,11 @@ export class SolidCollector implements SolidSink {
   /** Of shapes that stand at several places: the vertices that their hulls have as corners. */
   readonly #cornersOf = new WeakMap<object, ArrayLike<number>>();
 
-  constructor(private readonly writer: ObjectWriter) {}
+  /** @param onObject called for each object and each of its parts */
+  constructor(
+    private readonly writer: ObjectWriter,
+    private readonly onObject: () => void = () => undefined,
+  ) {}
 
   object(object: SolidObject): number {
     this.finish();
@@ -35,11 +42,13 @@ export class SolidCollector implements SolidSink {
     this.boxes.append([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]);
     this.trianglesOf.push(0);
     this.#layer(object.layer).objects++;
+    this.onObject();
     return this.objects.length - 1;
   }
 
   part(part: SolidPart): void {
     const { object, material } = part;
+    this.onObject();
     const before = this.items.length;
     const triangles = this.items.add(part);
     if (this.items.length === before) return;
@@ -68,7 +77,8 @@ export class SolidCollector implements SolidSink {
     let corners: ArrayLike<number> | undefined = shape && this.#cornersOf.get(shape.key);
     if (!corners) {
       const used = usedVertices(part);
-      corners = shape ? cornersAmong(used, positions) : used;
+      // of many points it is quicker to find those that can be extreme all at once
+      corners = shape || used.length > MANY_VERTICES ? cornersAmong(used, positions) : used;
       if (shape) this.#cornersOf.set(shape.key, corners);
     }
     for (let i = 0; i < corners.length; i++) {

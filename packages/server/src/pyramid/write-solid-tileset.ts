@@ -1,7 +1,7 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { solidTileOrigin } from '@gull-pane/core/pyramid/origin';
-import type { PlacedTile } from '@gull-pane/core/pyramid/place';
+import { tilesIn, type PlacedTile } from '@gull-pane/core/pyramid/place';
 import type { SolidItems } from '@gull-pane/core/solid/solid-items';
 import type { Material } from '@gull-pane/core/solid/solid-model';
 import { encodeSolidTile } from '@gull-pane/core/solid/solid-tile';
@@ -15,6 +15,7 @@ const METRES_PER_UNIT = 0.001;
  * Writes the pyramid of a solid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile.
  * @param folder where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
+ * @param onTile told before each tile is written, with how many there are
  */
 export async function writeSolidTileset(
   root: PlacedTile,
@@ -22,13 +23,16 @@ export async function writeSolidTileset(
   materials: readonly Material[],
   folder: string,
   addressPrefix: string,
+  onTile: (written: number, all: number) => void = () => undefined,
 ): Promise<void> {
   mkdirSync(folder, { recursive: true });
   const files = new PackedFiles(folder);
+  const all = tilesIn(root);
   let count = 0;
   const write = async (tile: PlacedTile, parent: { x: number; y: number; z: number }): Promise<[TileJson, number]> => {
     const origin = solidTileOrigin(tile.box);
     const name = String(count++);
+    onTile(count, all);
     const { bytes, triangles, edges } = encodeSolidTile(items, tile.items, origin, materials);
     await files.add(`${name}.glb`, bytes);
     const children: TileJson[] = [];

@@ -5,7 +5,7 @@ import type { Style } from '@gull-pane/core/drawing/model';
 import { encodeDetail } from '@gull-pane/core/pyramid/detail';
 import { ItemKind, type ItemTable } from '@gull-pane/core/pyramid/items';
 import { tileOrigin } from '@gull-pane/core/pyramid/origin';
-import type { PlacedTile } from '@gull-pane/core/pyramid/place';
+import { tilesIn, type PlacedTile } from '@gull-pane/core/pyramid/place';
 import { standInsFor, type TileInk } from '@gull-pane/core/pyramid/stand-ins';
 import { encodeTile, type TileStyle } from '@gull-pane/core/pyramid/tile-format';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
@@ -33,6 +33,7 @@ interface WrittenTile {
  * lines in exact form in `.detail.gz`, its areas in `.fills.gz`.
  * @param tiles where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
+ * @param onTile told before each tile is written, with how many there are
  * @returns how many tiles were written
  */
 export async function writeTileset(
@@ -41,6 +42,7 @@ export async function writeTileset(
   styles: readonly Style[],
   folder: string,
   addressPrefix: string,
+  onTile: (written: number, all: number) => void = () => undefined,
 ): Promise<number> {
   mkdirSync(folder, { recursive: true });
   const tileStyles = styles.map(({ colour, dashes, width }): TileStyle => ({
@@ -49,12 +51,14 @@ export async function writeTileset(
     width,
   }));
   const [minX, minY, maxX, maxY] = root.box as FlatBox;
+  const all = tilesIn(root);
   let count = 0;
   const files = new PackedFiles(folder);
   const write = async (tile: PlacedTile, parentOrigin: { x: number; y: number }): Promise<WrittenTile> => {
     const [minX, minY, maxX, maxY] = tile.box as FlatBox;
     const origin = tileOrigin(minX, minY, maxX, maxY);
     const name = String(count++);
+    onTile(count, all);
     const longer = Math.max(maxX - minX, maxY - minY, Number.MIN_VALUE);
     const tolerance = longer / TOLERANCES_PER_TILE;
     const step = 2 ** Math.floor(Math.log2(longer / STEPS_PER_TILE));

@@ -20,7 +20,7 @@ import { api } from '../api/client';
 import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
 import { troubleOf } from '../store/drawings-store';
 import { useNotes } from '../store/notes-store';
-import type { PaneState } from '../store/pane-store';
+import type { PaneState } from '../store/pane-state';
 import { usePreferences } from '../store/preferences-store';
 import { withLook } from '@gull-pane/core/view/shown';
 import { solidLooks } from '@gull-pane/core/solid/solid-looks';

@@ -1,6 +1,6 @@
 import { modifiersOf, type Finger, type PointerButton, type PointerSample } from '@gull-pane/core/intent/samples';
 import { notchesOf, pinchOf, wheelPx } from '@gull-pane/core/intent/wheel-notches';
-import type { PaneStore } from '../store/pane-store';
+import type { PaneStore } from '../store/pane-state';
 import type { PaneHands } from './pane-hands';
 
 const buttons: readonly PointerButton[] = ['left', 'wheel', 'right', 'back', 'forward'];

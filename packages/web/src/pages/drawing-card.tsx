@@ -1,9 +1,9 @@
 import { Button, Input, Modal, Progress } from 'antd';
 import { Ellipsis } from 'lucide-react';
-import { useState, type ReactElement } from 'react';
+import { useEffect, useState, type ReactElement } from 'react';
 import { Link } from 'react-router';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
-import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
+import { hasEnded, type JobDto, type JobProgressDto } from '@gull-pane/protocol/jobs';
 import type { MenuItems } from '../controls/drop-menu';
 import { useFileChoice } from '../controls/file-choice';
 import { MenuButton } from '../controls/menu-button';
@@ -116,6 +116,33 @@ function Cancelled({ drawing }: { readonly drawing: DrawingDto }): ReactElement 
   );
 }
 
+/** Share of the bar that reading takes, and where tiles end, per cent: what is left is the saving. */
+const [READ, WRITTEN] = [55, 97];
+const shareOf = (done: number, all: number): number => (all > 0 ? Math.min(done / all, 1) : 0);
+
+function percentOf({ stage, bytesRead, bytesTotal, tiles, tilesTotal }: JobProgressDto): number {
+  if (stage === 'reading') return Math.floor(READ * shareOf(bytesRead, bytesTotal));
+  if (stage === 'arranging') return READ;
+  return stage === 'tiles' ? Math.floor(READ + (WRITTEN - READ) * shareOf(tiles, tilesTotal)) : WRITTEN;
+}
+
+function stageInWords({ stage, objects, tiles, tilesTotal }: JobProgressDto): string {
+  if (stage === 'reading') return `Reading, ${grouped(objects)} objects so far`;
+  if (stage === 'arranging') return `Arranging ${grouped(objects)} objects`;
+  return stage === 'tiles' ? `Writing tile ${grouped(tiles)} of ${grouped(tilesTotal)}` : 'Saving';
+}
+
+/** For how long it has been there, once that is worth telling. */
+function Elapsed(): ReactElement | null {
+  const [seconds, setSeconds] = useState(0);
+  useEffect(() => {
+    const began = performance.now();
+    const timer = setInterval(() => setSeconds(Math.round((performance.now() - began) / 1000)), 1000);
+    return () => clearInterval(timer);
+  }, []);
+  return seconds > 1 ? <>, {seconds} s</> : null;
+}
+
 function ImportProgress({
   drawing,
   job,
@@ -126,19 +153,14 @@ function ImportProgress({
   const cancel = useDrawings((state) => state.cancel);
   const progress = job?.progress;
   const isRunning = job?.state === 'running';
-  const percent =
-    progress && progress.bytesTotal > 0
-      ? Math.min(Math.floor((100 * progress.bytesRead) / progress.bytesTotal), 100)
-      : 0;
-  const isReading = isRunning && percent < 100;
-  const text = !isRunning
-    ? 'Waiting to be read'
-    : isReading
-      ? `Reading, ${grouped(progress?.objects ?? 0)} objects so far`
-      : 'Building the picture';
+  const percent = isRunning && progress ? percentOf(progress) : 0;
+  const text = isRunning && progress ? stageInWords(progress) : 'Waiting to be read';
   return (
     <>
-      <p role="status">{text}</p>
+      <p role="status">
+        {text}
+        {isRunning && <Elapsed />}
+      </p>
       <Progress
         percent={percent}
         size="small"

@@ -2,7 +2,7 @@ import { Checkbox } from 'antd';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { allKinds, withKinds, type ShownKinds } from '@gull-pane/core/view/shown';
-import type { PaneStore } from '../store/pane-store';
+import type { PaneStore } from '../store/pane-state';
 import { kindNames } from '../words/kind-names';
 
 /** Chooses which kinds of things a flat drawing's pane shows. */

@@ -14,7 +14,7 @@ import { ActionTip } from '../actions/action-tip';
 import { PopoverButton } from '../controls/popover-button';
 import { coordinateText, grouped } from '../basics/figures';
 import { useUnitsOfScreenPx } from '../words/figure-style';
-import type { PaneStore } from '../store/pane-store';
+import type { PaneStore } from '../store/pane-state';
 import { isOnFoot, useFootDrag } from './foot-drag';
 import { KindsPart } from './kinds-part';
 import { BearingPanel, GridPart, ScalePanel, SolidFoot } from './later-parts';

@@ -3,7 +3,7 @@ import { MOST_CLIPS, boxAbout, facing, type ClipVolume } from '@gull-pane/core/c
 import { identityQuaternion } from '@gull-pane/core/geometry/quaternion';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { addClip, changeClip, drawClip, removeClip, toggleClips, type Shown } from '@gull-pane/core/view/shown';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 
 type ClipChange = Partial<Omit<ClipVolume, 'id' | 'kind'>>;
 

@@ -9,7 +9,7 @@ import { parseQuery, type Query } from '@gull-pane/core/find/query';
 import type { FindClient } from '../finding/find-client';
 import type { FoundText, TextPlace } from '../finding/find-worker';
 import type { DrawingStore } from './drawing-store';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 import type { PickStore } from './pick-store';
 
 /** One place of a text that was gone to or can be. */

@@ -6,7 +6,7 @@ import { api } from '../api/client';
 import { offLayers } from './drawing-store';
 import { troubleOf } from './drawings-store';
 import { useNotes } from './notes-store';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 
 /** A plan with what is fetched of it. */
 export interface GroundPlan {

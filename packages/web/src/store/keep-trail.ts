@@ -5,7 +5,7 @@ import { shownDifferences } from '@gull-pane/core/view/view';
 import { shownFromDto, shownToDto, type NamedContent } from '../wire/view-dto';
 import type { DrawingStore } from './drawing-store';
 import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 
 /** A trail that has stood this long is kept, ms. */
 const SETTLE_MS = 800;

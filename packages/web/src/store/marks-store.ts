@@ -4,7 +4,7 @@ import { markWays, movedBy, turnedAbout, withPoint, type MarkShape } from '@gull
 import { edited, heard, redone, startHistory, undone, type History } from '@gull-pane/core/marks/history';
 import type { Mark, MarkStyle } from '@gull-pane/core/marks/mark';
 import { normalOf, onPlane, type WorkPlane } from '@gull-pane/core/plane/work-plane';
-import type { Gap } from '@gull-pane/core/planar/flood';
+import type { Gap } from '@gull-pane/core/planar/area-walker';
 import { markDto, markOf, type MarkDto } from '@gull-pane/protocol/marks';
 import { api } from '../api/client';
 import { troubleOf } from './drawings-store';

@@ -1,7 +1,7 @@
 import type { Camera, Viewport } from '@gull-pane/core/camera/camera';
 import type { Surface } from '@gull-pane/core/pick/surface';
 import type { DrawingStore } from './drawing-store';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 
 /** What makes whole pictures of a pane's views, one after the other. */
 export interface FrameSource {

@@ -4,7 +4,8 @@ import { planCamera, screenToWorld, worldToScreen, type Camera } from '@gull-pan
 import { scaleLimitsFor } from '@gull-pane/core/camera/limits';
 import { zoomAboutMiddle } from '@gull-pane/core/camera/zoom';
 import { branchPosition, type StepKind } from '@gull-pane/core/trail/trail';
-import { createPaneStore, type PaneStore } from './pane-store';
+import { createPaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 
 const extents = { min: { x: 412_300_000, y: 7_208_200_000, z: 0 }, max: { x: 412_900_000, y: 7_208_600_000, z: 0 } };
 const support = [412_300_000, 7_208_200_000, 0, 412_900_000, 7_208_600_000, 0];

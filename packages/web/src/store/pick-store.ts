@@ -5,7 +5,7 @@ import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Intent } from '@gull-pane/core/intent/intents';
 import { regionBetween } from '@gull-pane/core/pick/region';
 import type { Answers, ObjectFacts } from '../picking/pick-questions';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 import type { PickedStore } from './picked-store';
 
 export type PickingIntent = Extract<Intent, { kind: 'pick' | 'pickBox' | 'clearPicks' }>;

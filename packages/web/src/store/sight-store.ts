@@ -7,7 +7,7 @@ import { regionOfPane } from '@gull-pane/core/pick/region';
 import type { StrayReport } from '@gull-pane/core/spatial/strays';
 import type { Answers } from '../picking/pick-questions';
 import type { DrawingStore } from './drawing-store';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 import type { PickStore } from './pick-store';
 
 /** What a pane shows of its drawing: nothing at all, or so little because a few objects lie far off. */

@@ -12,7 +12,7 @@ import {
 import { eyeOf } from '@gull-pane/core/camera/camera';
 import type { Motion } from '@gull-pane/core/motion/motion';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 
 export interface SixAxisState {
   /** The controller on the screen is shown. */

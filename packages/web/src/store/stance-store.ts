@@ -18,7 +18,7 @@ import {
   type WalkWorld,
   type Walker,
 } from '@gull-pane/core/walk/walker';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 import { toolInHand, type ToolStore } from './tool-store';
 
 export type StandingIntent = Extract<Intent, { readonly kind: 'stand' | 'tow' | 'towEnd' | 'pace' }>;

@@ -3,7 +3,7 @@ import type { Camera } from '@gull-pane/core/camera/camera';
 import type { Motion } from '@gull-pane/core/motion/motion';
 import type { TourMoment } from '@gull-pane/core/tour/timeline';
 import type { CardsStore } from './cards-store';
-import type { PaneStore } from './pane-store';
+import type { PaneStore } from './pane-state';
 import { planOf, type TourPlan } from './tour-plan';
 import type { ToursStore } from './tours-store';
 

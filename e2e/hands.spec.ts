@@ -91,18 +91,20 @@ const twoClicks = then(click(AT), click(OTHER));
 /** Every act of the sheet that moves the view, in every way of doing it: all must lead to the same camera. */
 const acts: Readonly<Record<string, readonly Way[]>> = {
   'Fit all': [key('a'), key('Home'), button('Fit all'), menu('Fit all'), pressWheel(2)],
-  'Fit sheet': [key('s'), button('Fit sheet'), menu('Sheets', 'Fit sheet')],
-  Closer: [key('+'), button('Closer'), menu('Scale', 'Closer')],
-  Farther: [key('-'), button('Farther'), menu('Scale', 'Farther')],
-  'Twice out': [key('o'), button('Twice out'), menu('Scale', 'Twice out')],
+  'Fit sheet': [key('s'), button('Fit sheet'), menu('View', 'Sheets', 'Fit sheet')],
+  Closer: [key('+'), button('Closer'), menu('View', 'Scale', 'Closer')],
+  Farther: [key('-'), button('Farther'), menu('View', 'Scale', 'Farther')],
+  'Twice out': [key('o'), button('Twice out'), menu('View', 'Scale', 'Twice out')],
   'Centre here': [then(rest, key('m')), menu('Centre here'), pressWheel(1)],
-  Back: [key('Backspace'), button('Back'), menu('Trail', 'Back'), sideButton('back')],
-  'Turn a quarter left': [key('['), button('Turn a quarter left'), menu('Twist', 'Turn a quarter left')],
-  'Turn a quarter right': [key(']'), button('Turn a quarter right'), menu('Twist', 'Turn a quarter right')],
-  'Square up': [key('u'), button('Square up'), menu('Twist', 'Square up')],
+  Back: [key('Backspace'), button('Back'), menu('View', 'Trail', 'Back'), sideButton('back')],
+  'Turn a quarter left': [key('['), button('Turn a quarter left'), menu('View', 'Twist', 'Turn a quarter left')],
+  'Turn a quarter right': [key(']'), button('Turn a quarter right'), menu('View', 'Twist', 'Turn a quarter right')],
+  'Square up': [key('u'), button('Square up'), menu('View', 'Twist', 'Square up')],
   'Frame corners': [key('c'), button('Frame corners'), menu('Frame corners')].map((way) => then(way, twoClicks)),
   Lens: [key('l'), button('Lens'), menu('Lens')].map((way) => then(way, click(AT))),
-  'Level a line': [key('v'), button('Level a line'), menu('Twist', 'Level a line')].map((way) => then(way, twoClicks)),
+  'Level a line': [key('v'), button('Level a line'), menu('View', 'Twist', 'Level a line')].map((way) =>
+    then(way, twoClicks),
+  ),
 };
 
 /** The movements of each profile; a held letter is the same in all of them. */
@@ -303,6 +305,27 @@ test('the right button opens a short menu, and a second right click does its fir
   await expect(page.getByRole('menuitem', { name: /Clear the measurement/ })).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('menuitem', { name: /Clear the measurement/ })).toBeHidden();
+
+  // it is short, and wholly in the window wherever it is opened
+  const { x, y, width, height } = (await inspectPane(page)).rect;
+  const menu = page.locator('.short-menu:visible');
+  for (const [across, down] of [
+    [0.02, 0.02],
+    [0.98, 0.02],
+    [0.5, 0.5],
+    [0.02, 0.98],
+    [0.98, 0.98],
+  ] as const) {
+    await page.mouse.click(x + across * width, y + down * height, { button: 'right' });
+    await expect(menu.first()).toBeVisible();
+    expect(await menu.first().locator('> [role="menuitem"]').count()).toBeLessThanOrEqual(8);
+    const box = (await menu.first().boundingBox())!;
+    const { width: most, height: tallest } = page.viewportSize()!;
+    for (const edge of [box.x, box.y, most - box.x - box.width, tallest - box.y - box.height])
+      expect(edge).toBeGreaterThanOrEqual(0);
+    await page.keyboard.press('Escape');
+    await expect(menu).toHaveCount(0);
+  }
 });
 
 test('own hands: what is pressed is bound, clashes are shown, resets bring back what was', async ({ page, app }) => {

@@ -130,6 +130,59 @@ test('no request leaves the machine, and the page reports no error', async ({ pa
   expect((await inspectPane(page)).id).toBe('1');
 });
 
+test('the theme is the system’s until another is chosen', async ({ app, browser }) => {
+  const context = await browser.newContext({ colorScheme: 'dark' });
+  const page = await context.newPage();
+  await page.goto(app.url);
+  const night = page.getByRole('button', { name: 'Night watch, dark' });
+  const day = page.getByRole('button', { name: 'Chart room, light' });
+  await expect(night).toHaveAttribute('aria-pressed', 'true');
+  await day.click();
+  await page.reload();
+  await expect(day).toHaveAttribute('aria-pressed', 'true');
+  await context.close();
+});
+
+test('a pane is never blank while it is resized, and the page never scrolls', async ({ page, app }) => {
+  await openSitePlan(page, app);
+  // looked at whenever the pane's size has changed, before that is painted, and at every frame
+  await page.evaluate(() => {
+    const surface = document.querySelector('.pane-surface')!;
+    const canvas = surface.querySelector('canvas')!;
+    const small = Object.assign(document.createElement('canvas'), { width: 96, height: 60 });
+    const paper = small.getContext('2d', { willReadFrequently: true })!;
+    const seen = { looks: 0, blank: 0, scrolled: 0 };
+    const look = (): void => {
+      paper.drawImage(canvas, 0, 0, 96, 60);
+      const { data } = paper.getImageData(0, 0, 96, 60);
+      const isBlank = data.every((value, index) => value === data[index % 4]);
+      seen.looks++;
+      if (isBlank) seen.blank++;
+      if (document.documentElement.scrollHeight > window.innerHeight || window.scrollY > 0) seen.scrolled++;
+    };
+    new ResizeObserver(look).observe(surface);
+    const again = (): void => {
+      look();
+      requestAnimationFrame(again);
+    };
+    requestAnimationFrame(again);
+    Object.assign(window, { seen });
+  });
+  for (const width of [900, 1100, 820]) {
+    await page.setViewportSize({ width, height: width - 320 });
+    await settled(page);
+  }
+  await page.getByRole('button', { name: 'Fold the shelf' }).click();
+  await settled(page);
+  const { rect } = await settled(page);
+  await page.mouse.click(rect.x + rect.width - 10, rect.y + rect.height - 10, { button: 'right' });
+  await expect(page.getByRole('menuitem').first()).toBeVisible();
+  await page.keyboard.press('Escape');
+  const seen = await page.evaluate(() => (window as unknown as { seen: Record<string, number> }).seen);
+  expect(seen.looks).toBeGreaterThan(10);
+  expect([seen.blank, seen.scrolled]).toEqual([0, 0]);
+});
+
 test(
   'another drawing is shown by the switcher, with the mouse and with keys',
   { tag: '@daily' },

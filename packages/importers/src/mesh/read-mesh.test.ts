@@ -59,6 +59,26 @@ describe('a model of bare triangles', () => {
     expect(formatOf(textBytes('a plain text, v 1 2 3 or not'))).toBeNull();
   });
 
+  it('doesn’t take the points of a PLY without faces for triangles', () => {
+    const cloud = textBytes(
+      'ply\nformat ascii 1.0\nelement vertex 3\nproperty float x\nproperty float y\nproperty float z\nend_header\n' +
+        '0 0 0\n100 0 0\n100 50 0\n',
+    );
+    const { parts, result } = read(cloud, 'ply');
+    expect(parts).toEqual([]);
+    expect(result.warnings[0]!.message).toContain('points');
+  });
+
+  it('keeps the doubles of an STL in words', () => {
+    const words = textBytes(
+      'solid far\nfacet normal 0 0 1\nouter loop\nvertex 412600500.125 7208400250.375 1\nvertex 412600501 7208400250 1\n' +
+        'vertex 412600500 7208400251 1\nendloop\nendfacet\nendsolid far\n',
+    );
+    const [part] = read(words, 'stl').parts;
+    expect([...part!.positions]).toContain(412600500.125);
+    expect([...part!.positions]).toContain(7208400250.375);
+  });
+
   it('may be told from its beginning alone, but a picture is none', () => {
     expect(mayBeModel(binaryStl())).toBe(true);
     expect(mayBeModel(Uint8Array.from({ length: 200 }, (_, i) => [0x89, 0x50, 0x4e, 0x47, 0xff, 0xd8][i % 6]!))).toBe(

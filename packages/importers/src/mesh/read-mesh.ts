@@ -1,12 +1,13 @@
-import type { BufferGeometry, Mesh, Object3D } from 'three';
+import type { BufferGeometry } from 'three';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
-import { OBJLoader } from 'three/examples/jsm/loaders/OBJLoader.js';
 import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
+import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Material, SolidResult, SolidSink } from '@gull-pane/core/solid/solid-model';
 import { LEFT_OUT, soundMesh } from '../model/sound-mesh.ts';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
+import { NO_MATERIAL, readObj, type MeshObject, type MeshPart } from './read-obj.ts';
 
 export type MeshFormat = 'stl' | 'obj' | 'ply';
 
@@ -31,18 +32,20 @@ const names: Readonly<Record<MeshFormat, string>> = { stl: 'STL', obj: 'OBJ', pl
  */
 export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink, options: MeshOptions): SolidResult {
   const warnings = new Warnings('line');
-  const pieces = piecesOf(bytes, format, warnings);
+  const objects = objectsOf(bytes, format, warnings);
+  if (objects.length > options.maxObjects)
+    throw new ReadError(
+      'limit-exceeded',
+      `The model has more than ${options.maxObjects} objects (GULL_PANE_MAX_ELEMENTS).`,
+    );
   const layers: { name: string }[] = [];
   const layerOf = new Map<string, number>();
   const materials = format === 'obj' ? carriedMaterials(new TextDecoder().decode(bytes)) : [];
   const plain = materials.push(grey) - 1;
+  const most = TRIANGLES_PER_OBJECT * options.maxObjects;
   let triangles = 0;
-  pieces.forEach(({ name, layer, geometry }, index) => {
-    if (index >= options.maxObjects)
-      throw new ReadError(
-        'limit-exceeded',
-        `The model has more than ${options.maxObjects} objects (GULL_PANE_MAX_ELEMENTS).`,
-      );
+  objects.forEach(({ name, parts }, index) => {
+    const layer = parts[0]?.material ?? NO_MATERIAL;
     let number = layerOf.get(layer);
     if (number === undefined) {
       number = layers.length;
@@ -50,23 +53,19 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
       layers.push({ name: layer });
     }
     const object = sink.object({ name, node: -1, layer: number });
-    if (!geometry.hasAttribute('position')) return;
-    const places = Float64Array.from(geometry.getAttribute('position').array);
-    const all = geometry.index
-      ? Uint32Array.from(geometry.index.array)
-      : Uint32Array.from({ length: places.length / 3 }, (_, i) => i);
-    const { positions, triangles: corners, leftOut } = soundMesh(places, all);
-    if (leftOut > 0) warnings.add('not-a-number', LEFT_OUT, 0, leftOut);
-    triangles += corners.length / 3;
-    const most = TRIANGLES_PER_OBJECT * options.maxObjects;
-    if (triangles > most)
-      throw new ReadError(
-        'limit-exceeded',
-        `The model has more than ${most} triangles (four times GULL_PANE_MAX_ELEMENTS).`,
-      );
-    const found = materials.findIndex((material) => material.name === layer);
-    if (corners.length > 0) sink.part({ object, material: found < 0 ? plain : found, positions, triangles: corners });
-    options.onShare?.((index + 1) / pieces.length);
+    for (const part of parts) {
+      const { positions, triangles: corners, leftOut } = soundMesh(part.positions, part.triangles);
+      if (leftOut > 0) warnings.add('not-a-number', LEFT_OUT, 0, leftOut);
+      triangles += corners.length / 3;
+      if (triangles > most)
+        throw new ReadError(
+          'limit-exceeded',
+          `The model has more than ${most} triangles (four times GULL_PANE_MAX_ELEMENTS).`,
+        );
+      const found = materials.findIndex((material) => material.name === part.material);
+      if (corners.length > 0) sink.part({ object, material: found < 0 ? plain : found, positions, triangles: corners });
+    }
+    options.onShare?.((index + 1) / objects.length);
   });
   return {
     ...{ layers, materials, tree: [], cameras: [] },
@@ -75,42 +74,61 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
   };
 }
 
-interface Piece {
-  readonly name: string;
-  readonly layer: string;
-  readonly geometry: BufferGeometry;
-}
-
-function piecesOf(bytes: Uint8Array, format: MeshFormat, warnings: Warnings): Piece[] {
+function objectsOf(bytes: Uint8Array, format: MeshFormat, warnings: Warnings): readonly MeshObject[] {
   try {
+    if (format === 'obj') return objObjects(new TextDecoder().decode(bytes), warnings);
+    const inWords = format === 'stl' ? stlInWords(bytes) : null;
+    if (inWords) return [{ name: 'Model', parts: [inWords] }];
     const buffer = bytes.slice().buffer;
-    if (format === 'obj') return objPieces(new TextDecoder().decode(bytes), warnings);
-    if (format === 'ply') return [{ name: 'Model', layer: 'Model', geometry: new PLYLoader().parse(buffer) }];
-    return [{ name: 'Model', layer: 'Model', geometry: new STLLoader().parse(buffer) }];
+    const geometry = format === 'ply' ? new PLYLoader().parse(buffer) : new STLLoader().parse(buffer);
+    // a cloud of points is no surface: three of them, one after the other, are no triangle
+    const isCloud = format === 'ply' && !geometry.index;
+    if (isCloud) warnings.add('not-supported', 'points and lines without surfaces are left out', 0);
+    return [{ name: 'Model', parts: geometry.hasAttribute('position') && !isCloud ? [partOf(geometry)] : [] }];
   } catch (error) {
     const reason = error instanceof Error ? error.message : String(error);
     throw new ReadError('damaged-file', `The ${names[format]} file can't be taken apart: ${reason}`);
   }
 }
 
-function objPieces(text: string, warnings: Warnings): Piece[] {
+const STL_HEAD_BYTES = 84;
+const STL_FACET_BYTES = 50;
+
+/** The facets of an STL in words, their coordinates as doubles; null if it isn't in words. */
+function stlInWords(bytes: Uint8Array): MeshPart | null {
+  if (!/^\s*solid\b/.test(new TextDecoder().decode(bytes.subarray(0, 80)))) return null;
+  if (bytes.length >= STL_HEAD_BYTES) {
+    // a binary one may begin with that word, too
+    const facets = new DataView(bytes.buffer, bytes.byteOffset).getUint32(STL_HEAD_BYTES - 4, true);
+    if (bytes.length === STL_HEAD_BYTES + STL_FACET_BYTES * facets) return null;
+  }
+  const positions = new Growable(Float64Array);
+  for (const [, x, y, z] of new TextDecoder().decode(bytes).matchAll(/\bvertex\s+(\S+)\s+(\S+)\s+(\S+)/g))
+    positions.append([Number(x), Number(y), Number(z)]);
+  const count = Math.floor(positions.length / 9) * 3;
+  return {
+    material: NO_MATERIAL,
+    positions: positions.view().slice(0, 3 * count),
+    triangles: Uint32Array.from({ length: count }, (_, i) => i),
+  };
+}
+
+function partOf(geometry: BufferGeometry): MeshPart {
+  const positions = Float64Array.from(geometry.getAttribute('position').array);
+  const triangles = geometry.index
+    ? Uint32Array.from(geometry.index.array)
+    : Uint32Array.from({ length: positions.length / 3 }, (_, i) => i);
+  return { material: NO_MATERIAL, positions, triangles };
+}
+
+function objObjects(text: string, warnings: Warnings): readonly MeshObject[] {
   if (/^mtllib\s/m.test(text) && text.search(CARRIED) < 0)
     warnings.add(
       'not-supported',
       'colours lie in another file (mtllib) and are left out: surfaces are grey. Choose or drop both files together.',
       0,
     );
-  const pieces: Piece[] = [];
-  const root: Object3D = new OBJLoader().parse(text);
-  root.traverse((object) => {
-    if ('isMesh' in object) {
-      const { name, geometry, material } = object as Mesh;
-      const [first] = [material].flat();
-      pieces.push({ name: name || `Object ${pieces.length + 1}`, layer: first?.name || 'Model', geometry });
-    } else if ('isLine' in object || 'isPoints' in object)
-      warnings.add('not-supported', 'points and lines without surfaces are left out', 0);
-  });
-  return pieces;
+  return readObj(text, warnings);
 }
 
 /** Materials by the lines that the OBJ carries: diffuse colour, opacity and gloss (the Phong exponent). */

@@ -77,31 +77,52 @@ export const pickActions: readonly Action[] = [
 /** What hides objects and shows them. */
 export const showActions: readonly Action[] = [onlyTheseAction, hideTheseAction, showAllAction];
 
-export const menuRows: readonly Action[] = [
-  centreHereAction,
-  framePickedAction,
-  frameCornersAction,
-  lensAction,
-  fitAllAction,
-];
-export const furtherMenus: readonly { readonly name: string; readonly actions: readonly Action[] }[] = [
-  { name: 'Scale', actions: [closerAction, fartherAction, twiceOutAction] },
-  { name: 'Sheets', actions: sheetActions },
-  { name: 'Trail', actions: [backAction, forwardAction] },
-  { name: 'Views', actions: cardActions },
-  { name: 'Tours', actions: tourActions },
-  { name: 'Panes', actions: paneActions },
-  { name: 'Share', actions: shareActions },
-  { name: 'Controller', actions: [sixAxisAction] },
-  { name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
-  { name: 'Turn', actions: turnActions },
-  { name: 'Directions', actions: directionActions },
-  { name: 'Picks', actions: pickActions },
-  { name: 'Show', actions: showActions },
-  { name: 'Clip', actions: clipActions },
-  { name: 'Measure', actions: measureActions },
-  { name: 'Marks', actions: markActions },
-  { name: 'Work plane', actions: planeActions },
+/** Rows of the short menu after its first one, by what it is opened over. */
+export const menuRows: Readonly<Record<'idle' | 'tool' | 'picked', readonly Action[]>> = {
+  idle: [centreHereAction, frameCornersAction, lensAction, fitAllAction],
+  tool: [frameCornersAction, lensAction, centreHereAction, fitAllAction],
+  picked: [framePickedAction, onlyTheseAction, hideTheseAction, clearPicksAction],
+};
+
+interface FurtherMenu {
+  readonly name: string;
+  readonly actions: readonly Action[];
+}
+
+/** Everything else, so that the menu itself stays short. */
+export const furtherMenus: readonly { readonly name: string; readonly menus: readonly FurtherMenu[] }[] = [
+  {
+    name: 'View',
+    menus: [
+      { name: 'Scale', actions: [closerAction, fartherAction, twiceOutAction] },
+      { name: 'Sheets', actions: sheetActions },
+      { name: 'Trail', actions: [backAction, forwardAction] },
+      { name: 'Views', actions: cardActions },
+      { name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
+      { name: 'Turn', actions: turnActions },
+      { name: 'Directions', actions: directionActions },
+      { name: 'Panes', actions: paneActions },
+    ],
+  },
+  {
+    name: 'Objects',
+    menus: [
+      { name: 'Picks', actions: pickActions },
+      { name: 'Show', actions: showActions },
+      { name: 'Clip', actions: clipActions },
+      { name: 'Work plane', actions: planeActions },
+    ],
+  },
+  {
+    name: 'More',
+    menus: [
+      { name: 'Measure', actions: measureActions },
+      { name: 'Marks', actions: markActions },
+      { name: 'Tours', actions: tourActions },
+      { name: 'Share', actions: shareActions },
+      { name: 'Controller', actions: [sixAxisAction] },
+    ],
+  },
 ];
 
 export const allActions: readonly Action[] = [

@@ -1,18 +1,19 @@
 import { Dropdown, type MenuProps } from 'antd';
-import type { ReactElement } from 'react';
+import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { ScreenPoint } from '@gull-pane/core/camera/camera';
 import { canRun, isFor, type Action, type ActionTarget } from '../actions/action';
 import { furtherMenus, menuRows } from '../actions/all-actions';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
+import { toolInHand } from '../store/tool-store';
 import { likeliestAct } from '../tools/tool-units';
 import './short-menu.css';
 
 /** Half a row: so the first one lies under the pointer, and a second right click there does it. */
 const HALF_ROW_PX = 20;
-/** How high the menu is: where less is left below, it opens upwards, its first row at the bottom. */
-const HEIGHT_PX = 350;
+/** The menu is never higher: where less is left in the window below, it opens upwards, its first row at the bottom. */
+const HEIGHT_PX = 330;
 
 /** The menu of the right button: the likeliest next act first, then what can be done with the view. */
 export function ShortMenu({ target }: { readonly target: ActionTarget }): ReactElement | null {
@@ -23,10 +24,17 @@ export function ShortMenu({ target }: { readonly target: ActionTarget }): ReactE
 function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: ScreenPoint }): ReactElement {
   const bindings = useBindings();
   useStore(target.tools, (state) => state.states); // what is likely changes with what a tool holds
-  const isUpwards = useStore(target.pane, ({ viewport }) => at.y > viewport.heightPx - HEIGHT_PX && at.y > HEIGHT_PX);
+  const [top] = useState(() => topOf(target.pane.getState().id));
+  const isUpwards = top + at.y + HEIGHT_PX > window.innerHeight;
   const items = ((): MenuProps['items'] => {
     const close = (): void => target.ui.getState().set({ menuAt: null });
-    const row = (key: string, name: string, keyName: string | undefined, run: () => void, isEnabled = true) => ({
+    const row = (
+      key: string,
+      name: string,
+      keyName: string | undefined,
+      run: () => void,
+      { isEnabled = true, isOn = false }: { readonly isEnabled?: boolean; readonly isOn?: boolean } = {},
+    ) => ({
       key,
       disabled: !isEnabled,
       label: (
@@ -38,7 +46,10 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
             run();
           }}
         >
-          {name}
+          <span>
+            {name}
+            {isOn && <span className="menu-on"> · on</span>}
+          </span>
           {keyName !== undefined && <KeyCaps keyName={keyName} />}
         </span>
       ),
@@ -48,23 +59,23 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
       },
     });
     const rowOf = (action: Action) =>
-      row(
-        action.id,
-        action.name,
-        shownKey(bindings[action.id] ?? []),
-        () => action.run(target, at),
-        canRun(action, target),
-      );
+      row(action.id, action.name, shownKey(bindings[action.id] ?? []), () => action.run(target, at), {
+        isEnabled: canRun(action, target),
+        isOn: action.isOn?.(target) === true,
+      });
+    const further = ({ name, actions }: { readonly name: string; readonly actions: readonly Action[] }) => {
+      const own = actions.filter((action) => isFor(action, target));
+      return own.length > 0 ? [{ key: name, label: name, children: own.map(rowOf) }] : [];
+    };
     const first = likeliestAct(target);
     const rows = [
       row('likeliest', first.name, first.keyName, first.run),
       { key: 'gap', type: 'divider' as const },
-      ...menuRows.map(rowOf),
+      ...rowsFor(target).map(rowOf),
       { key: 'further', type: 'divider' as const },
       ...furtherMenus
-        .map(({ name, actions }) => ({ name, actions: actions.filter((action) => isFor(action, target)) }))
-        .filter(({ actions }) => actions.length > 0)
-        .map(({ name, actions }) => ({ key: name, label: name, children: actions.map(rowOf) })),
+        .map(({ name, menus }) => ({ key: name, label: name, children: menus.flatMap(further) }))
+        .filter(({ children }) => children.length > 0),
     ];
     return isUpwards ? rows.reverse() : rows;
   })();
@@ -94,8 +105,18 @@ function OpenMenu({ target, at }: { readonly target: ActionTarget; readonly at: 
     >
       <span
         className="menu-place"
-        style={{ left: at.x - 24, top: isUpwards ? at.y + HALF_ROW_PX : at.y - HALF_ROW_PX }}
+        style={{ left: at.x - 24, top: isUpwards ? Math.max(at.y + HALF_ROW_PX, HEIGHT_PX - top) : at.y - HALF_ROW_PX }}
       />
     </Dropdown>
   );
+}
+
+/** Where a pane begins in the window, CSS px. */
+const topOf = (pane: string): number =>
+  document.querySelector(`[data-pane="${pane}"] .pane-surface`)?.getBoundingClientRect().top ?? 0;
+
+function rowsFor(target: ActionTarget): readonly Action[] {
+  if (toolInHand(target.tools.getState()) !== null) return menuRows.tool;
+  const first = likeliestAct(target).name;
+  return menuRows[target.picked.getState().picked.size > 0 ? 'picked' : 'idle'].filter(({ name }) => name !== first);
 }

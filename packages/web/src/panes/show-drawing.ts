@@ -83,8 +83,8 @@ export function showDrawing(
   lay(groundPlan.getState().plan);
   const measure = (): void => {
     const { clientWidth, clientHeight } = surface;
-    stage.resize(clientWidth, clientHeight, window.devicePixelRatio);
     pane.getState().resize({ widthPx: clientWidth, heightPx: clientHeight });
+    stage.resize(clientWidth, clientHeight, window.devicePixelRatio);
   };
   const observer = new ResizeObserver(measure);
   observer.observe(surface);

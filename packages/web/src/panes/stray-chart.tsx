@@ -31,6 +31,7 @@ export default function StrayChart({ report, far }: StrayChartProps): ReactEleme
       options: {
         animation: false,
         responsive: false,
+        font: { family: colour('--figures') },
         plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${grouped(parsed.y ?? 0)} objects` } } },
         scales: {
           x: { ticks: { color: colour('--ink'), maxRotation: 45, autoSkip: true }, grid: { display: false } },

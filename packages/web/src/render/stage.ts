@@ -57,13 +57,16 @@ export class Stage {
     return this.#picture.isSettled && this.#request === 0;
   }
 
+  /** The pane must know its new size already. */
   resize(widthPx: number, heightPx: number, pixelRatio: number): void {
     this.#renderer.setPixelRatio(pixelRatio);
     this.#renderer.setSize(widthPx, heightPx, false);
     this.textCanvas.width = Math.round(widthPx * pixelRatio);
     this.textCanvas.height = Math.round(heightPx * pixelRatio);
     this.#picture.invalidate();
-    this.wake();
+    // a canvas of another size is empty: it is drawn before anybody sees it
+    cancelAnimationFrame(this.#request);
+    this.#frame(performance.now());
   }
 
   /** Something may have changed: a frame is looked at soon. */

@@ -1,5 +1,5 @@
 import { PanelLeftClose, PanelLeftOpen, type LucideIcon } from 'lucide-react';
-import type { ReactElement, ReactNode } from 'react';
+import type { KeyboardEvent, ReactElement, ReactNode } from 'react';
 import { ActionTip } from '../actions/action-tip';
 import { PartBoundary } from '../controls/part-boundary';
 import { usePreferences } from '../store/preferences-store';
@@ -36,10 +36,21 @@ export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): R
       </aside>
     );
   }
+  /** Arrow keys go from tab to tab, as in every list of tabs. */
+  const turn = (event: KeyboardEvent<HTMLElement>): void => {
+    const at = panels.indexOf(shown);
+    const next = { ArrowRight: at + 1, ArrowLeft: at - 1, Home: 0, End: -1 }[event.key];
+    if (next === undefined) return;
+    event.preventDefault();
+    event.stopPropagation();
+    const { id } = panels.at(next % panels.length)!;
+    set({ shelfPanel: id });
+    document.getElementById(`shelf-tab-${id}`)?.focus();
+  };
   return (
     <aside className="shelf" aria-label="Shelf">
       <div className="shelf-head">
-        <div role="tablist" aria-label="Shelf" className="shelf-tabs" data-many={panels.length > 2}>
+        <div role="tablist" aria-label="Shelf" className="shelf-tabs" onKeyDown={turn}>
           {panels.map(({ id, name, icon: Icon }) => (
             <button
               key={id}
@@ -48,6 +59,7 @@ export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): R
               role="tab"
               className="shelf-tab"
               aria-selected={id === shown.id}
+              tabIndex={id === shown.id ? 0 : -1}
               aria-controls="shelf-panel"
               title={name}
               onClick={() => set({ shelfPanel: id })}

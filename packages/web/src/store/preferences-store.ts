@@ -48,11 +48,15 @@ interface Preferences {
   set(change: Partial<Omit<Preferences, 'set'>>): void;
 }
 
+/** The theme that the system asks for, until another is chosen. */
+const systemTheme = (): ThemeName =>
+  typeof matchMedia === 'function' && matchMedia('(prefers-color-scheme: dark)').matches ? 'night-watch' : 'chart-room';
+
 /** What a person has chosen on this machine; kept in the browser. */
 export const usePreferences = create<Preferences>()(
   persist(
     (set) => ({
-      theme: 'chart-room',
+      theme: systemTheme(),
       isShelfOpen: true,
       shelfPanel: 'layers',
       isTrailOpen: true,

@@ -155,6 +155,7 @@ function ProfileChart({
       },
       options: {
         ...{ animation: false, maintainAspectRatio: false, events: [] },
+        font: { family: colour('--figures') },
         layout: { padding: { left: 10, right: 14, top: 16 } },
         scales: {
           x: {

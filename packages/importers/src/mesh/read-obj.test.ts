@@ -1,0 +1,98 @@
+import fc from 'fast-check';
+import { describe, expect, it } from 'vitest';
+import { Warnings } from '../warnings.ts';
+import { readObj } from './read-obj.ts';
+import { triangulated } from './triangulated.ts';
+
+const read = (text: string) => {
+  const warnings = new Warnings('line');
+  return { objects: readObj(text, warnings), warnings: warnings.list() };
+};
+
+describe('an OBJ', () => {
+  it('keeps the doubles of a national grid', () => {
+    const { objects } = read(
+      'v 412600500.125 7208400250.375 1.0000001\nv 412600501 7208400250 1\nv 412600500 7208400251 2\nf 1 2 3\n',
+    );
+    expect([...objects[0]!.parts[0]!.positions.subarray(0, 3)]).toEqual([412600500.125, 7208400250.375, 1.0000001]);
+    expect(objects[0]!.name).toBe('Object 1');
+  });
+
+  it('has several materials in one object, and comes back to each', () => {
+    const { objects } = read(
+      'v 0 0 0\nv 1 0 0\nv 1 1 0\nv 0 1 0\no Skid\nusemtl Steel\nf 1 2 3\nusemtl Brass\nf 1 3 4\nusemtl Steel\nf 2 3 4\no Tank\nf 1 2 4\n',
+    );
+    expect(
+      objects.map(({ name, parts }) => [
+        name,
+        ...parts.map(({ material, triangles }) => `${material} ${triangles.length}`),
+      ]),
+    ).toEqual([
+      ['Skid', 'Steel 6', 'Brass 3'],
+      ['Tank', 'Steel 3'],
+    ]);
+  });
+
+  it('takes corners with textures and normals, counted from the end, and lines that go on', () => {
+    const { objects } = read(
+      'v 0 0 0\nv 1 0 0 0.5 0.5 0.5\nv 1 1 0\nvt 0 0\nvn 0 0 1\nf -3/1/1 \\\n-2//1 -1/1\n# f 1 2 3\n',
+    );
+    const [part] = objects[0]!.parts;
+    expect([...part!.positions]).toEqual([0, 0, 0, 1, 0, 0, 1, 1, 0]);
+    expect([...part!.triangles]).toEqual([0, 1, 2]);
+  });
+
+  it('leaves faces out that refer to what isn’t there, and says how many', () => {
+    const { objects, warnings } = read('v 0 0 0\nv 1 0 0\nv 1 1 0\nf 1 2 3\nf 1 2 9\nf 0 1 2\nf x 1 2\nl 1 2\n');
+    expect(objects[0]!.parts[0]!.triangles).toHaveLength(3);
+    expect(warnings.map(({ count }) => count).sort()).toEqual([1, 3]);
+  });
+});
+
+describe('a face', () => {
+  const area = (corners: readonly number[], xyz: readonly number[]): number => {
+    let sum = 0;
+    for (let i = 0; i < corners.length; i += 3) {
+      const [a, b, c] = [corners[i]!, corners[i + 1]!, corners[i + 2]!].map(
+        (k) => [xyz[3 * k]!, xyz[3 * k + 1]!] as const,
+      );
+      sum += ((b![0] - a![0]) * (c![1] - a![1]) - (b![1] - a![1]) * (c![0] - a![0])) / 2;
+    }
+    return sum;
+  };
+
+  it('of any star’s shape is filled once, without anything beside it', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.integer({ min: 2, max: 10 }), { minLength: 4, maxLength: 40 }),
+        fc.constantFrom(0, 7.2e9),
+        (radii, away) => {
+          const xyz = radii.flatMap((radius, k) => {
+            const angle = (2 * Math.PI * k) / radii.length;
+            return [away + radius * Math.cos(angle), radius * Math.sin(angle), 3];
+          });
+          const corners = radii.map((_, k) => k);
+          const triangles = triangulated(corners, xyz);
+          expect(triangles).toHaveLength(3 * (radii.length - 2));
+          const near = xyz.map((value, i) => (i % 3 === 0 ? value - away : value));
+          const whole = radii.reduce((sum, _, k) => {
+            const next = (k + 1) % radii.length;
+            return sum + (near[3 * k]! * near[3 * next + 1]! - near[3 * next]! * near[3 * k + 1]!) / 2;
+          }, 0);
+          // no triangle is turned over: their areas are all of one sign and sum up to the whole
+          for (let i = 0; i < triangles.length; i += 3)
+            expect(area(triangles.slice(i, i + 3), near)).toBeGreaterThan(-1e-5);
+          expect(area(triangles, near)).toBeCloseTo(whole, 4);
+        },
+      ),
+    );
+  });
+
+  it('that lies on its side is filled, too', () => {
+    // an L in the plane of y and z
+    const xyz = [0, 0, 0, 0, 2, 0, 0, 2, 1, 0, 1, 1, 0, 1, 2, 0, 0, 2];
+    const triangles = triangulated([0, 1, 2, 3, 4, 5], xyz);
+    const seen = xyz.flatMap((_, i) => (i % 3 === 0 ? [xyz[i + 1]!, xyz[i + 2]!, 0] : []));
+    expect(area(triangles, seen)).toBeCloseTo(3, 12);
+  });
+});

@@ -176,6 +176,25 @@ async function tealShare(page: Page, pane: InspectedPane): Promise<number> {
   return count / (data.length / 4);
 }
 
+/** Places along both contours of the tank near which nothing dark is drawn. @param withinPx how far they may be off */
+async function contourGaps(page: Page, pane: InspectedPane, withinPx: number): Promise<number> {
+  const { eye, target } = pane.camera;
+  const away = Math.hypot(target.x - eye.x, target.y - eye.y);
+  const [dx, dy] = [(target.x - eye.x) / away, (target.y - eye.y) / away];
+  const picture = PNG.sync.read(await page.screenshot());
+  const isDark = (x: number, y: number): boolean =>
+    picture.data[4 * (Math.round(y) * picture.width + Math.round(x))]! < 190;
+  let gaps = 0;
+  for (const side of [-1, 1])
+    for (let z = 300; z <= 4700; z += 50) {
+      const at = seenAt(pane, { x: E + 5000 + side * 2500 * dy, y: N + 6000 - side * 2500 * dx, z });
+      let found = false;
+      for (let off = -withinPx; off <= withinPx; off++) found ||= isDark(at.x + off, at.y);
+      if (!found) gaps++;
+    }
+  return gaps;
+}
+
 test.describe('with smooth edges', () => {
   test.use({ smoothEdges: 'automatic' }); // of an edge that isn't smooth every px has its whole colour
 
@@ -200,6 +219,11 @@ test.describe('with smooth edges', () => {
     const hidden = await choose('Hidden line');
     expect(hidden.drawn.triangles).toBeGreaterThan(0);
     expect(await tealShare(page, pane)).toBeLessThan(shaded / 20);
+    // the contours of the tank run from its foot to its rim without a gap
+    expect(await contourGaps(page, hidden, 3)).toBe(0);
+    const perspective = await press(page, 'q');
+    expect(await contourGaps(page, perspective, 14)).toBe(0);
+    await press(page, 'q');
     const plain = await choose('Shaded');
     expect(plain.drawn.segments).toBe(0);
     await choose('Materials');

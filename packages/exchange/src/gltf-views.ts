@@ -108,7 +108,7 @@ export function readGltfViews(bytes: Uint8Array, drawing: ExchangedDrawing, dept
       const { name, group, camera, widthPx, heightPx, shows, comments } = readDto(ViewInFileDto, extras.view);
       return { name, group, camera, widthPx, heightPx, shows, ...(comments ? { comments } : {}) };
     } catch {
-      return null; // somebody else's extras
+      return null; // extras of another program
     }
   };
   const foreignView = (node: GltfNode, camera: GltfCamera, place: Vec3, own: Quaternion): ExchangedView => {

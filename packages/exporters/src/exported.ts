@@ -10,7 +10,7 @@ export interface ExportedObject {
   /** Exactly one of the two. */
   readonly path: Path | null;
   readonly text: TextMark | null;
-  /** How it is drawn; null where it isn't, or where nobody knows any more. */
+  /** How it is drawn; null where it isn't drawn, or where that is no longer known. */
   readonly line: Style | null;
   readonly fill: Style | null;
   readonly fillRule: FillRule;

@@ -80,7 +80,7 @@ export class ArrangedDto {
 
 /** An arrangement that is to be kept. */
 export class KeepArrangementDto {
-  /** Made by whoever keeps it, so that sending it twice keeps it once. */
+  /** Made by the client, so that sending it twice saves it once. */
   @IsOptional() @IsUUID() id?: string;
   @IsString() @Length(1, MOST_NAME) @Matches(/\S/, { message: 'name must not be blank' }) name!: string;
   /** Arrangements stand in the order of these numbers. */

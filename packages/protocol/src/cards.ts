@@ -47,7 +47,7 @@ export class CardClipDto {
   @IsNumber() @Min(-1.000001) @Max(1.000001) qw!: number;
 }
 
-/** What somebody has written about a view. */
+/** A comment on a view. */
 export class CardCommentDto {
   @IsString() @MaxLength(200) author!: string;
   /** When, by ISO 8601. */
@@ -116,7 +116,7 @@ class ViewDto extends PlainViewDto {
 
 /** A view that is to be kept. */
 export class KeepCardDto extends ViewDto {
-  /** Made by whoever keeps it, so that sending it twice keeps it once; to bring back a card that was deleted. */
+  /** Made by the client, so that sending it twice saves it once; to bring back a card that was deleted. */
   @IsOptional() @IsUUID() id?: string;
   /** A small picture as a data address. */
   @IsString() @MaxLength(MOST_PICTURE) @Matches(DATA_PICTURE) picture!: string;

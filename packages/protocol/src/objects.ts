@@ -2,7 +2,7 @@
 export interface ObjectDto {
   readonly id: number;
   readonly layerId: number;
-  /** How its lines are drawn, or its area where it has none; absent where nobody knows. Lengths in drawing units. */
+  /** How its lines are drawn, or its area where it has none; absent where unknown. Lengths in drawing units. */
   readonly style?: { readonly colour: string; readonly width: number; readonly dashes: readonly number[] };
   readonly kind: 'path' | 'text' | 'solid';
   /** Runs of lines and curves; absent for a text. */

@@ -55,7 +55,7 @@ class TourContentDto {
 
 /** A tour that is to be kept. */
 export class KeepTourDto extends TourContentDto {
-  /** Made by whoever keeps it, so that sending it twice keeps it once. */
+  /** Made by the client, so that sending it twice saves it once. */
   @IsOptional() @IsUUID() id?: string;
 }
 

@@ -29,7 +29,7 @@ export const standardDirections: readonly StandardDirection[] = [
   { bearingRad: 0, tiltRad: -QUARTER, name: 'From below' },
 ];
 
-/** Where a model is looked at from when nobody has said otherwise: south-east, above. */
+/** The default direction of a model: from south-east, above. */
 export const HOME_DIRECTION: Direction = standardDirections[7]!;
 
 /** The standard direction that a level view has, if any; a plan may have any bearing. */

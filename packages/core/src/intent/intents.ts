@@ -37,7 +37,7 @@ export type Intent =
   | { readonly kind: 'clearPicks' }
   /** Stands where a floor is seen. */
   | { readonly kind: 'stand'; readonly at: Vec2 }
-  /** Somebody who stands looks about, or is led as by a leash. @param isOther what such a drag doesn't do usually */
+  /** A person standing in the model looks around, or is led as if by a leash. @param isOther what such a drag doesn't do usually */
   | { readonly kind: 'tow'; readonly from: Vec2; readonly last: Vec2; readonly to: Vec2; readonly isOther: boolean }
   | { readonly kind: 'towEnd' }
   /** Some steps ahead, or back. */

@@ -52,12 +52,12 @@ export const markWays: readonly MarkWay[] = [
   }),
   plain({
     ...{ id: 'line', kind: 'line', name: 'Line', least: 2 },
-    sentence: 'Draws a straight line between two places.',
+    sentence: 'Draws a straight line between two points.',
     expects: ['where the line begins', 'where it ends'],
   }),
   plain({
     ...{ id: 'chain', kind: 'chain', name: 'Polyline', least: 2, most: Infinity },
-    sentence: 'Draws lines from place to place.',
+    sentence: 'Draws connected straight lines.',
     expects: ['where the chain begins', 'the next place'],
   }),
   plain({
@@ -100,7 +100,7 @@ export const markWays: readonly MarkWay[] = [
   },
   plain({
     ...{ id: 'note', kind: 'note', name: 'Note', least: 2, asksText: true },
-    sentence: 'Writes a text with a line to what it is about.',
+    sentence: 'Writes a text with a leader.',
     expects: ['what the note is about', 'where the text shall stand'],
   }),
   plain({

@@ -125,7 +125,7 @@ function areaVector(points: readonly Vec3[]): Vec3 {
 
 const area: MeasureKind = {
   ...{ id: 'area', name: 'Area', least: 3, most: Infinity, isClosed: true },
-  sentence: 'Measures the area within the corners that you click, and the way around it.',
+  sentence: 'Measures the area and perimeter of the corners that you click.',
   expects: ['the first corner', 'the next corner'],
   figures: (points) => {
     if (points.length < 3) return null;

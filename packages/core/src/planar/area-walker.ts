@@ -11,7 +11,7 @@ export interface Gap {
 export interface FloodSettings {
   /** Ends that come so near to each other or to a line meet. */
   readonly tolerance: number;
-  /** Wider gaps aren't thought of. */
+  /** Wider gaps are ignored. */
   readonly widestGap: number;
   /** Whether the time is up; asked for often. */
   readonly isOver?: () => boolean;

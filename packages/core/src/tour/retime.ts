@@ -10,7 +10,7 @@ export const MOST_TIME_MS = 600_000;
 const stepped = (ms: number): number =>
   Math.min(Math.max(Math.round(ms / TIME_STEP_MS) * TIME_STEP_MS, 0), MOST_TIME_MS);
 
-/** How long a way of a length takes if nobody says, ms: about a second and a half a screenful. */
+/** Default duration of a path of a given length, ms: about a second and a half a screenful. */
 export const usualTravelMs = (length: number): number => stepped(Math.min(1000 + 900 * length, 12_000));
 
 /**

@@ -30,7 +30,7 @@ export interface ShownMarks {
   readonly hiddenLayers: ReadonlySet<string>;
 }
 
-/** The plane that points are placed in. */
+/** Lays the plane in which points are placed. */
 export interface NamedPlane {
   readonly plane: WorkPlane;
   /** Empty if it has no name. */

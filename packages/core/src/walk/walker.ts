@@ -3,7 +3,7 @@ import { orientationOf } from '../camera/orbit.ts';
 import { rotate } from '../geometry/quaternion.ts';
 import { add3, dot3, scale3, sub3, type Vec2, type Vec3 } from '../geometry/vec.ts';
 
-/** Somebody who stands in a model. Drawing units are mm; X east, Y north, Z up. */
+/** A person standing in a model. Drawing units are mm; X east, Y north, Z up. */
 export interface Walker {
   /** Where the feet are: on the ground, or below the eye while flying. */
   readonly feet: Vec3;
@@ -16,7 +16,7 @@ export interface Walker {
 
 /** What walkers may do. Lengths in mm. */
 export interface WalkRules {
-  /** Higher steps are walls, deeper ones edges: nobody goes there. */
+  /** Higher steps count as walls, deeper ones as edges: the walker stops there. */
   readonly stepHeight: number;
   /** Nothing of a wall comes nearer to the middle of the body. */
   readonly bodyRadius: number;

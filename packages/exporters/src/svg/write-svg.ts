@@ -6,7 +6,7 @@ import { pathData } from './path-data.ts';
 
 /** More groups than this aren't told apart by those who read them: then each layer is one. */
 const MOST_GROUPS = 4000;
-/** So wide lines are whose width nobody knows, as a share of the drawing's longer side. */
+/** Width of lines whose own width is unknown, as a share of the drawing's longer side. */
 const HAIR = 1 / 4000;
 
 const escapes: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };

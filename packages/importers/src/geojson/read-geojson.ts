@@ -19,7 +19,7 @@ export interface GeoJsonLimits {
 }
 
 const MM_PER_M = 1000;
-/** Says, before all features, that coordinates lie on a plane: in metres, or in units that nobody knows. */
+/** Says, before all features, that coordinates lie on a plane: in metres, or in unknown units. */
 const PLANE = /^[^[]{0,2000}"plane"\s*:\s*"(metres|units)"/;
 /** Arms of the cross that a point is drawn as, mm. */
 const CROSS_MM = 500;

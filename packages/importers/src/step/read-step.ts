@@ -127,7 +127,7 @@ export function readStep(bytes: Uint8Array, sink: SolidSink, { maxObjects, parse
   };
 }
 
-/** What writers say where nobody gave a name. */
+/** Names that writers use for unnamed parts. */
 const isNameless = (name = ''): boolean => name === '' || /^(solid|shell|none)\b/i.test(name);
 
 /** Edges of a face that only one of its triangles has. */

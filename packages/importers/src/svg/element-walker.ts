@@ -313,7 +313,7 @@ export class ElementWalker {
   }
 }
 
-/** Whether a child of a `switch` may be chosen (SVG 2, 5.9): in English, and without what nobody offers. */
+/** Whether a child of a `switch` may be chosen (SVG 2, 5.9): in English, and without required features or extensions. */
 function suits({ systemLanguage, requiredExtensions }: Attributes): boolean {
   if (requiredExtensions !== undefined && requiredExtensions.trim() !== '') return false;
   return systemLanguage === undefined || systemLanguage.split(',').some((language) => /^\s*en\b/i.test(language));

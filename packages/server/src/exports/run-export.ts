@@ -20,7 +20,7 @@ async function* pieces(thread: Worker, first: FromExport): AsyncGenerator<Uint8A
   try {
     for (let message = first; message.kind === 'piece'; message = await nextOf(thread)) yield message.bytes;
   } finally {
-    // whoever asked may have gone
+    // the client may be gone
     await thread.terminate();
   }
 }

@@ -4,7 +4,7 @@ import type { FromImport, ImportOrder, ImportProgress, ImportResult } from './im
 import type { ImportProcess, ImportProcesses } from './import-processes.ts';
 
 const LOOK_AT_MEMORY_EVERY_MS = 100;
-/** What the runtime prints, or the error that is thrown, when no more memory can be had. */
+/** What the runtime prints, or the error that it throws, when memory runs out. */
 const OUT_OF_MEMORY = /heap out of memory|allocation failed|out of memory/i;
 
 /** What one import may take. */

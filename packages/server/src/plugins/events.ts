@@ -7,7 +7,7 @@ export function eventRoutes(app: FastifyInstance, { changes }: Services): void {
   app.get('/api/events', (_request, reply) => {
     const stop = changes.listen((event) => stream.send('change', event));
     const stream = startEventStream(reply, stop);
-    // whoever comes back after a pause knows by this that something may have been missed
+    // tells a client that reconnects that it may have missed something
     stream.send('begin', {});
   });
 }

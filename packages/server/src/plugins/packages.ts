@@ -23,7 +23,7 @@ import { idOr } from './versions.ts';
 
 type OneThing = FastifyRequest<{ Params: { id: string } }>;
 
-/** A package that nobody decided about is thrown away after so long, ms. */
+/** A package that is neither accepted nor discarded is deleted after this time, ms. */
 const KEPT_MS = 3_600_000;
 const options = { bodyLimit: 2 * 1024 * 1024 };
 

@@ -17,7 +17,7 @@ import { Painted } from '@gull-pane/core/pick/object-index';
 import { ItemTable } from '@gull-pane/core/pyramid/items';
 import { packStyle, type ObjectWriter } from './object-store.ts';
 
-/** An outline that crosses itself more often than this isn't filled: it would take for ever, and nobody could read it. */
+/** An outline that crosses itself more often than this isn't filled: it would take too long, and the result couldn't be read. */
 const MAX_CROSSINGS = 100_000;
 
 /** What one group of the source comes to. */

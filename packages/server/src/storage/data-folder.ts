@@ -37,7 +37,7 @@ export class DataFolder {
     return join(this.revision(drawingId, revision), 'source');
   }
 
-  /** What was received of a package, until somebody says what becomes of it. */
+  /** A received package, until it is accepted or discarded. */
   package(id: string): string {
     return join(this.root, 'packages', id);
   }

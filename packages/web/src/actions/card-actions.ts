@@ -4,7 +4,7 @@ import type { Action } from './action';
 export const keepViewAction: Action = {
   id: 'keep-view',
   name: 'Keep this view',
-  sentence: 'Makes a view card of what the pane shows: where, how, which layers and objects, what cuts it.',
+  sentence: 'Saves what the pane shows as a view card: camera, looks, layers, objects and clips.',
   keys: ['Shift+j'],
   icon: BookmarkPlus,
   run: ({ cards }) => void cards.getState().keep(),
@@ -13,7 +13,7 @@ export const keepViewAction: Action = {
 export const undoCardAction: Action = {
   id: 'undo-card',
   name: 'Undo with the cards',
-  sentence: 'Takes back the last change of a view card: one that was deleted comes back, a name is what it was.',
+  sentence: 'Undoes the last change to a view card, a deletion, too.',
   keys: ['Shift+Delete'],
   icon: Undo2,
   run: ({ cards }) => void cards.getState().undo(),

@@ -7,7 +7,7 @@ const solid = (action: Omit<Action, 'for'>): Action => ({ ...action, for: 'solid
 export const clipBoxAction = solid({
   id: 'clip-box',
   name: 'Clip box',
-  sentence: 'Shows only what lies in a box about what is picked, or about everything; draw its sides.',
+  sentence: 'Shows only what lies in a box around the selection, or around everything; drag its sides.',
   keys: ['Shift+c'],
   icon: Box,
   run: ({ clips }) => clips.getState().addBox(),
@@ -16,7 +16,7 @@ export const clipBoxAction = solid({
 export const sectionAction = solid({
   id: 'section',
   name: 'Section by a face',
-  sentence: 'Click a face, and everything before its plane is cut away; then move the plane.',
+  sentence: 'Click a face to cut away everything in front of its plane; then move the plane.',
   keys: ['Shift+v'],
   icon: Scissors,
   run: ({ tools }) => tools.getState().toggle('section'),
@@ -26,7 +26,7 @@ export const sectionAction = solid({
 export const faceBoxAction = solid({
   id: 'clip-box-by-face',
   name: 'Clip box along a face',
-  sentence: 'Click a face, and a box that lies along it closes about its object, or about what is picked.',
+  sentence: 'Click a face to lay a clip box along it, around its object or the selection.',
   keys: ['Shift+q'],
   icon: SquareDashedBottom,
   run: ({ tools }) => tools.getState().toggle('faceBox'),
@@ -36,7 +36,7 @@ export const faceBoxAction = solid({
 export const flipClipAction = solid({
   id: 'flip-clip',
   name: 'Flip the clip',
-  sentence: 'Keeps the other part of what the chosen box or plane divides.',
+  sentence: 'Keeps the other side of the chosen box or plane.',
   keys: ['Shift+d'],
   icon: FlipHorizontal2,
   run({ clips, pane }) {
@@ -50,7 +50,7 @@ export const flipClipAction = solid({
 export const clipsAction = solid({
   id: 'clips-on-off',
   name: 'Clips on or off',
-  sentence: 'Shows the whole model, and again what the clips leave of it.',
+  sentence: 'Switches all clips of this pane off and on again.',
   keys: ['Shift+z'],
   icon: BoxSelect,
   run: ({ clips }) => clips.getState().toggleAll(),

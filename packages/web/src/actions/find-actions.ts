@@ -4,7 +4,7 @@ import type { Action, ActionTarget } from './action';
 export const findAction: Action = {
   id: 'find',
   name: 'Find',
-  sentence: 'Goes by name: a text, a layer, a place, a scale, a bearing, an action.',
+  sentence: 'Finds a text, a layer, a place, a scale, a bearing or an action.',
   keys: ['g'],
   icon: Search,
   run() {
@@ -20,7 +20,7 @@ const hasHits = ({ finds }: ActionTarget): boolean => finds.getState().hits.leng
 export const nextHitAction: Action = {
   id: 'next-hit',
   name: 'Next hit',
-  sentence: 'To the next of the texts that were found.',
+  sentence: 'Goes to the next hit.',
   keys: ['h'],
   icon: ChevronDown,
   run: ({ finds }) => finds.getState().step(1),
@@ -29,8 +29,8 @@ export const nextHitAction: Action = {
 
 export const previousHitAction: Action = {
   id: 'previous-hit',
-  name: 'Hit before',
-  sentence: 'To the one before it.',
+  name: 'Previous hit',
+  sentence: 'Goes to the previous hit.',
   keys: ['Shift+h'],
   icon: ChevronUp,
   run: ({ finds }) => finds.getState().step(-1),

@@ -4,7 +4,7 @@ import type { Action } from './action';
 export const keysAction: Action = {
   id: 'keys',
   name: 'Keys and gestures',
-  sentence: 'All that hands and keys do here, to search and to print.',
+  sentence: 'Lists all keys and gestures, to search and to print.',
   keys: ['Shift+?', '?', 'F1'],
   icon: Keyboard,
   run: ({ ui }) => ui.getState().set({ panel: ui.getState().panel === 'keys' ? null : 'keys' }),
@@ -13,7 +13,7 @@ export const keysAction: Action = {
 export const handsAction: Action = {
   id: 'hands',
   name: 'Hands and picture',
-  sentence: 'Habits of mouse, trackpad and fingers, the step of the wheel, own keys, smooth edges.',
+  sentence: 'Sets mouse, trackpad and touch habits, the wheel’s step, own keys and smooth edges.',
   keys: [','],
   icon: Hand,
   run: ({ ui }) => ui.getState().set({ panel: ui.getState().panel === 'hands' ? null : 'hands' }),

@@ -14,7 +14,7 @@ const folds = (part: 'isShelfOpen' | 'isRailOpen' | 'isTrailOpen', action: Omit<
 export const shelfAction = folds('isShelfOpen', {
   id: 'shelf',
   name: 'Shelf',
-  sentence: 'Folds the shelf at the left, or opens it again.',
+  sentence: 'Folds or opens the shelf on the left.',
   keys: ['Shift+s'],
   icon: PanelLeft,
 });
@@ -22,7 +22,7 @@ export const shelfAction = folds('isShelfOpen', {
 export const railAction = folds('isRailOpen', {
   id: 'rail',
   name: 'Tool rail',
-  sentence: 'Folds the strip of tools away, or brings it back.',
+  sentence: 'Hides or shows the tool rail.',
   keys: ['Shift+r'],
   icon: PanelLeft,
 });
@@ -30,7 +30,7 @@ export const railAction = folds('isRailOpen', {
 export const trailStripAction = folds('isTrailOpen', {
   id: 'trail-strip',
   name: 'Trail strip',
-  sentence: 'Folds the trail’s pictures away, or brings them back.',
+  sentence: 'Hides or shows the trail’s pictures.',
   keys: ['Shift+t'],
   icon: PanelBottom,
 });
@@ -38,7 +38,7 @@ export const trailStripAction = folds('isTrailOpen', {
 export const restoreWorkspaceAction: Action = {
   id: 'restore-workspace',
   name: 'Restore the workspace',
-  sentence: 'Brings back every part of the page where it was at first; drawings, views and keys stay as they are.',
+  sentence: 'Resets the layout of the page; drawings, views and keys stay as they are.',
   keys: ['Shift+w'],
   icon: LayoutTemplate,
   run: ({ tools, ui }) => {

@@ -46,7 +46,7 @@ const slides = /^(Arrow(Left|Right|Up|Down)|Home|End|PageUp|PageDown)$/;
 /** Whether a key press belongs to what has the focus: typing, and the keys that widgets use themselves. */
 export function isTakenByFocus(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
-  // nobody types with a function key
+  // function keys type nothing
   if (isFunctionKey(key)) return target.closest('[role="menu"], [role="dialog"]') !== null;
   if (target.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName))
     return !['checkbox', 'radio'].includes(target.getAttribute('type') ?? '') || key.startsWith('Arrow');

@@ -15,7 +15,7 @@ const opens = (menu: KindsMenuId, action: Omit<Action, 'run'>): Action => ({
 export const measureMenuAction = opens('measure', {
   id: 'measure-menu',
   name: 'Measure',
-  sentence: 'Angles, radii, areas, heights: what else can be measured.',
+  sentence: 'Measures angles, radii, areas, heights and distances to faces.',
   keys: ['/'],
   icon: DraftingCompass,
 });
@@ -31,7 +31,7 @@ export const marksMenuAction = opens('marks', {
 export const planeMenuAction = opens('plane', {
   id: 'plane-menu',
   name: 'Work plane',
-  sentence: 'The plane that points are placed in.',
+  sentence: 'Lays the plane in which points are placed.',
   for: 'solid',
   keys: ['`'],
   icon: Axis3d,

@@ -6,7 +6,7 @@ import type { Action } from './action';
 export const undoAction: Action = {
   id: 'undo-mark',
   name: 'Undo',
-  sentence: 'Takes back what was last done to the marks.',
+  sentence: 'Undoes the last change to the marks.',
   keys: ['Ctrl+z'],
   icon: Undo2,
   run: ({ marks }) => marks.getState().undo(),
@@ -16,7 +16,7 @@ export const undoAction: Action = {
 export const redoAction: Action = {
   id: 'redo-mark',
   name: 'Redo',
-  sentence: 'Does again what was taken back.',
+  sentence: 'Redoes what was undone.',
   keys: ['Ctrl+Shift+z', 'Ctrl+y'],
   icon: Redo2,
   run: ({ marks }) => marks.getState().redo(),

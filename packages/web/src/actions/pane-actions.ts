@@ -25,7 +25,7 @@ const idOf = ({ pane }: ActionTarget): string => pane.getState().id;
 export const splitAction: Action = {
   id: 'split-side-by-side',
   name: 'Split side by side',
-  sentence: 'Halves the pane: a new one at its right shows the same.',
+  sentence: 'Splits the pane; the new one on the right shows the same.',
   keys: ['F2'],
   icon: Columns2,
   run: (target) => void target.panes.getState().split('row', idOf(target)),
@@ -35,7 +35,7 @@ export const splitAction: Action = {
 export const splitBelowAction: Action = {
   id: 'split-below',
   name: 'Split one above the other',
-  sentence: 'Halves the pane: a new one below it shows the same.',
+  sentence: 'Splits the pane; the new one below shows the same.',
   keys: ['Shift+F2'],
   icon: Rows2,
   run: (target) => void target.panes.getState().split('column', idOf(target)),
@@ -45,7 +45,7 @@ export const splitBelowAction: Action = {
 export const closePaneAction: Action = {
   id: 'close-pane',
   name: 'Close this pane',
-  sentence: 'Its neighbour takes its place; it can be brought back.',
+  sentence: 'Closes the pane; it can be brought back.',
   keys: ['F4'],
   icon: X,
   run: (target) => target.panes.getState().close(idOf(target)),
@@ -55,7 +55,7 @@ export const closePaneAction: Action = {
 export const fillAreaAction: Action = {
   id: 'fill-area',
   name: 'Fill the area',
-  sentence: 'The pane takes all room; once more, and all panes are back just as they were.',
+  sentence: 'Lets the pane fill the whole area; pressed again, brings all panes back as they were.',
   keys: ['F8'],
   icon: Expand,
   run: (target) => target.panes.getState().fill(idOf(target)),
@@ -66,7 +66,7 @@ export const fillAreaAction: Action = {
 export const nextPaneAction: Action = {
   id: 'next-pane',
   name: 'Next pane',
-  sentence: 'Keys and buttons act on the next pane.',
+  sentence: 'Makes the next pane the active one.',
   keys: ['F6'],
   icon: SquareSplitHorizontal,
   run: (target) => focusPane(target, 1),
@@ -76,7 +76,7 @@ export const nextPaneAction: Action = {
 export const previousPaneAction: Action = {
   id: 'previous-pane',
   name: 'Previous pane',
-  sentence: 'Keys and buttons act on the pane before.',
+  sentence: 'Makes the previous pane the active one.',
   keys: ['Shift+F6'],
   icon: SquareSplitHorizontal,
   run: (target) => focusPane(target, -1),
@@ -92,7 +92,7 @@ function focusPane({ panes }: ActionTarget, by: 1 | -1): void {
 export const fitAllPanesAction: Action = {
   id: 'fit-all-panes',
   name: 'Fit all panes',
-  sentence: 'Every pane shows all of its drawing.',
+  sentence: 'Fits everything in every pane.',
   keys: ['6'],
   icon: Fullscreen,
   run: ({ panes }) => panes.getState().fitAll(),
@@ -114,7 +114,7 @@ export const echoAction: Action = {
 export const overviewAction: Action = {
   id: 'overview',
   name: 'Overview',
-  sentence: 'Shows the whole drawing small in a corner, with the frame of this pane to drag; or puts it away.',
+  sentence: 'Shows or hides a small map of the whole drawing with a draggable frame of this pane.',
   keys: ['8'],
   icon: MapIcon,
   run({ pane }) {
@@ -127,7 +127,7 @@ export const overviewAction: Action = {
 export const planAndModelAction: Action = {
   id: 'plan-and-model',
   name: 'Plan left, model right',
-  sentence: 'Lays the plan and the model of one place side by side, tied to the same place and scale.',
+  sentence: 'Shows plan and model of one place side by side, tied to the same place and scale.',
   keys: ['Shift+F8'],
   icon: PanelsTopLeft,
   run: ({ panes }) => void panes.getState().planAndModel(),
@@ -136,7 +136,7 @@ export const planAndModelAction: Action = {
 export const planWithElevationsAction: Action = {
   id: 'plan-with-elevations',
   name: 'Plan with elevations',
-  sentence: 'Lays front, left side and plan of the model out at one scale, so that every feature lines up.',
+  sentence: 'Lays out front, left side and plan of the model at one scale, so that every feature lines up.',
   keys: ['Shift+9'],
   icon: Grid2x2,
   for: 'solid',
@@ -146,7 +146,7 @@ export const planWithElevationsAction: Action = {
 export const ownWindowAction: Action = {
   id: 'own-window',
   name: 'In a window of its own',
-  sentence: 'Takes the pane out to a window for a second screen; its ties and the echo go on.',
+  sentence: 'Moves the pane to a window for a second screen; ties and echo keep working.',
   keys: ['9'],
   icon: AppWindow,
   run: (target) => target.panes.getState().openApart(idOf(target)),
@@ -156,7 +156,7 @@ export const ownWindowAction: Action = {
 export const undoPanesAction: Action = {
   id: 'undo-panes',
   name: 'Bring the panes back',
-  sentence: 'Takes back the last change of the arrangement: a pane closed, a tiling laid.',
+  sentence: 'Undoes the last change of the arrangement, such as a closed pane.',
   keys: ['Shift+F4'],
   icon: Undo2,
   run: ({ panes }) => panes.getState().undo(),
@@ -166,7 +166,7 @@ export const undoPanesAction: Action = {
 export const arrangementsAction: Action = {
   id: 'arrangements',
   name: 'Arrangements',
-  sentence: 'Opens the shelf at how panes lie side by side.',
+  sentence: 'Opens the arrangements of panes in the shelf.',
   keys: ['F9'],
   icon: LayoutGrid,
   run: () => usePreferences.getState().set({ isShelfOpen: true, shelfPanel: 'panes' }),

@@ -7,7 +7,7 @@ const hasPicks = ({ picked }: ActionTarget): boolean => picked.getState().picked
 export const framePickedAction: Action = {
   id: 'frame-picked',
   name: 'Frame picked',
-  sentence: 'What is picked fills the pane; with nothing picked, what you pick next does.',
+  sentence: 'Zooms so that the selection fills the pane; with nothing selected, frames what you pick next.',
   keys: ['f'],
   icon: Focus,
   run(target) {
@@ -44,7 +44,7 @@ export const sameLayerAction = like('layer', {
 export const otherPicksAction = like('others', {
   id: 'pick-others',
   name: 'All others',
-  sentence: 'Picks every shown object that isn’t picked now, and lets go of those that are.',
+  sentence: 'Inverts the selection among the objects shown.',
   keys: ['Shift+i'],
   icon: Replace,
 });
@@ -52,7 +52,7 @@ export const otherPicksAction = like('others', {
 export const nextUnderAction: Action = {
   id: 'pick-next-under',
   name: 'Next one here',
-  sentence: 'Of what lies on top of each other where you clicked; a second click there does the same.',
+  sentence: 'Cycles through the objects that lie on top of each other where you clicked.',
   keys: ['n'],
   icon: SquareStack,
   run: ({ picks }) => picks.getState().next(),
@@ -62,7 +62,7 @@ export const nextUnderAction: Action = {
 export const onlyThisLayerAction: Action = {
   id: 'only-these-layers',
   name: 'Only these layers',
-  sentence: 'Hides every layer but those of what is picked.',
+  sentence: 'Hides every layer except those of the selection.',
   keys: ['Shift+o'],
   icon: Combine,
   run(target) {
@@ -95,7 +95,7 @@ export const boxTakesAction: Action = {
 export const clearPicksAction: Action = {
   id: 'clear-picks',
   name: 'Clear picks',
-  sentence: 'Lets go of everything that is picked.',
+  sentence: 'Clears the selection.',
   keys: ['Shift+x'],
   icon: ListX,
   run: ({ picks }) => picks.getState().clear(),

@@ -10,7 +10,7 @@ const solid = (action: Omit<Action, 'for'>): Action => ({ ...action, for: 'solid
 const byViewAction = solid({
   id: 'plane-view',
   name: 'Plane by the view',
-  sentence: 'Lays the work plane as the screen stands, through the middle of the view.',
+  sentence: 'Lays the work plane parallel to the screen, through the middle of the view.',
   keys: [],
   icon: ScanEye,
   run({ pane }) {
@@ -47,7 +47,7 @@ export const planeActions: readonly Action[] = [...layPlaneActions, byViewAction
 export const nextSnapAction: Action = {
   id: 'next-snap',
   name: 'Next snap',
-  sentence: 'Where several places are near, draws the cursor to the next of them.',
+  sentence: 'Where several snaps are near, takes the next one.',
   keys: ['.'],
   icon: Magnet,
   run: ({ tools }) => tools.getState().nextSnap(),

@@ -4,7 +4,7 @@ import type { Action } from './action';
 export const copyLinkAction: Action = {
   id: 'copy-link',
   name: 'Copy a link',
-  sentence: 'Copies a short link that opens just what all panes show now.',
+  sentence: 'Copies a short link to exactly what all panes show now.',
   keys: ['F7'],
   icon: Link,
   run: ({ panes }) => void panes.getState().copyLink(),

@@ -28,7 +28,7 @@ export const fitSheetAction: Action = {
   for: 'flat',
   id: 'fit-sheet',
   name: 'Fit sheet',
-  sentence: 'The sheet that the drawing stands on fills the pane.',
+  sentence: 'Zooms so that the sheet fills the pane.',
   keys: ['s'],
   icon: FileText,
   run(target) {
@@ -42,7 +42,7 @@ export const nextSheetAction: Action = {
   for: 'flat',
   id: 'next-sheet',
   name: 'Next sheet',
-  sentence: 'The next sheet of the set fills the pane; from a view of several, the first.',
+  sentence: 'Fits the next sheet of the set; from a view of several, the first.',
   keys: ['PageDown'],
   icon: ChevronRight,
   run: (target) => goToSheet(target, shownSheet(target) + 1),
@@ -53,7 +53,7 @@ export const previousSheetAction: Action = {
   for: 'flat',
   id: 'previous-sheet',
   name: 'Previous sheet',
-  sentence: 'The sheet before it fills the pane; from a view of several, the last.',
+  sentence: 'Fits the previous sheet of the set; from a view of several, the last.',
   keys: ['PageUp'],
   icon: ChevronLeft,
   run(target) {

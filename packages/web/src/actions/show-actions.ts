@@ -16,7 +16,7 @@ async function withPicked({ picked, asked }: ActionTarget, act: (objects: readon
 export const onlyTheseAction: Action = {
   id: 'only-these',
   name: 'Only these',
-  sentence: 'Hides every object but those that are picked.',
+  sentence: 'Hides every object except the selection.',
   keys: ['k'],
   icon: ScanEye,
   run: (target) =>
@@ -29,7 +29,7 @@ export const onlyTheseAction: Action = {
 export const hideTheseAction: Action = {
   id: 'hide-these',
   name: 'Hide these',
-  sentence: 'Hides the objects that are picked; the line at the bottom tells how many are hidden.',
+  sentence: 'Hides the selection; the bottom line tells how many objects are hidden.',
   keys: ['e'],
   icon: EyeOff,
   run: (target) =>
@@ -43,7 +43,7 @@ export const hideTheseAction: Action = {
 export const showAllAction: Action = {
   id: 'show-all',
   name: 'Show all',
-  sentence: 'Brings back every object that is hidden; layers stay as they are.',
+  sentence: 'Shows every hidden object again; layers stay as they are.',
   keys: ['Shift+e'],
   icon: Eye,
   run: ({ pane }) => pane.getState().update(showAllObjects, 'objects'),

@@ -5,7 +5,7 @@ import type { Action } from './action';
 export const returnAction: Action = {
   id: 'return',
   name: 'Back to the drawing',
-  sentence: 'To the last view that had something in it, when nothing is in sight.',
+  sentence: 'When nothing is in sight, goes to the last view that showed something.',
   keys: ['r'],
   icon: Undo2,
   run: ({ sight }) => sight.getState().returnToContent(),
@@ -15,7 +15,7 @@ export const returnAction: Action = {
 export const fitWithoutStraysAction: Action = {
   id: 'fit-without-strays',
   name: 'Fit without strays',
-  sentence: 'Everything fills the pane but the few objects that lie far from the rest.',
+  sentence: 'Fits everything except the few objects that lie far from the rest.',
   keys: ['Shift+a'],
   icon: LocateFixed,
   run: ({ sight }) => sight.getState().fitWithoutStrays(),

@@ -37,7 +37,7 @@ const solid = (action: Omit<Action, 'for'>): Action => ({ ...action, for: 'solid
 export const orbitAction = solid({
   id: 'orbit-tool',
   name: 'Orbit',
-  sentence: 'Drag turns the model about what is grabbed; about the picked objects where nothing is.',
+  sentence: 'Drag to turn the model about the point you grab, or about the picked objects.',
   keys: ['b'],
   icon: Rotate3d,
   run: ({ tools }) => tools.getState().toggle('orbit'),
@@ -47,7 +47,7 @@ export const orbitAction = solid({
 export const standAction = solid({
   id: 'stand',
   name: 'Stand',
-  sentence: 'Click a floor to stand there with your eye at its height; look about, walk, and go back.',
+  sentence: 'Click a floor to stand there at eye height; look around, walk, and go back.',
   keys: ['Shift+f'],
   icon: PersonStanding,
   run: ({ tools }) => tools.getState().toggle('stand'),
@@ -57,7 +57,7 @@ export const standAction = solid({
 export const levelUpAction = solid({
   id: 'level-up',
   name: 'Level up',
-  sentence: 'Brings the horizon level by the shortest way; where one looks stays.',
+  sentence: 'Levels the horizon and keeps what you look at.',
   keys: ['y'],
   icon: Scale3d,
   run({ pane }) {
@@ -70,7 +70,7 @@ export const levelUpAction = solid({
 export const homeAction = solid({
   id: 'go-home',
   name: 'Go home',
-  sentence: 'To the home view that was set for this drawing; from south-east above if none was.',
+  sentence: 'Goes to the drawing’s home view; from south-east, above, if none was set.',
   keys: ['i'],
   icon: Home,
   run({ pane, drawing }) {
@@ -86,7 +86,7 @@ export const homeAction = solid({
 export const setHomeAction = solid({
   id: 'set-home',
   name: 'Set home',
-  sentence: 'The view as it is becomes the drawing’s home view.',
+  sentence: 'Makes this view the drawing’s home view.',
   keys: ['Shift+g'],
   icon: HousePlus,
   run({ pane, drawing }) {
@@ -104,7 +104,7 @@ export const setHomeAction = solid({
 export const lockAction = solid({
   id: 'plan-lock',
   name: 'Plan lock',
-  sentence: 'Keeps plans and elevations from being turned by a slip; orbit gestures pan there.',
+  sentence: 'Keeps plans and elevations from turning by accident: orbit gestures pan instead.',
   keys: ['Shift+u'],
   icon: Lock,
   run({ pane }) {
@@ -117,7 +117,7 @@ export const lockAction = solid({
 export const projectionAction = solid({
   id: 'projection',
   name: 'Switch projection',
-  sentence: 'Parallel or perspective; what is in focus keeps its size.',
+  sentence: 'Switches between parallel and perspective; what is in focus keeps its size.',
   keys: ['q'],
   icon: Box,
   run: ({ pane }) => pane.getState().switchProjection(),
@@ -126,7 +126,8 @@ export const projectionAction = solid({
 export const lookAction = solid({
   id: 'next-look',
   name: 'Next look',
-  sentence: 'Lines, hidden line, hidden edges dashed, shaded, with edges, materials, see-through, and round again.',
+  sentence:
+    'Cycles through lines, hidden line, hidden edges dashed, shaded, shaded + edges, materials and see-through.',
   keys: ['w'],
   icon: SunDim,
   run: ({ pane }) =>
@@ -141,7 +142,7 @@ export const lookAction = solid({
 export const orbitModeAction = solid({
   id: 'next-orbit',
   name: 'Next kind of orbit',
-  sentence: 'With a level horizon, open without limits, or about one axis of the screen or the model.',
+  sentence: 'Cycles through level orbit, open orbit, and orbit about one axis of the screen or the model.',
   keys: ['Shift+y'],
   icon: Orbit,
   run({ pane }) {
@@ -153,7 +154,7 @@ export const orbitModeAction = solid({
 export const driftAction = solid({
   id: 'drift',
   name: 'Drift',
-  sentence: 'A turn goes on with the speed of the hand until a click or Escape.',
+  sentence: 'A turn continues at the speed of the hand until a click or Escape.',
   keys: ['Shift+b'],
   icon: RefreshCw,
   run({ pane }) {
@@ -166,7 +167,7 @@ export const driftAction = solid({
 export const turnAloneAction = solid({
   id: 'turn-alone',
   name: 'Turn the picked alone',
-  sentence: 'While the model turns, only what is picked shows; all of it is back when you let go.',
+  sentence: 'Shows only the selection while the model turns.',
   keys: ['Shift+n'],
   icon: Spotlight,
   run({ pane }) {
@@ -179,7 +180,7 @@ export const turnAloneAction = solid({
 export const groundPlanAction = solid({
   id: 'ground-plan',
   name: 'Plan on the ground',
-  sentence: 'Lays a plan of the same place in the model’s ground plane, or takes it away.',
+  sentence: 'Shows a plan of the same place on the model’s ground plane, or removes it.',
   keys: ['Shift+p'],
   icon: Map,
   run: ({ groundPlan }) => groundPlan.getState().toggle(),

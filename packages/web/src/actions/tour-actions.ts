@@ -4,7 +4,7 @@ import type { Action } from './action';
 export const toursAction: Action = {
   id: 'tours',
   name: 'Tours',
-  sentence: 'Opens or closes the bar where views are put in time, one after the other, and played.',
+  sentence: 'Opens or closes the bar in which views are arranged in time and played.',
   keys: ['F10'],
   icon: Route,
   run({ ui }) {
@@ -17,7 +17,7 @@ export const toursAction: Action = {
 export const playTourAction: Action = {
   id: 'play-tour',
   name: 'Play the tour',
-  sentence: 'Plays the tour that is open in this pane, or pauses it; any hand on the view pauses it, too.',
+  sentence: 'Plays or pauses the open tour in this pane; moving the view pauses it, too.',
   keys: ['F3'],
   icon: Play,
   run: ({ player }) => player.getState().toggle(),
@@ -28,7 +28,7 @@ export const playTourAction: Action = {
 export const presentAction: Action = {
   id: 'present',
   name: 'Present the tour',
-  sentence: 'The whole screen for the drawing and a caption; keys and a presenter’s clicker go from stop to stop.',
+  sentence: 'Fills the screen with the drawing and a caption; keys and a presenter’s remote go from stop to stop.',
   keys: ['Shift+F3'],
   icon: Presentation,
   run: ({ ui }) => ui.getState().set({ presenting: 'title' }),

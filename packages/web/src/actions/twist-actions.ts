@@ -51,7 +51,7 @@ export const quarterRightAction = turn(
 export const squareUpAction: Action = {
   id: 'square-up',
   name: 'Square up',
-  sentence: 'Puts north at the top again; a model is looked at straight along its nearest axis.',
+  sentence: 'Puts north at the top again; in a model, looks straight along the nearest axis.',
   keys: ['u'],
   icon: Compass,
   run(target) {

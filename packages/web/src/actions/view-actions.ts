@@ -18,7 +18,7 @@ const zoomAction = (action: Omit<Action, 'run'>, factor: number): Action => ({
 export const fitAllAction: Action = {
   id: 'fit-all',
   name: 'Fit all',
-  sentence: 'Everything that is visible touches the margin of the pane.',
+  sentence: 'Zooms so that everything visible just fits the pane.',
   keys: ['a', 'Home'],
   icon: Maximize,
   run: ({ pane }) => pane.getState().fitAll(),
@@ -28,7 +28,7 @@ export const closerAction = zoomAction(
   {
     id: 'closer',
     name: 'Closer',
-    sentence: 'Twice as large about the middle of the pane.',
+    sentence: 'Zooms in by a factor of two at the middle of the pane.',
     keys: ['+', '=', 'Shift++'],
     icon: Plus,
   },
@@ -39,7 +39,7 @@ export const fartherAction = zoomAction(
   {
     id: 'farther',
     name: 'Farther',
-    sentence: 'Half as large about the middle of the pane.',
+    sentence: 'Zooms out by a factor of two at the middle of the pane.',
     keys: ['-', 'Shift+_'],
     icon: Minus,
   },
@@ -50,7 +50,7 @@ export const twiceOutAction = zoomAction(
   {
     id: 'twice-out',
     name: 'Twice out',
-    sentence: 'Two steps farther in one go: a quarter as large.',
+    sentence: 'Zooms out by a factor of four.',
     keys: ['o'],
     icon: Shrink,
   },
@@ -75,7 +75,7 @@ export const centreHereAction: Action = {
 export const backAction: Action = {
   id: 'back',
   name: 'Back',
-  sentence: 'To the view before this one; a burst of the wheel or a drag is one step.',
+  sentence: 'Goes to the previous view; a burst of the wheel or a drag counts as one step.',
   keys: ['Backspace'],
   icon: ArrowLeft,
   run: ({ pane }) => pane.getState().back(),
@@ -85,7 +85,7 @@ export const backAction: Action = {
 export const forwardAction: Action = {
   id: 'forward',
   name: 'Forward',
-  sentence: 'To the view that Back came from.',
+  sentence: 'Goes to the view that Back came from.',
   keys: ['Shift+Backspace'],
   icon: ArrowRight,
   run: ({ pane }) => pane.getState().forward(),

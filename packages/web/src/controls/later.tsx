@@ -14,7 +14,7 @@ export function later<Props extends object>(load: () => Promise<ComponentType<Pr
   return function Later(props) {
     const [Loaded, setLoaded] = useState<Loading<Props>>(() => begun);
     const retry = (): void => {
-      begun = begin(); // the last one keeps its failure for ever
+      begun = begin(); // a failed promise stays failed
       setLoaded(() => begun);
     };
     return (

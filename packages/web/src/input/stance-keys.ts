@@ -9,7 +9,7 @@ const walkKeys: Readonly<Record<string, WalkKey>> = {
 const aside: Partial<Record<WalkKey, WalkKey>> = { 'turn-left': 'left', 'turn-right': 'right' };
 
 /**
- * While somebody stands in the model, the arrows and the page keys walk, turn, rise and sink as long as they are held.
+ * While a person stands in the model, the arrows and the page keys walk, turn, rise and sink as long as they are held.
  * @returns a function that stops listening
  */
 export function attachStanceKeys(stance: StanceStore): () => void {

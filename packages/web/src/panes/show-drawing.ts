@@ -24,7 +24,7 @@ const CARD_PX = { width: 320, height: 200 } as const;
 
 export interface ShownDrawing {
   readonly scene: Scene;
-  /** Something that makes thumbnails of this pane's views; whoever asks disposes of it. */
+  /** Starts a maker of thumbnails of this pane's views; the caller disposes of it. */
   readonly startMaker: () => ThumbnailMaker;
   readonly stop: () => void;
 }

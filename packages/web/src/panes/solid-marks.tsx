@@ -13,7 +13,7 @@ const INSET_PX = 14;
 const ROOM_FOR_WORDS_PX = 420;
 const ORIGIN = { x: 0, y: 0, z: 0 };
 
-/** Farther from the drawing than so many of its sizes the origin tells nobody anything. */
+/** The origin isn't shown when it is farther away than this many sizes of the drawing. */
 const FAR = 10;
 
 function isNearOrigin(extents: DrawingDto['extents']): boolean {

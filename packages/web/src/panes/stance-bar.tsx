@@ -7,7 +7,7 @@ import type { ActionTarget } from '../actions/action';
 import { FigureField } from '../controls/figure-field';
 import './stance.css';
 
-/** Nobody's eye is lower, or higher even on stilts, m. */
+/** Range of the eye height, m. */
 const EYE_M = { min: 0.1, max: 20, step: 0.05 } as const;
 
 /** How one stands: eye height, what a drag does, walls, field of view, and the way back. */

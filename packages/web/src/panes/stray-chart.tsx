@@ -17,6 +17,7 @@ export default function StrayChart({ report, far }: StrayChartProps): ReactEleme
     const styles = getComputedStyle(canvas.current!);
     const colour = (name: string): string => styles.getPropertyValue(name).trim();
     const { histogram } = report;
+    const ticks = { color: colour('--ink'), font: { family: colour('--figures') } };
     const chart = new Chart(canvas.current!, {
       type: 'bar',
       data: {
@@ -31,11 +32,10 @@ export default function StrayChart({ report, far }: StrayChartProps): ReactEleme
       options: {
         animation: false,
         responsive: false,
-        font: { family: colour('--figures') },
         plugins: { tooltip: { callbacks: { label: ({ parsed }) => `${grouped(parsed.y ?? 0)} objects` } } },
         scales: {
-          x: { ticks: { color: colour('--ink'), maxRotation: 45, autoSkip: true }, grid: { display: false } },
-          y: { type: 'logarithmic', ticks: { color: colour('--ink') }, grid: { color: colour('--line') } },
+          x: { ticks: { ...ticks, maxRotation: 45, autoSkip: true }, grid: { display: false } },
+          y: { type: 'logarithmic', ticks, grid: { color: colour('--line') } },
         },
       },
     });

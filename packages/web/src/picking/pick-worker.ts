@@ -175,7 +175,7 @@ const MOST_SNAPPED = 400;
 const MOST_AROUND = 120_000;
 /** Curves around an area are chords so near to them, px. */
 const CHORD_PX = 0.02;
-/** A gap that is wider than this share of the view isn't thought of. */
+/** A gap that is wider than this share of the view is ignored. */
 const WIDEST_GAP = 0.1;
 
 async function floodAround(

@@ -6,12 +6,12 @@ import type { Scene } from './scene/scene';
 import type { PaneView } from './picture/pane-view';
 import type { Picture } from './picture/picture';
 
-/** Steps of drawing are asked for on a clock of its own that runs so fast: nobody waits for a hand to come to rest, ms. */
+/** The picture's own clock advances by this much per step, so that no time is spent waiting for a hand to come to rest, ms. */
 const STEP_MS = 1000;
 /** Tiles that don't tell of their coming are looked for so often, ms. */
 const LOOK_MS = 200;
 
-/** Pictures of views that nobody looks at while they are made: small ones, frames of a film, a sheet on the ground. */
+/** Pictures that aren't shown while they are drawn: small ones, frames of a film, a sheet on the ground. */
 export class OffScreenPicture {
   readonly #renderer: WebGLRenderer;
   readonly #letters = document.createElement('canvas');

@@ -107,7 +107,7 @@ const PATIENCE_MS = 4000;
 /** Whether an address is that of a pane in a window of its own. */
 export const isApart = (search: URLSearchParams): boolean => search.has(APART.arrangement) && search.has(APART.pane);
 
-/** Asks the main window what this one shall show. @returns null if nobody answers */
+/** Asks the main window what this one shall show. @returns null if there is no answer */
 export function askForPane(search: URLSearchParams): Promise<ApartOpening | null> {
   const channel = channelOf(search.get(APART.arrangement) ?? '');
   const pane = search.get(APART.pane) ?? '';

@@ -65,7 +65,7 @@ export function dressAs({ pane }: ActionTarget, arranged: Omit<ArrangedPaneDto, 
   setDial(dial ?? null);
 }
 
-/** An arrangement without the panes whose drawings can't be had; null if none is left. */
+/** An arrangement without the panes whose drawings can't be loaded; null if none is left. */
 export function withoutPanes(arranged: ArrangedDto, isThere: (drawingId: string) => boolean): ArrangedDto | null {
   const panes = arranged.panes.filter(({ drawingId }) => isThere(drawingId));
   const names = new Set(panes.map(({ pane }) => pane));

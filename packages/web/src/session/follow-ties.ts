@@ -26,7 +26,7 @@ export class TieFollower {
     if (!own) return () => undefined;
     this.#walked.set(id, own.pane.getState().trail);
     return own.pane.subscribe((state, before) => {
-      // a pane that was just laid out leads nobody
+      // a pane that was just laid out doesn't lead others
       if (before.viewport.widthPx === 0) {
         this.#walked.set(id, state.trail);
         return;

@@ -58,7 +58,7 @@ export function hearChanges(session: Session): () => void {
   const source = new EventSource('/api/events');
   source.addEventListener('begin', () => {
     useSaver.getState().retry();
-    // what was changed while nobody listened
+    // changes that were missed while disconnected
     if (!isFirst) {
       void load();
       session.reloadCards();

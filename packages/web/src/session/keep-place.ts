@@ -5,7 +5,7 @@ import type { Session } from './session';
 
 /** What has stood this long is written to the address, ms; browsers allow only so many changes a second. */
 const SETTLE_MS = 250;
-/** The same for what people do once rather than all the time, as hiding a layer: nobody reloads so soon after it. */
+/** The same for what people do once rather than all the time, such as hiding a layer. */
 const SOON_MS = 20;
 
 /**

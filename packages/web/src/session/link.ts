@@ -17,7 +17,7 @@ export interface Linkable {
   readonly contentOf: (drawingId: string) => DrawingContent | undefined;
 }
 
-/** All that a link to what the panes show now opens. Trails stay here: they are nobody else's. */
+/** All that a link to what the panes show now opens. Trails stay in this browser. */
 export function linkedNow({ arranged, contentOf }: Linkable): LinkedDto {
   const { panes, ...rest } = arranged();
   const ids = [...new Set(panes.map(({ drawingId }) => drawingId))];

@@ -52,7 +52,7 @@ export interface Session {
   /** Another window has changed what a drawing is called, or where its home is. */
   readonly heardDrawing: (drawing: DrawingDto) => void;
   readonly addContents: (contents: readonly DrawingContent[]) => void;
-  /** Gets another drawing and shows it in a pane; a note tells if it can't be had. */
+  /** Gets another drawing and shows it in a pane; a note tells if it can't be loaded. */
   readonly openIn: (pane: string, drawingId: string) => Promise<void>;
   readonly arranged: () => ArrangedDto;
   /** All panes become those of an arrangement; drawings that aren't open are fetched, those that are gone left out. */

@@ -1,4 +1,5 @@
-import { Button, Empty, Segmented, Switch } from 'antd';
+import { Button, Segmented, Switch } from 'antd';
+import { NothingYet } from '../controls/nothing-yet';
 import { Trash2 } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
@@ -37,10 +38,7 @@ export function ClipsPanel({ target }: { readonly target: ActionTarget }): React
         </p>
       )}
       {volumes.length === 0 ? (
-        <Empty
-          image={Empty.PRESENTED_IMAGE_SIMPLE}
-          description="Nothing is cut. A box closes about what is picked; a section cuts along a face."
-        />
+        <NothingYet>Nothing is cut. A clip box closes around what is picked; a section cuts along a face.</NothingYet>
       ) : (
         <ul>
           {volumes.map((volume) => (

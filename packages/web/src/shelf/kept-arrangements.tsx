@@ -1,8 +1,9 @@
-import { Button, Empty } from 'antd';
+import { Button } from 'antd';
 import { BookmarkPlus, Undo2 } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import type { ArrangementHeadDto } from '@gull-pane/protocol/arrangements';
+import { NothingYet } from '../controls/nothing-yet';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { arrangementPicture } from '../session/arrangement-picture';
@@ -43,10 +44,7 @@ export function KeptArrangements({ session, target }: KeptProps): ReactElement {
         )}
       </div>
       {arrangements?.length === 0 && (
-        <Empty
-          image={Empty.PRESENTED_IMAGE_SIMPLE}
-          description="No arrangement is kept yet. One brings back all panes with all that they show."
-        />
+        <NothingYet>No arrangement is kept yet. An arrangement brings back all panes and what they show.</NothingYet>
       )}
       <div role="list" aria-label="Kept arrangements" className="kept-list">
         {arrangements?.map((arrangement) => (

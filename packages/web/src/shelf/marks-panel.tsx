@@ -1,4 +1,4 @@
-import { Button, Checkbox, ColorPicker, Empty, Input, Segmented, Select } from 'antd';
+import { Button, Checkbox, ColorPicker, Input, Segmented, Select } from 'antd';
 import { Redo2, Trash2, Undo2 } from 'lucide-react';
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
@@ -8,6 +8,7 @@ import { figureText } from '@gull-pane/core/measure/figures';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
 import { isWorldPlane, withMarkLayers } from '@gull-pane/core/view/shown';
 import { layPlane } from '../store/lay-plane';
+import { NothingYet } from '../controls/nothing-yet';
 import type { ActionTarget } from '../actions/action';
 import { grouped } from '../basics/figures';
 import { usePreferences } from '../store/preferences-store';
@@ -35,10 +36,9 @@ export function MarksPanel({ target }: { readonly target: ActionTarget }): React
       <Look target={target} />
       {target.drawing.getState().solid && <Planes target={target} />}
       {layers.length === 0 ? (
-        <Empty
-          image={Empty.PRESENTED_IMAGE_SIMPLE}
-          description="Nothing is drawn on top yet. Take a kind of mark from the rail; measurements can be kept, too."
-        />
+        <NothingYet>
+          Nothing is drawn on top yet. Take a kind of mark from the rail; measurements can be kept, too.
+        </NothingYet>
       ) : (
         <div className="marks-lists">
           {layers.map((layer) => (

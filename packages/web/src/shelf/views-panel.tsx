@@ -1,10 +1,11 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { Button, Empty, Input } from 'antd';
+import { Button, Input } from 'antd';
 import { BookmarkPlus, Undo2 } from 'lucide-react';
 import { useMemo, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import { keepViewAction } from '../actions/card-actions';
+import { NothingYet } from '../controls/nothing-yet';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { grouped } from '../basics/figures';
@@ -58,10 +59,7 @@ export function ViewsPanel({ target }: { readonly target: ActionTarget }): React
         />
       )}
       {cards?.length === 0 && (
-        <Empty
-          image={Empty.PRESENTED_IMAGE_SIMPLE}
-          description="No view is kept yet. A card brings back where you look, how, and what is hidden."
-        />
+        <NothingYet>No view is kept yet. A card brings back the camera, the looks and what is hidden.</NothingYet>
       )}
       {cards !== null && cards.length > 0 && rows.length === 0 && <p className="muted">No view has such a name.</p>}
       <CardList target={target} rows={rows} />

@@ -25,7 +25,7 @@ export class ExactFeatures {
     private readonly startWorker: () => FeaturesWorker,
   ) {}
 
-  /** @returns null if the object can't be had in time */
+  /** @returns null if the object doesn't arrive in time */
   of(object: number): Promise<SolidFeatures | null> {
     const known = this.#known.get(object) ?? this.#ask(object);
     this.#known.delete(object);

@@ -18,7 +18,7 @@ export interface AreasState {
   /**
    * Looks for the area around a place. Whatever was being looked for is given up.
    * @returns null if it was given up
-   * @throws Error if the answer can't be had
+   * @throws Error if the search fails
    */
   readonly find: (question: AreaQuestion) => Promise<Flooded | null>;
   /** Looks for what a click would hatch, unless an area is being looked for. */

@@ -21,7 +21,7 @@ interface ArrangementsState extends KeptState<ArrangementHeadDto, ArrangementCha
   readonly current: string | null;
   readonly load: () => Promise<void>;
   readonly keep: (name: string, arranged: ArrangedDto, picture: string) => Promise<void>;
-  /** @returns what it is made of; null if it can't be had, which is told */
+  /** @returns what it is made of; null if it can't be loaded, which is told */
   readonly fetch: (id: string) => Promise<ArrangedDto | null>;
   readonly change: (id: string, change: ArrangementChange) => Promise<void>;
   readonly move: (id: string, before: string | null) => Promise<void>;

@@ -210,7 +210,7 @@ const contentOfView = ({ camera, widthPx, heightPx, shows, picture }: TakenView)
 /** Names a card as it was at one time. */
 export const keyOfVersion = ({ id, version }: Pick<CardDto, 'id' | 'version'>): string => `${id} ${version}`;
 
-/** A card's picture as a data address, wherever it is; empty if it can't be had. */
+/** A card's picture as a data address, wherever it is; empty if it can't be loaded. */
 async function pictureOf({ picture }: Pick<CardDto, 'picture'>): Promise<string> {
   if (picture === '' || picture.startsWith('data:')) return picture;
   try {

@@ -13,7 +13,7 @@ export interface Trouble {
 export interface DrawingsState {
   /** Null until the first answer. */
   readonly drawings: readonly DrawingDto[] | null;
-  /** Why the list can't be had. */
+  /** Why the list can't be loaded. */
   readonly trouble: Trouble | null;
   /** Progress of running imports, by drawing. */
   readonly jobs: Readonly<Record<string, JobDto>>;

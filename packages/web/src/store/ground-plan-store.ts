@@ -84,7 +84,7 @@ export function createGroundPlanStore(model: DrawingDto, pane: PaneStore): Groun
       },
     };
   });
-  /** Gets the plan that the view has on its ground, if that can be had. */
+  /** Loads the plan that the view has on its ground, if possible. */
   const fetchPlan = async (): Promise<void> => {
     const { groundPlan } = pane.getState().shown;
     const { offers, plan } = store.getState();

@@ -24,7 +24,7 @@ export interface PaneSight {
   surface: Surface | null;
   /** A small picture of it as a data address. */
   picture: (() => string) | null;
-  /** Something that makes whole pictures of this pane's views in another size; whoever asks disposes of it. */
+  /** Starts a source of whole pictures of this pane's views in another size; the caller disposes of it. */
   startFrames: ((size: Viewport) => FrameSource) | null;
   /** What it is drawn on, from below to above. */
   canvases: readonly HTMLCanvasElement[];

@@ -268,7 +268,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
           case 'pick':
           case 'pickBox':
           case 'clearPicks':
-          case 'act': // whoever knows the actions does these
+          case 'act': // done by those who know the actions
           case 'cutBy': // the clips do this
           case 'stand': // the stance does these
           case 'tow':

@@ -125,7 +125,7 @@ export function createSightStore(
     const { camera, viewport, trail, isFlying } = pane.getState();
     if (viewport.widthPx === 0) return;
     if (drawing.getState().drawing.counts.objects === 0) {
-      // only marks can be looked for, and while there are none nobody is lost
+      // only marks can be looked for, and without marks the pane isn't lost
       const places = marked();
       const isIn = ({ x, y }: Vec2): boolean => x >= 0 && y >= 0 && x <= viewport.widthPx && y <= viewport.heightPx;
       let isAnything = places.length === 0;

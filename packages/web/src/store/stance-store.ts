@@ -22,7 +22,7 @@ import type { PaneStore } from './pane-state';
 import { toolInHand, type ToolStore } from './tool-store';
 
 export type StandingIntent = Extract<Intent, { readonly kind: 'stand' | 'tow' | 'towEnd' | 'pace' }>;
-/** What a held key does to somebody who stands. */
+/** What a held key does to the person who stands. */
 export type WalkKey = 'ahead' | 'back' | 'left' | 'right' | 'turn-left' | 'turn-right' | 'rise' | 'sink' | 'fast';
 
 /** A drag that leads: from where it began to the hand. */
@@ -33,7 +33,7 @@ export interface Leash {
 }
 
 export interface StanceState {
-  /** Null while nobody stands anywhere. */
+  /** Null while the pane has no stance. */
   readonly walker: Walker | null;
   readonly leash: Leash | null;
   /** mm. */
@@ -43,7 +43,7 @@ export interface StanceState {
   readonly doWallsStop: boolean;
   /** What a drag does; with Shift the other. */
   readonly dragDoes: 'look' | 'walk';
-  /** Why nobody can stand where was clicked. */
+  /** Why one can't stand where was clicked. */
   readonly refusal: string | null;
   readonly apply: (intent: StandingIntent) => void;
   /** To a place of the plan, at the level where one is. */
@@ -70,7 +70,7 @@ const TURN_RAD_S = 1.2;
 /** A leash that is drawn so far aside turns by a quarter in a second, CSS px. */
 const QUARTER_TURN_PX = 240;
 const PACE_MM = 600;
-/** A frame that took longer moves nobody farther, ms. */
+/** Longer frames count as this long, ms. */
 const LONGEST_FRAME_MS = 60;
 /** Flatter surfaces are floors: the least upward part of their normal. */
 const FLOOR_NORMAL_Z = 0.5;
@@ -271,7 +271,7 @@ export function createStanceStore({ pane, tools, world }: StanceSurroundings): S
       own = cameraOfWalker(walker, viewport, fovRad);
       pane.getState().dragTo(own);
     } else if (!sameCamera(camera, own)) {
-      // another view was gone to: nobody stands there
+      // another view was gone to: the stance ends
       leave(false);
       if (toolInHand(tools.getState()) === 'stand') tools.getState().leave();
     }

@@ -238,7 +238,7 @@ export function createTourPlayer(around: PlayerSurroundings): TourPlayer {
   });
 }
 
-/** A moment of a tour; for whoever prefers stillness, the stop before until the next is reached. */
+/** A moment of a tour; with reduced motion, the stop before until the next is reached. */
 function momentAt({ timeline }: TourPlan, timeMs: number, isStill: boolean): TourMoment {
   const moment = timeline!.at(timeMs);
   if (!isStill) return moment;

@@ -17,7 +17,7 @@ export interface VersionedApi<Item, New, Change> {
   readonly remove: (id: string) => Promise<void>;
 }
 
-/** A change that was made of something that somebody else has changed in the meantime. */
+/** A change to something that was changed elsewhere in the meantime. */
 export interface Conflict<Item, Change> {
   readonly theirs: Item;
   readonly mine: Change;
@@ -128,7 +128,7 @@ export class VersionedList<Item extends Versioned, New extends object, Change ex
         try {
           await this.api.remove(id);
         } catch (error) {
-          if (!(error instanceof ApiError && error.status === 404)) throw error; // somebody else was faster
+          if (!(error instanceof ApiError && error.status === 404)) throw error; // it was deleted elsewhere
         }
       });
       this.#known.delete(id);

@@ -155,7 +155,6 @@ function ProfileChart({
       },
       options: {
         ...{ animation: false, maintainAspectRatio: false, events: [] },
-        font: { family: colour('--figures') },
         layout: { padding: { left: 10, right: 14, top: 16 } },
         scales: {
           x: {
@@ -163,6 +162,7 @@ function ProfileChart({
             ...{ min: 0, max: timeline.durationMs },
             ticks: {
               color: colour('--ink'),
+              font: { family: colour('--figures') },
               maxRotation: 0,
               callback: (value) => clockTime(Number(value)).replace(/\.\d$/, ''),
             },

@@ -8,7 +8,7 @@ import type { Shown } from '@gull-pane/core/view/shown';
 /** What of a view changes how its lines and surfaces are drawn. */
 type DrawnAs = Pick<Shown, 'look' | 'kinds' | 'hiddenLayers' | 'clips'>;
 
-/** What a pane draws; whoever changes any of it hands in a new object. */
+/** What a pane draws. Immutable: a change is a new object. */
 export interface PaneView extends DrawnAs {
   readonly camera: Camera;
   readonly viewport: Viewport;

@@ -270,7 +270,7 @@ export class ProgressivePicture implements Picture {
     const begins = this.#queue.length === 0;
     if (begins) {
       if (this.#pass === 1) {
-        // the first pass tells how many can be had
+        // the time of the first pass decides how many follow
         const passes = passesFor(nowMs - this.#passBeganMs);
         if (passes < this.#passes) [this.#passes, this.#pass] = [passes, 0];
       }

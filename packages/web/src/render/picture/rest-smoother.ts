@@ -46,7 +46,7 @@ const PASS_SHIFTS_PX: Readonly<Record<number, readonly Shift[]>> = {
   1: [[0, 0]],
 };
 
-/** How many passes a picture at rest begins with: the first one tells how many can be had. */
+/** How many passes a picture at rest begins with: the time of the first one decides how many follow. */
 export const firstPasses = (smoothEdges: boolean): number => (smoothEdges ? 8 : 1);
 
 /** How many passes a picture gets, by how long one takes. */

@@ -43,7 +43,7 @@ export class OffScreenPicture {
    * @returns a canvas of the view's size; the next picture is drawn on it, too
    */
   drawNow(view: PaneView, mostWeight?: number): HTMLCanvasElement {
-    this.#fit(view);
+    this.#sizeTo(view);
     this.#picture.drawOnePass(view, mostWeight);
     return this.#merged();
   }
@@ -55,7 +55,7 @@ export class OffScreenPicture {
    */
   async drawToRest(view: PaneView, signal: AbortSignal): Promise<HTMLCanvasElement> {
     const beganMs = performance.now();
-    this.#fit(view);
+    this.#sizeTo(view);
     this.#picture.invalidate();
     for (;;) {
       signal.throwIfAborted();
@@ -78,7 +78,7 @@ export class OffScreenPicture {
     else returnRenderer();
   }
 
-  #fit({ viewport: { widthPx: width, heightPx: height } }: PaneView): void {
+  #sizeTo({ viewport: { widthPx: width, heightPx: height } }: PaneView): void {
     const { domElement } = this.#renderer; // others may draw with the same renderer
     if (domElement.width !== width || domElement.height !== height) this.#renderer.setSize(width, height, false);
     if (this.#paper.width === width && this.#paper.height === height) return;

@@ -229,7 +229,7 @@ test('five panes of two drawings are kept, wrecked and restored after a reload, 
   await pressKey(page, 'Shift+F8', 2);
   await page.getByRole('tab', { name: 'Panes' }).click();
   await page.getByRole('button', { name: 'Five: two above, three below' }).click();
-  // the new panes ask what they shall show
+  // the new panes ask what to show
   const asks = page.getByRole('group', { name: 'What this pane shows' });
   await expect(asks).toHaveCount(3);
   const asked = await panesSettled(page, 5);

@@ -6,7 +6,7 @@ export interface ExitFace {
   readonly corners: readonly (readonly [number, number, number])[];
 }
 
-/** Directions are told apart by so many squares along each side of a cube. */
+/** Number of squares along each side of the cube on which directions are sorted. */
 const SQUARES = 12;
 /** The angle between the middle of a square and its corners is less than this, radians. */
 const SQUARE_RAD = (0.8 * Math.SQRT2 * 2) / SQUARES;

@@ -13,7 +13,7 @@ export interface LevelState {
 
 const empty: LevelState = { from: null, at: null, pressedAt: null, isHeld: false, line: null };
 
-/** Twists the view so that a line lies level: one that is clicked anywhere but at its ends, or one shown by two points. */
+/** Twists the view so that a line becomes level: click the line itself, or two points of it. */
 export const levelLineTool: Tool<LevelState> = {
   initial: empty,
   isPending: ({ from }) => from !== null,

@@ -4,7 +4,7 @@ import { triangulated } from './triangulated.ts';
 
 /** What of an object is of one material. */
 export interface MeshPart {
-  /** Name of the material; `Model` where none is told. */
+  /** Name of the material; `Model` if the file names none. */
   readonly material: string;
   /** x, y, z of its own vertices. */
   readonly positions: Float64Array;
@@ -17,7 +17,7 @@ export interface MeshObject {
   readonly parts: readonly MeshPart[];
 }
 
-/** Where no material is told. */
+/** Name of the material of faces without one. */
 export const NO_MATERIAL = 'Model';
 
 /** The faces of a part, one after the other: how many corners, then these. */

@@ -325,7 +325,7 @@ class ServerStops extends Error {}
 
 function toDto(row: JobRow): JobDto {
   const { id, drawingId, state, bytesRead, bytesTotal, objects, error } = row;
-  // what is written down is how much was read; the rest is told while it happens
+  // the database stores only how much was read; stages and tiles are sent as events
   const stage = state === 'done' ? 'saving' : 'reading';
   const progress = { stage, bytesRead, bytesTotal, objects, tiles: 0, tilesTotal: 0 } as const;
   return { id, drawingId, state, progress, ...(error ? { error } : {}) };

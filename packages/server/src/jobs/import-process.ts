@@ -12,7 +12,7 @@ import { importSolid } from './import-solid.ts';
 import type { FromImport, ImportOrder, ImportProgress, ImportResult, OnProgress } from './import-messages.ts';
 import { modelFormatOfFile } from './read-model.ts';
 
-/** Progress is told at most so often, but for a new stage, ms. */
+/** Shortest time between two progress messages, ms; a new stage is sent at once. */
 const TELL_EVERY_MS = 50;
 /** How often it is looked whether the server still lives, ms. */
 const LOOK_FOR_SERVER_EVERY_MS = 250;

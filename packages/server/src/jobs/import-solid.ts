@@ -38,7 +38,12 @@ export async function importSolid(
   objects.finish(read.layers.map((_, layer) => layer));
   const { items } = collector;
   if (items.length === 0)
-    throw new ReadError('nothing-to-draw', 'The model was read to its end, but it holds no surface and no edge.');
+    throw new ReadError(
+      'nothing-to-draw',
+      ['The model was read to its end, but it holds no surface and no edge.', ...read.warnings.map(sentenceOf)].join(
+        ' ',
+      ),
+    );
   const tiles = join(outFolder, 'tiles');
   const root = placeItems(items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
   await writeSolidTileset(root, items, read.materials, tiles, order.tileAddressPrefix, (written, all) =>
@@ -66,6 +71,9 @@ export async function importSolid(
     sheets: [],
   };
 }
+
+const sentenceOf = ({ message }: { readonly message: string }): string =>
+  `${message.charAt(0).toUpperCase()}${message.slice(1)}.`;
 
 function layersOf(collector: SolidCollector, { layers, materials }: SolidResult): LayerDto[] {
   return layers.map(({ name, isOff = false }, id) => {

@@ -108,7 +108,7 @@ const shift = (key: string, where: string, right: number, down: number): Action 
 export const sixAxisAction: Action = {
   id: 'six-axes',
   name: 'Six axes',
-  sentence: 'A controller on the screen that slides and turns; one that is plugged in works as soon as it is pushed.',
+  sentence: 'Shows an on-screen six-axis controller; a connected device works as soon as it is pushed.',
   keys: ['Shift+m'],
   icon: Joystick,
   run({ sixAxis }) {

@@ -48,7 +48,7 @@ export interface PanesState {
   /** A pane that a menu or a link names just now: it is lit. */
   readonly named: string | null;
   readonly setNamed: (pane: string | null) => void;
-  /** Panes that a ready arrangement has just made: they ask what they shall show. */
+  /** Panes that a ready arrangement has just made: they ask what to show. */
   readonly unasked: readonly string[];
   /** A pane shows what it shall. */
   readonly answer: (pane: string) => void;

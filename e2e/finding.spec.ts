@@ -224,7 +224,7 @@ test('a feature of a GeoJSON file is found by its property; hints come one by on
 
   const hint = page.getByRole('note', { name: 'Hint' });
   // what was used needn't be told any more
-  await expect(hint).toContainText('tells all keys');
+  await expect(hint).toContainText('shows all keys');
   for (let i = 0; i < 2; i++) await hint.getByRole('button', { name: 'Close the hint' }).click();
   await expect(hint).toBeHidden();
   await page.reload();

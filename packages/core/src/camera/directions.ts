@@ -1,5 +1,6 @@
 import { directionOf, rollOf, type Direction } from './orbit.ts';
 import type { Camera } from './camera.ts';
+import { formatBearing } from './twist.ts';
 
 /** Tilt under which a corner of a cube is seen above the opposite one. */
 export const CORNER_TILT_RAD = Math.atan(Math.SQRT1_2);
@@ -66,8 +67,7 @@ export function directionInWords(camera: Pick<Camera, 'orientation'>): string {
   const { bearingRad, tiltRad } = directionOf(camera);
   const tilt = planTilt(camera);
   if (tilt !== null && tilt > 0) return `Plan, tilted ${degrees(tilt)}`;
-  if (tilt === 0)
-    return turnBetween(bearingRad, 0) < SAME_RAD ? 'Plan, north up' : `Plan, ${threeDigits(bearingRad)} up`;
+  if (tilt === 0) return `Plan, ${topInWords(bearingRad)} up`;
   if (tiltRad < -QUARTER + SAME_RAD) return 'From below';
   const from = standpoints[Math.round(bearingRad / EIGHTH) % 8]!;
   const height = tiltRad > SAME_RAD ? ', above' : tiltRad < -SAME_RAD ? ', below' : '';
@@ -75,9 +75,17 @@ export function directionInWords(camera: Pick<Camera, 'orientation'>): string {
   return `From ${from}${height}${isRolled}`;
 }
 
+/** Compass points by quarters of a bearing. */
+const compass = ['north', 'east', 'south', 'west'] as const;
+
+/** What lies at the top of a plan, in words: `north`, `030.5°`. */
+export function topInWords(bearingRad: number): string {
+  const quarter = Math.round(bearingRad / QUARTER);
+  const isCompassPoint = turnBetween(bearingRad, quarter * QUARTER) < SAME_RAD;
+  return isCompassPoint ? compass[((quarter % 4) + 4) % 4]! : formatBearing(bearingRad);
+}
+
 const degrees = (angleRad: number): string => `${Math.max(Math.round((angleRad * 180) / Math.PI), 1)}°`;
-const threeDigits = (angleRad: number): string =>
-  `${String(Math.round((angleRad * 180) / Math.PI) % 360).padStart(3, '0')}°`;
 
 /** The direction along an axis that is nearest to a view: what it is squared up to. */
 export function squaredUp(camera: Pick<Camera, 'orientation'>): Direction {

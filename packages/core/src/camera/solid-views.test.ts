@@ -26,7 +26,9 @@ describe('standard directions', () => {
 
   it('are told in words, and so is everything between', () => {
     expect(directionInWords(from(0, 90))).toBe('Plan, north up');
-    expect(directionInWords(from(90, 90))).toBe('Plan, 090° up');
+    expect(directionInWords(from(90, 90))).toBe('Plan, east up');
+    expect(directionInWords(from(-90, 90))).toBe('Plan, west up');
+    expect(directionInWords(from(30, 90))).toBe('Plan, 030° up');
     expect(directionInWords(from(30, 78))).toBe('Plan, tilted 12°');
     expect(directionInWords(from(225, 35))).toBe('From north-east, above');
     expect(directionInWords(from(0, 0))).toBe('From south');

@@ -19,8 +19,11 @@ export const folded = (text: string): string =>
     .replace(/\s+/g, ' ')
     .trim();
 
-/** Only letters and digits: people leave out and mix up what stands between them. */
-const bare = (text: string): string => text.replace(/[^\p{L}\p{N}]+/gu, '');
+/** Zeros that only fill up a number, as in KS-VA-0405; those within a grouped number, as in 412 050, don't. */
+const filling = /(?<!\p{N}[^\p{L}\p{N}]*)0+(?=\p{N})/gu;
+
+/** Letters and digits alone, numbers without leading zeros: people leave out and mix up the rest. */
+const bare = (text: string): string => text.replace(filling, '').replace(/[^\p{L}\p{N}]+/gu, '');
 
 /** So many slips are forgiven in a word of some length. */
 const slipsFor = (length: number): number => (length <= 2 ? 0 : length <= 5 ? 1 : 2);

@@ -5,7 +5,7 @@ export const findAction: Action = {
   id: 'find',
   name: 'Find',
   sentence: 'Finds a text, a layer, a place, a scale, a bearing or an action.',
-  keys: ['g'],
+  keys: ['g', '/'],
   icon: Search,
   run() {
     const field = document.getElementById('find-field');

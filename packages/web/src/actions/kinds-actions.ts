@@ -16,7 +16,7 @@ export const measureMenuAction = opens('measure', {
   id: 'measure-menu',
   name: 'Measure',
   sentence: 'Measures angles, radii, areas, heights and distances to faces.',
-  keys: ['/'],
+  keys: ['t'],
   icon: DraftingCompass,
 });
 

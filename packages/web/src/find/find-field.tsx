@@ -43,6 +43,7 @@ export function FindField({ target }: { readonly target: ActionTarget }): ReactE
     if (!answer) return;
     leave();
     answer.run();
+    if (answer.group === 'Go' || answer.group === 'Actions') finds.getState().commandDone();
   };
   const firstOf = (answersNow: typeof answersTo): Answer | undefined => {
     const own = finds.getState();
@@ -176,8 +177,8 @@ function Hint({ target, hasAnswers }: { readonly target: ActionTarget; readonly 
   if (hasAnswers) return <></>;
   return (
     <p className="find-hint" role="status">
-      Nothing is called “{typed.trim()}”. Texts, layers and actions are found by any part of their names; places as
-      <span className="figures"> E, N</span>, scales as <span className="figures">1:200</span>.
+      Nothing is called “{typed.trim()}”. Texts, layers and actions are found by any part of their names; places as{' '}
+      <span className="figures">E, N</span>, scales as <span className="figures">1:200</span>.
     </p>
   );
 }

@@ -11,8 +11,8 @@ import './first-hints.css';
 /** What helps most at first, one at a time; closed or used, it never comes again. */
 const hints: readonly { readonly id: string; readonly act: string; readonly text: string }[] = [
   { id: 'find', act: 'find', text: 'goes to any text, layer or place by name' },
-  { id: 'keys', act: 'keys', text: 'tells all keys and gestures' },
-  { id: 'hands', act: 'hands', text: 'fits the gestures to your mouse, trackpad or screen' },
+  { id: 'keys', act: 'keys', text: 'shows all keys and gestures' },
+  { id: 'hands', act: 'hands', text: 'sets the gestures for your mouse, trackpad or screen' },
 ];
 
 export function FirstHints({ target }: { readonly target: ActionTarget }): ReactElement | null {

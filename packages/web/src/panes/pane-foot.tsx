@@ -2,9 +2,10 @@ import { Navigation2 } from 'lucide-react';
 import type { MouseEvent, ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { screenToWorld } from '@gull-pane/core/camera/camera';
+import { topInWords } from '@gull-pane/core/camera/directions';
 import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
 import { formatLength, scaleBarFor } from '@gull-pane/core/camera/scale-bar';
-import { bearingOf, formatBearing } from '@gull-pane/core/camera/twist';
+import { bearingOf } from '@gull-pane/core/camera/twist';
 import { viewBox } from '@gull-pane/core/camera/view-box';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import { sheetInView } from '@gull-pane/core/spatial/sheet';
@@ -68,7 +69,7 @@ function PaneNumber({ target: { pane, panes } }: { readonly target: ActionTarget
 
 function BearingButton({ target }: { readonly target: ActionTarget }): ReactElement {
   const bearing = useStore(target.pane, ({ camera }) => bearingOf(camera));
-  const text = bearing === 0 ? 'Plan, north up' : `Plan, ${formatBearing(bearing)} up`;
+  const text = `Plan, ${topInWords(bearing)} up`;
   return (
     <PopoverButton
       className="foot-button foot-view"

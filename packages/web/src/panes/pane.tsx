@@ -97,7 +97,7 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
         data-tool={tool ?? 'none'}
         tabIndex={0}
         role="application"
-        aria-label={`${name}: arrows move, plus and minus zoom, A fits all, question mark tells all keys`}
+        aria-label={`${name}: arrows move, plus and minus zoom, A fits all, question mark shows all keys`}
       >
         <canvas ref={lines} className="pane-canvas" aria-hidden />
         <canvas ref={letters} className="pane-canvas" aria-hidden />

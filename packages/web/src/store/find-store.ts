@@ -28,11 +28,15 @@ export interface FindState {
   readonly hits: readonly FindHit[];
   /** The one that was gone to last. */
   readonly current: number;
+  /** What was typed when a hit was gone to. */
+  readonly sought: string;
   readonly type: (typed: string) => void;
   /** Goes to a text: to its place `which`, or to the next one if it was gone to last. */
   readonly goTo: (text: FoundText, which?: number) => void;
   readonly step: (by: 1 | -1) => void;
   readonly clear: () => void;
+  /** A command was done: the field tells again what the hits are of, or nothing. */
+  readonly commandDone: () => void;
 }
 export type FindStore = StoreApi<FindState>;
 
@@ -77,6 +81,7 @@ export function createFindStore(
       trouble: null,
       hits: [],
       current: -1,
+      sought: '',
       type(typed) {
         const query = parseQuery(typed, drawing.getState().drawing.unit);
         set({ typed, query, texts: null });
@@ -95,7 +100,7 @@ export function createFindStore(
         const texts = get().texts ?? [text];
         const hits = texts.flatMap(({ content, places }) => places.map((place) => ({ ...place, content })));
         const before = get().hits[get().current];
-        set({ hits });
+        set({ hits, sought: get().typed });
         const own = hits.flatMap((hit, index) => (hit.content === text.content ? [index] : []));
         const last = own.findIndex((index) => hits[index]!.object === before?.object);
         show(own[which ?? (last + 1) % own.length]!);
@@ -106,6 +111,10 @@ export function createFindStore(
       },
       clear() {
         set({ hits: [], current: -1 });
+      },
+      commandDone() {
+        const { hits, sought, type } = get();
+        type(hits.length > 0 ? sought : '');
       },
     };
   });

@@ -1,7 +1,7 @@
 import type { Camera } from '@gull-pane/core/camera/camera';
-import { directionInWords } from '@gull-pane/core/camera/directions';
+import { directionInWords, topInWords } from '@gull-pane/core/camera/directions';
 import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
-import { bearingOf, formatBearing } from '@gull-pane/core/camera/twist';
+import { bearingOf } from '@gull-pane/core/camera/twist';
 
 /**
  * What a view might be called: what is in its middle, how one looks at it, and the scale.
@@ -10,7 +10,7 @@ import { bearingOf, formatBearing } from '@gull-pane/core/camera/twist';
 export function viewName(kind: 'flat' | 'solid', camera: Camera, mmPerPx: number, what: string | null): string {
   const bearing = bearingOf(camera);
   const how =
-    kind === 'solid' ? directionInWords(camera).toLowerCase() : bearing === 0 ? '' : `${formatBearing(bearing)} up`;
+    kind === 'solid' ? directionInWords(camera).toLowerCase() : bearing === 0 ? '' : `${topInWords(bearing)} up`;
   const parts = [what ?? (kind === 'solid' ? 'Model' : 'Plan'), how, formatScale(scaleDenominator(camera, mmPerPx))];
   return parts
     .filter((part) => part !== '')

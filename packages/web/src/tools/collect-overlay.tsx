@@ -27,7 +27,9 @@ export function CollectOverlay({ target }: UnitProps): ReactElement | null {
   if (collecting === null) return null;
   const seen = (point: Vec3): Vec2 => worldToScreen(camera, viewport, point);
   const next = cursor && !collect.isDone ? (snap ? asPlaced(snap) : placeUnder(target, cursor)) : null;
-  const points = next ? [...collect.points, next] : collect.points;
+  const last = collect.points.at(-1);
+  // where the cursor still rests on the last point, nothing has been added yet
+  const points = next && !(last && isSame(last, next)) ? [...collect.points, next] : collect.points;
   const lines = collect.points.length === 0 ? [] : previewOf(target, collecting, points);
   const kind = measureKindOf(collecting);
   return (
@@ -47,6 +49,8 @@ export function CollectOverlay({ target }: UnitProps): ReactElement | null {
     </>
   );
 }
+
+const isSame = (a: Vec3, b: Vec3): boolean => a.x === b.x && a.y === b.y && a.z === b.z;
 
 const asPlaced = ({ point, normal, round }: Snap): Placed => ({
   ...point,

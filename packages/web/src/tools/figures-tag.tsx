@@ -8,8 +8,10 @@ import type { Placed } from '@gull-pane/core/measure/placed';
 import type { ActionTarget } from '../actions/action';
 import { useNotes } from '../store/notes-store';
 import { useFigureStyle } from '../words/figure-style';
-import { tagPlace } from './overlay-lines';
-import { parkedAt, type Rect } from './park';
+import { besideAt, parkedAt, type Rect } from './park';
+
+/** Between the cursor and the figures, CSS px. */
+const BESIDE_PX = 18;
 
 interface FiguresTagProps {
   readonly target: ActionTarget;
@@ -31,8 +33,11 @@ export function FiguresTag({ target, kind, points, isDone, seen, viewport }: Fig
   // its size is known only when it stands there
   useLayoutEffect(() => {
     const own = card.current;
-    if (!isDone || !own) return;
-    const { left, top } = parkedAt(viewport, own.getBoundingClientRect(), places, takenAround(own));
+    if (!own) return;
+    const size = own.getBoundingClientRect();
+    const { left, top } = isDone
+      ? parkedAt(viewport, size, places, takenAround(own))
+      : besideAt(viewport, size, at, BESIDE_PX);
     Object.assign(own.style, { left: `${left}px`, top: `${top}px` });
   });
   const text = figures && figuresAsText(figures, style);
@@ -47,7 +52,6 @@ export function FiguresTag({ target, kind, points, isDone, seen, viewport }: Fig
       role="status"
       aria-label={kind.name}
       data-parked={isDone}
-      style={isDone ? undefined : tagPlace(at, viewport, 18)}
     >
       <strong>{figureText(first!, style)}</strong>
       {inRows(rest).map((row, index) => (

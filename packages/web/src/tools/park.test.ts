@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { parkedAt } from './park';
+import { besideAt, parkedAt } from './park';
 
 const pane = { widthPx: 800, heightPx: 500 };
 const card = { width: 160, height: 60 };
@@ -37,5 +37,20 @@ describe('a card', () => {
   it('doesn’t cover what it tells of while there is another place', () => {
     const { left, top } = parkedAt(pane, card, [{ x: 60, y: 30 }], []);
     expect(left > 60 || top > 30).toBe(true);
+  });
+
+  it('beside the cursor is wholly within the pane and clear of the cursor, wherever that is in it', () => {
+    const sizes = fc.record({ width: fc.integer({ min: 10, max: 380 }), height: fc.integer({ min: 10, max: 230 }) });
+    const places = fc.record({ x: fc.nat(pane.widthPx), y: fc.nat(pane.heightPx) });
+    fc.assert(
+      fc.property(sizes, places, (size, at) => {
+        const { left, top } = besideAt(pane, size, at, 18);
+        expect(Math.min(left, top)).toBeGreaterThanOrEqual(0);
+        expect(left + size.width).toBeLessThanOrEqual(pane.widthPx);
+        expect(top + size.height).toBeLessThanOrEqual(pane.heightPx);
+        const covers = left < at.x && at.x < left + size.width && top < at.y && at.y < top + size.height;
+        expect(covers).toBe(false);
+      }),
+    );
   });
 });

@@ -16,6 +16,29 @@ const STEP_PX = 16;
 /** A place that covers what the card is about is taken only where no other is left. */
 const COVERS_PX = 1e6;
 
+/** @returns where a card begins along one axis: behind a place, before it if there is no room, within the pane anyway */
+function besideAlong(at: number, size: number, room: number, gapPx: number): number {
+  const behind = at + gapPx;
+  const start = behind + size <= room ? behind : at - gapPx - size;
+  return Math.max(Math.min(start, room - size), 0);
+}
+
+/**
+ * Where a card stands beside a place: right of it and below, on the other side where the pane ends.
+ * @param at CSS px of the pane
+ * @param gapPx between the place and the card
+ * @returns its upper left corner, wholly within the pane if it fits in
+ */
+export const besideAt = (
+  { widthPx, heightPx }: Viewport,
+  { width, height }: Pick<Rect, 'width' | 'height'>,
+  { x, y }: Vec2,
+  gapPx: number,
+): { readonly left: number; readonly top: number } => ({
+  left: besideAlong(x, width, widthPx, gapPx),
+  top: besideAlong(y, height, heightPx, gapPx),
+});
+
 /**
  * Where a card stands: in the margin of the pane that is nearest to what it is about.
  * @param about what it tells of, the last the most; CSS px. What is out of sight counts by its nearest place in it.

@@ -19,7 +19,7 @@ function Prompt({ target: { tools } }: UnitProps): ReactElement {
     </>
   ) : (
     <>
-      Click a line and it lies level, or show one by two points. <KeyCaps keyName="Escape" /> leaves.
+      Click the line that should be level, or two points of it. <KeyCaps keyName="Escape" /> leaves.
     </>
   );
 }

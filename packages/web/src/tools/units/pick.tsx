@@ -57,8 +57,8 @@ function Idle(): ReactElement {
   const keys = shownKey(bindings.keys ?? []);
   return (
     <>
-      {sentence('zooms', bindings, 'zoom')}
-      {sentence('pans', bindings, 'pan')}
+      {sentence('to zoom', bindings, 'zoom')}
+      {sentence('to pan', bindings, 'pan')}
       {frame !== undefined && (
         <>
           <KeyCaps keyName={frame} /> frames corners,{' '}
@@ -71,19 +71,19 @@ function Idle(): ReactElement {
       )}
       {keys !== undefined && (
         <>
-          <KeyCaps keyName={keys} /> tells all.
+          <KeyCaps keyName={keys} /> shows all keys.
         </>
       )}
     </>
   );
 }
 
-function sentence(verb: string, bindings: Bindings, act: string): ReactElement | null {
+function sentence(purpose: string, bindings: Bindings, act: string): ReactElement | null {
   const [first] = bindings[act] ?? [];
   if (first === undefined) return null;
   return (
     <>
-      <InputText input={first} isFirst={act === 'zoom'} /> {verb},{' '}
+      <InputText input={first} isFirst={act === 'zoom'} /> {purpose},{' '}
     </>
   );
 }

@@ -1,6 +1,15 @@
 /** Going by name, being lost and found, strays, and a page that can't get lost either. */
 import type { Page } from '@playwright/test';
-import { expect, expectAccessible, inspectPane, openDrawing, openSitePlan, settled, test } from './app.ts';
+import {
+  USUAL_VIEWPORT,
+  expect,
+  expectAccessible,
+  inspectPane,
+  openDrawing,
+  openSitePlan,
+  settled,
+  test,
+} from './app.ts';
 import { panesSettled, pressKey } from './many-panes.ts';
 
 const find = (page: Page) => page.getByRole('combobox', { name: 'Find' });
@@ -193,6 +202,7 @@ test('a feature of a GeoJSON file is found by its property; hints come one by on
   page,
   app,
 }) => {
+  await page.setViewportSize(USUAL_VIEWPORT); // hints need room beside the prompt
   await page.goto(app.url);
   const features = Array.from({ length: 40 }, (_, i) => ({
     type: 'Feature',

@@ -34,6 +34,11 @@ const button = (name: string): Way =>
   overThePage((page) =>
     page.getByRole('navigation', { name: 'Tools' }).getByRole('button', { name, exact: true }).click(),
   );
+const railMenu = (name: string, row: string): Way =>
+  overThePage(async (page, cdp) => {
+    await button(name)(page, cdp);
+    await page.getByRole('menuitem', { name: row }).click();
+  });
 /** A row of the short menu, opened at the cursor's place. */
 const menu = (...path: string[]): Way =>
   overThePage(async (page) => {
@@ -91,10 +96,10 @@ const twoClicks = then(click(AT), click(OTHER));
 /** Every act of the sheet that moves the view, in every way of doing it: all must lead to the same camera. */
 const acts: Readonly<Record<string, readonly Way[]>> = {
   'Fit all': [key('a'), key('Home'), button('Fit all'), menu('Fit all'), pressWheel(2)],
-  'Fit sheet': [key('s'), button('Fit sheet'), menu('View', 'Sheets', 'Fit sheet')],
+  'Fit sheet': [key('s'), railMenu('More: zoom', 'Fit sheet'), menu('View', 'Sheets', 'Fit sheet')],
   Closer: [key('+'), button('Closer'), menu('View', 'Scale', 'Closer')],
   Farther: [key('-'), button('Farther'), menu('View', 'Scale', 'Farther')],
-  'Twice out': [key('o'), button('Twice out'), menu('View', 'Scale', 'Twice out')],
+  'Twice out': [key('o'), railMenu('More: zoom', 'Twice out'), menu('View', 'Scale', 'Twice out')],
   'Centre here': [then(rest, key('m')), menu('Centre here'), pressWheel(1)],
   Back: [key('Backspace'), button('Back'), menu('View', 'Trail', 'Back'), sideButton('back')],
   'Turn a quarter left': [key('['), button('Turn a quarter left'), menu('View', 'Twist', 'Turn a quarter left')],
@@ -221,7 +226,9 @@ test('no navigation ends a measurement or moves its points', async ({ page, app 
   await goToStart(page);
   // the first point still stands where it was: at the cursor nothing is measured
   await page.mouse.move(AT.x, AT.y);
-  await expect(told).toContainText(/^0(\.0+\d)?\smm/);
+  await expect(told).toBeHidden();
+  await page.mouse.move(AT.x, AT.y + 120);
+  await expect(told).toContainText('mm');
   await page.keyboard.press('Escape');
   await page.keyboard.press('Escape');
   expect((await inspectPane(page)).tool).toBeNull();

@@ -21,19 +21,19 @@ test('layers are searched, counted, hidden and shown', async ({ page, app }) => 
   await page.getByRole('searchbox', { name: 'Search the layers' }).fill('filter');
   const rows = page.getByRole('list', { name: 'Layers' }).getByRole('checkbox');
   await expect(rows).toHaveCount(1);
-  await page.getByRole('button', { name: 'Hide all' }).click();
+  await page.getByRole('button', { name: 'Found off' }).click();
   const fewer = await settled(page);
   expect(fewer.drawn.segments).toBeLessThan(all.drawn.segments);
   expect((await inspect(page)).drawing!.layers.filter(({ visible }) => !visible).map(({ name }) => name)).toEqual([
     'Filter cells',
   ]);
-  await page.getByRole('button', { name: 'Show all' }).click();
+  await page.getByRole('button', { name: 'All found on' }).click();
   expect((await settled(page)).drawn.segments).toBe(all.drawn.segments);
 });
 
 test('a fit looks only at the layers that are shown', async ({ page, app }) => {
   const all = await openSitePlan(page, app);
-  await page.getByRole('button', { name: 'Hide all' }).click();
+  await page.getByRole('button', { name: 'All off' }).click();
   await page.getByRole('checkbox', { name: /^Pumps/ }).check();
   await page.keyboard.press('a');
   const pumps = await settled(page);

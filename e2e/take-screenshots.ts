@@ -163,7 +163,7 @@ await page.keyboard.press('Enter');
 await page.getByRole('slider', { name: 'Moment of the tour' }).waitFor();
 await page.getByRole('button', { name: /^Stop 4/ }).click();
 await page.mouse.move(20, 790);
-await page.locator('.ant-message-notice').first().waitFor({ state: 'hidden' });
+await page.locator('.note').waitFor({ state: 'hidden' });
 await settled(page);
 await shoot('tour');
 await page.getByRole('button', { name: 'Present' }).click();

@@ -250,7 +250,7 @@ test('snaps are a set of kinds, cycled by a key; figures have a unit and a preci
 
   // what is hidden draws nothing
   await page.getByRole('tab', { name: 'Layers' }).click();
-  await page.getByRole('button', { name: 'Hide all' }).click();
+  await page.getByRole('button', { name: 'All off' }).click();
   await page.mouse.move(side.x + 1, side.y);
   await expect(word).toHaveCount(0);
 });

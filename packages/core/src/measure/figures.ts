@@ -1,4 +1,4 @@
-import { inUnit, type DrawingUnit, type LengthUnit } from '../drawing/units.ts';
+import { inShownUnit, type DrawingUnit, type ShownUnit } from '../drawing/units.ts';
 
 /** What a number counts: its unit is a power of the length's, or degrees. */
 export type Quantity = 'length' | 'area' | 'volume' | 'angle' | 'bearing' | 'plain';
@@ -10,12 +10,18 @@ export interface Figure {
   readonly value: number;
 }
 
+/** Degrees; degrees, minutes and seconds; gon (400 to the turn, ISO 80000-3). */
+export const angleUnits = ['deg', 'dms', 'gon'] as const;
+export type AngleUnit = (typeof angleUnits)[number];
+
 /** How figures are written. */
 export interface FigureStyle {
   /** Of the drawing. */
   readonly unit: DrawingUnit;
   /** That they are told in; null for the drawing's own. */
-  readonly shownIn: LengthUnit | null;
+  readonly shownIn: ShownUnit | null;
+  /** That angles and bearings are told in. */
+  readonly angles: AngleUnit;
   /** Decimals; null for all that are meant, trailing zeros left out. */
   readonly decimals: number | null;
 }
@@ -26,17 +32,49 @@ const signs = ['', '', '²', '³'];
 const MOST_DECIMALS = 6;
 
 /** A figure as it is written: `63 595.25 mm`, `12.5 m²`, `30.25°`. */
-export function figureText({ quantity, value }: Figure, { unit, shownIn, decimals }: FigureStyle): string {
+export function figureText({ quantity, value }: Figure, { unit, shownIn, decimals, angles }: FigureStyle): string {
   if (quantity === 'angle' || quantity === 'bearing') {
-    const degrees = (value * 180) / Math.PI;
-    return `${numberText(quantity === 'bearing' ? ((degrees % 360) + 360) % 360 : degrees, decimals)}°`;
+    const turns = value / (2 * Math.PI);
+    return angleText(quantity === 'bearing' ? turns - Math.floor(turns) : turns, angles, decimals);
   }
   const power = powers[quantity] ?? 0;
-  const isKnown = unit !== 'none';
-  const shown = isKnown && shownIn !== null && power > 0 ? inUnit(value, unit, shownIn, power) : value;
-  const suffix = isKnown && power > 0 ? `\u00a0${shownIn ?? unit}${signs[power]!}` : '';
-  return `${numberText(shown, decimals)}${suffix}`;
+  if (unit === 'none' || power === 0) return numberText(value, decimals);
+  if (shownIn === 'ft-in' && power === 1) return feetText(inShownUnit(value, unit, 'in'), decimals);
+  const told = shownIn === 'ft-in' ? 'ft' : shownIn;
+  const shown = told === null ? value : inShownUnit(value, unit, told, power);
+  return `${numberText(shown, decimals)}\u00a0${told ?? unit}${signs[power]!}`;
 }
+
+/** @param turns whole turns, so that each unit has its nearest double */
+function angleText(turns: number, angles: AngleUnit, decimals: number | null): string {
+  if (angles === 'gon') return `${numberText(turns * 400, decimals)}\u00a0gon`;
+  if (angles === 'deg') return `${numberText(turns * 360, decimals)}°`;
+  // rounded once, so that no 60″ is left over
+  const perSecond = 10 ** Math.min(decimals ?? MOST_DMS_DECIMALS, MOST_DMS_DECIMALS);
+  const parts = Math.round(Math.abs(turns) * 360 * 3600 * perSecond);
+  const seconds = (parts / perSecond) % 60;
+  const minutes = Math.floor(parts / perSecond / 60);
+  const told = numberText(seconds, decimals === null ? null : Math.min(decimals, MOST_DMS_DECIMALS));
+  const two = seconds < 10 ? `0${told}` : told;
+  const sign = turns < 0 && parts > 0 ? '−' : '';
+  return `${sign}${Math.floor(minutes / 60)}° ${String(minutes % 60).padStart(2, '0')}′ ${two}″`;
+}
+/** A millionth of a degree is about four thousandths of a second. */
+const MOST_DMS_DECIMALS = 3;
+
+/** Feet and inches: `12′ 3 1/2″`. @param decimals so often an inch is halved, 1/64 for null */
+function feetText(inches: number, decimals: number | null): string {
+  const parts = 2 ** Math.min(decimals ?? MOST_HALVINGS, MOST_HALVINGS);
+  const whole = Math.round(Math.abs(inches) * parts);
+  const feet = Math.floor(whole / (12 * parts));
+  const rest = whole - feet * 12 * parts;
+  let [over, under] = [rest % parts, parts];
+  while (over > 0 && over % 2 === 0) [over, under] = [over / 2, under / 2];
+  const fraction = over === 0 ? '' : ` ${over}/${under}`;
+  const sign = inches < 0 && whole > 0 ? '−' : '';
+  return `${sign}${feet > 0 ? `${numberText(feet, 0)}′ ` : ''}${Math.floor(rest / parts)}${fraction}″`;
+}
+const MOST_HALVINGS = 6;
 
 /** Digits in groups of three by a narrow space (ISO 80000-1). */
 export function numberText(value: number, decimals: number | null): string {

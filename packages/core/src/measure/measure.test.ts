@@ -86,7 +86,7 @@ describe('what is kept of a measurement', () => {
 });
 
 describe('figures', () => {
-  const mm: FigureStyle = { unit: 'mm', shownIn: null, decimals: null };
+  const mm: FigureStyle = { unit: 'mm', shownIn: null, decimals: null, angles: 'deg' };
   it('are written in any unit, to any precision', () => {
     const length = { name: 'Distance', quantity: 'length', value: 63_595.25 } as const;
     expect(figureText(length, mm)).toBe('63\u202f595.25\u00a0mm');
@@ -96,6 +96,48 @@ describe('figures', () => {
     expect(figureText({ ...length, value: -1e-9 }, mm)).toBe('0\u00a0mm');
     expect(figureText(length, { ...mm, unit: 'none', shownIn: 'm' })).toBe('63\u202f595.25');
     expect(figureText({ name: 'Bearing', quantity: 'bearing', value: -Math.PI / 4 }, mm)).toBe('315°');
+  });
+
+  it('are written in feet and inches, the survey foot, centimetres and kilometres', () => {
+    const told = (value: number, style: Partial<FigureStyle>): string =>
+      figureText({ name: 'Distance', quantity: 'length', value }, { ...mm, ...style });
+    expect(told(3743.325, { shownIn: 'ft-in' })).toBe('12′ 3 3/8″'); // 147.375 in
+    expect(told(304.8 * 2 - 0.01, { shownIn: 'ft-in' })).toBe('2′ 0″'); // rounded up to whole feet
+    expect(told(12.7, { shownIn: 'ft-in', decimals: 1 })).toBe('0 1/2″');
+    expect(told(-25.4 * 13, { shownIn: 'ft-in' })).toBe('−1′ 1″');
+    expect(told((1200 / 3937) * 1e9, { shownIn: 'ft US' })).toBe('1\u202f000\u202f000\u00a0ft US');
+    expect(told(12_345, { shownIn: 'cm' })).toBe('1\u202f234.5\u00a0cm');
+    expect(told(12_345, { shownIn: 'km' })).toBe('0.012345\u00a0km');
+    const area = { name: 'Area', quantity: 'area', value: 304.8 ** 2 } as const;
+    expect(figureText(area, { ...mm, shownIn: 'ft-in' })).toBe('1\u00a0ft²');
+  });
+
+  it('tell angles in degrees, in minutes and seconds, and in gon', () => {
+    const told = (degrees: number, angles: FigureStyle['angles'], decimals: number | null = null): string =>
+      figureText({ name: 'Angle', quantity: 'angle', value: (degrees * Math.PI) / 180 }, { ...mm, angles, decimals });
+    expect(told(30.25, 'dms')).toBe('30° 15′ 00″');
+    expect(told(29.999_999_99, 'dms')).toBe('30° 00′ 00″'); // never 59′ 60″
+    expect(told(-12.51, 'dms', 1)).toBe('−12° 30′ 36.0″');
+    expect(told(90, 'gon')).toBe('100\u00a0gon');
+    expect(told(45.5, 'deg')).toBe('45.5°');
+  });
+
+  it('in feet and inches are within half of the finest fraction', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: -1e7, max: 1e7 }), fc.nat(6), (value, halvings) => {
+        const text = figureText(
+          { name: 'Distance', quantity: 'length', value },
+          { ...mm, shownIn: 'ft-in', decimals: halvings },
+        );
+        const [, sign, feet = '0', inches, over = '0', under = '1'] =
+          /^(−?)(?:([\d\u202f]+)′ )?(\d+)(?: (\d+)\/(\d+))?″$/.exec(text)!;
+        const read = Number(feet.replaceAll('\u202f', '')) * 12 + Number(inches) + Number(over) / Number(under);
+        expect(Number(inches)).toBeLessThan(12);
+        expect(Math.abs((sign === '' ? read : -read) * 25.4 - value)).toBeLessThanOrEqual(
+          25.4 / 2 ** (halvings + 1) + 1e-6,
+        );
+      }),
+    );
   });
 
   it('are copied as plain text', () => {

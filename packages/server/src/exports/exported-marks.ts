@@ -105,5 +105,5 @@ export function exportedMarks(
 function wordsOf({ kind, text, measure, points }: Mark, unit: DrawingUnit): string {
   if (kind !== 'measure') return kind === 'plane' ? '' : text.replaceAll('\n', ' ');
   const [first] = measureKindOf(measure ?? '')?.figures(points) ?? [];
-  return first ? figureText(first, { unit, shownIn: null, decimals: null }) : '';
+  return first ? figureText(first, { unit, shownIn: null, decimals: null, angles: 'deg' }) : '';
 }

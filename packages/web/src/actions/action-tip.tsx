@@ -1,7 +1,7 @@
 import { Tooltip } from 'antd';
-import { useEffect, useState, type ReactElement } from 'react';
+import { cloneElement, useEffect, useState, type AriaAttributes, type ReactElement } from 'react';
 import { shownKey, useBindings } from './bindings';
-import { keyCaps } from './keys';
+import { ariaKeys, keyCaps } from './keys';
 
 /** A press gives the focus, too: so long after it no tip opens, ms. */
 const PRESS_MS = 600;
@@ -17,7 +17,7 @@ export interface Tip {
   readonly placement?: 'right' | 'top' | 'bottom' | 'bottomRight';
 }
 interface ActionTipProps extends Tip {
-  readonly children: ReactElement;
+  readonly children: ReactElement<AriaAttributes>;
 }
 
 /** What every control says on hover and focus: its name, one sentence, its keys. */
@@ -54,7 +54,7 @@ export function ActionTip({
       open={isOpen}
       onOpenChange={(open) => setOpen(open && performance.now() - pressedAtMs > PRESS_MS)}
     >
-      {children}
+      {shown === undefined ? children : cloneElement(children, { 'aria-keyshortcuts': ariaKeys(shown) })}
     </Tooltip>
   );
 }

@@ -3,8 +3,9 @@ import type { Action } from './action';
 import { cardActions, keepViewAction } from './card-actions';
 import { clipActions, clipBoxAction, clipsAction, sectionAction } from './clip-actions';
 import { findAction, nextHitAction, previousHitAction } from './find-actions';
-import { railAction, restoreWorkspaceAction, shelfAction, trailStripAction } from './home-actions';
-import { handsAction, keysAction, menuAction } from './help-actions';
+import { railAction, railWordsAction, restoreWorkspaceAction, shelfAction, trailStripAction } from './home-actions';
+import { handsAction, keysAction, menuAction, tellViewAction } from './help-actions';
+import { keyCursorAction } from './key-cursor-action';
 import { paneActions } from './pane-actions';
 import { shareActions } from './share-actions';
 import { fitSheetAction, nextSheetAction, previousSheetAction } from './sheet-actions';
@@ -48,16 +49,49 @@ import {
   twiceOutAction,
 } from './view-actions';
 
-const moveGroups: readonly (readonly Action[])[] = [
-  [frameCornersAction, framePickedAction, lensAction, fitAllAction, fitSheetAction],
-  [closerAction, fartherAction, twiceOutAction],
-  [backAction, forwardAction, keepViewAction],
+/** Actions of the rail that belong together. */
+export interface RailGroup {
+  readonly id: 'zoom' | 'trail' | 'twist' | 'turn' | 'clip';
+  readonly name: string;
+  /** Each has a button. */
+  readonly actions: readonly Action[];
+  /** Rarely used: they stand in the group's menu. */
+  readonly rare?: readonly Action[];
+}
+
+const rareOf = (all: readonly Action[], common: readonly Action[]): readonly Action[] =>
+  all.filter((action) => !common.includes(action));
+
+const moveGroups: readonly RailGroup[] = [
+  {
+    ...{ id: 'zoom', name: 'Zoom' },
+    actions: [frameCornersAction, framePickedAction, fitAllAction, lensAction, closerAction, fartherAction],
+    rare: [fitSheetAction, fitWithoutStraysAction, twiceOutAction, centreHereAction, returnAction],
+  },
+  { id: 'trail', name: 'Trail', actions: [backAction, forwardAction, keepViewAction] },
 ];
 
-/** What the tool rail shows, in groups: as many as there is room for on a small screen. */
-export const railGroups: Readonly<Record<DrawingKind, readonly (readonly Action[])[]>> = {
-  flat: [...moveGroups, [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction]],
-  solid: [...moveGroups, [orbitAction, standAction, homeAction], [clipBoxAction, sectionAction, clipsAction]],
+/** What the tool rail shows besides the tools that place points. */
+export const railGroups: Readonly<Record<DrawingKind, readonly RailGroup[]>> = {
+  flat: [
+    ...moveGroups,
+    { id: 'twist', name: 'Twist', actions: [quarterLeftAction, quarterRightAction, levelLineAction, squareUpAction] },
+  ],
+  solid: [
+    ...moveGroups,
+    {
+      id: 'turn',
+      name: 'Turn',
+      actions: [orbitAction, standAction, homeAction],
+      rare: rareOf(turnActions, [orbitAction, standAction, homeAction]),
+    },
+    {
+      id: 'clip',
+      name: 'Clip',
+      actions: [clipBoxAction, sectionAction, clipsAction],
+      rare: rareOf(clipActions, [clipBoxAction, sectionAction, clipsAction]),
+    },
+  ],
 };
 
 /** What is done with sheets. */
@@ -65,7 +99,9 @@ export const sheetActions: readonly Action[] = [fitSheetAction, nextSheetAction,
 
 export const findActions: readonly Action[] = [findAction, nextHitAction, previousHitAction];
 /** Parts of the page that fold. */
-export const homeActions: readonly Action[] = [shelfAction, railAction, trailStripAction, restoreWorkspaceAction];
+export const homeActions: readonly Action[] = [
+  ...[shelfAction, railAction, railWordsAction, trailStripAction, restoreWorkspaceAction],
+];
 
 /** What is done with what is picked. */
 export const pickActions: readonly Action[] = [
@@ -73,7 +109,6 @@ export const pickActions: readonly Action[] = [
   ...[onlyThisLayerAction, boxTakesAction, clearPicksAction],
 ];
 
-/** What the short menu shows below its first row, and what it has in further menus. */
 /** What hides objects and shows them. */
 export const showActions: readonly Action[] = [onlyTheseAction, hideTheseAction, showAllAction];
 
@@ -121,39 +156,44 @@ export const furtherMenus: readonly { readonly name: string; readonly menus: rea
       { name: 'Tours', actions: tourActions },
       { name: 'Share', actions: shareActions },
       { name: 'Controller', actions: [sixAxisAction] },
+      { name: 'Access', actions: [keyCursorAction, tellViewAction] },
+      { name: 'Page', actions: homeActions },
     ],
   },
 ];
 
 export const allActions: readonly Action[] = [
   ...new Set([
-    ...[...railGroups.flat.flat(), ...railGroups.solid.flat(), ...turnActions],
+    ...[...railGroups.flat, ...railGroups.solid].flatMap(({ actions, rare = [] }) => [...actions, ...rare]),
+    ...turnActions,
     ...[quarterLeftAction, quarterRightAction, squareUpAction],
     ...[...directionActions, ...fittedDirectionActions, ...solidViewActions, ...clipActions],
+    centreHereAction,
+    returnAction,
+    fitWithoutStraysAction,
+    nextSheetAction,
+    previousSheetAction,
+    ...pickActions,
+    ...showActions,
+    ...cardActions.filter((action) => action !== keepViewAction),
+    ...paneActions,
+    ...shareActions,
+    ...tourActions,
+    ...kindsActions,
+    ...measureActions,
+    ...markActions,
+    ...planeActions,
+    nextSnapAction,
+    ...shiftActions,
+    sixAxisAction,
+    ...findActions,
+    ...homeActions,
+    keyCursorAction,
+    tellViewAction,
+    menuAction,
+    keysAction,
+    handsAction,
   ]),
-  centreHereAction,
-  returnAction,
-  fitWithoutStraysAction,
-  nextSheetAction,
-  previousSheetAction,
-  ...pickActions,
-  ...showActions,
-  ...cardActions.filter((action) => action !== keepViewAction),
-  ...paneActions,
-  ...shareActions,
-  ...tourActions,
-  ...kindsActions,
-  ...measureActions,
-  ...markActions,
-  ...planeActions,
-  nextSnapAction,
-  ...shiftActions,
-  sixAxisAction,
-  ...findActions,
-  ...homeActions,
-  menuAction,
-  keysAction,
-  handsAction,
 ];
 
 export const actionById: ReadonlyMap<string, Action> = new Map(allActions.map((action) => [action.id, action]));

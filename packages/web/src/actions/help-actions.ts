@@ -1,5 +1,7 @@
-import { Hand, Keyboard, Menu } from 'lucide-react';
-import type { Action } from './action';
+import { Hand, Keyboard, Menu, MessageSquareText } from 'lucide-react';
+import { unitsOfScreenPx } from '../words/figure-style';
+import { useNotes } from '../store/notes-store';
+import type { Action, ActionTarget } from './action';
 
 export const keysAction: Action = {
   id: 'keys',
@@ -29,4 +31,29 @@ export const menuAction: Action = {
     const { cursor, viewport } = pane.getState();
     ui.getState().set({ menuAt: at ?? cursor ?? { x: viewport.widthPx / 2, y: viewport.heightPx / 2 } });
   },
+};
+
+async function tellView({ drawing, pane, picked, picks }: ActionTarget): Promise<void> {
+  const { viewInWords } = await import('../words/view-in-words');
+  const { drawing: own, layers } = drawing.getState();
+  const { camera, viewport, shown } = pane.getState();
+  const { hovered } = picks.getState();
+  useNotes.getState().tell(
+    'done',
+    viewInWords({
+      ...{ drawing: own.name, kind: own.kind, unit: own.unit, layers: layers.length, camera, viewport, shown },
+      picked: picked.getState().picked.size,
+      unitsOfScreenPx: unitsOfScreenPx(drawing),
+      under: hovered && (hovered.name ?? hovered.kind),
+    }),
+  );
+}
+
+export const tellViewAction: Action = {
+  id: 'tell-view',
+  name: 'Tell the view',
+  sentence: 'Tells in words what the pane shows: drawing, direction, scale, place, layers, picks.',
+  keys: ['Shift+6'],
+  icon: MessageSquareText,
+  run: (target) => void tellView(target),
 };

@@ -1,5 +1,5 @@
-import { LayoutTemplate, PanelBottom, PanelLeft } from 'lucide-react';
-import { usePreferences } from '../store/preferences-store';
+import { CaseSensitive, LayoutTemplate, PanelBottom, PanelLeft } from 'lucide-react';
+import { HAS_ROOM_FOR_WORDS, usePreferences } from '../store/preferences-store';
 import type { Action } from './action';
 
 /** Folds a part of the page, or opens it again. */
@@ -27,6 +27,18 @@ export const railAction = folds('isRailOpen', {
   icon: PanelLeft,
 });
 
+const hasWords = (): boolean => usePreferences.getState().hasRailWords ?? matchMedia(HAS_ROOM_FOR_WORDS).matches;
+
+export const railWordsAction: Action = {
+  id: 'rail-words',
+  name: 'Tool names',
+  sentence: 'Shows or hides the names beside the icons of the tool rail.',
+  keys: [],
+  icon: CaseSensitive,
+  run: () => usePreferences.getState().set({ hasRailWords: !hasWords() }),
+  isOn: hasWords,
+};
+
 export const trailStripAction = folds('isTrailOpen', {
   id: 'trail-strip',
   name: 'Trail strip',
@@ -42,7 +54,9 @@ export const restoreWorkspaceAction: Action = {
   keys: ['Shift+w'],
   icon: LayoutTemplate,
   run: ({ tools, ui }) => {
-    usePreferences.getState().set({ isShelfOpen: true, shelfPanel: 'layers', isTrailOpen: true, isRailOpen: true });
+    usePreferences
+      .getState()
+      .set({ isShelfOpen: true, shelfPanel: 'layers', isTrailOpen: true, isRailOpen: true, hasRailWords: null });
     ui.getState().set({ panel: null, menuAt: null });
     tools.getState().leave();
   },

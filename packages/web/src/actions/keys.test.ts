@@ -2,6 +2,7 @@ import { expect, it } from 'vitest';
 import { clashesOf } from '@gull-pane/core/intent/inputs';
 import { profileIds } from '@gull-pane/core/intent/profiles';
 import { measureActions } from './collect-actions';
+import { railWordsAction } from './home-actions';
 import { markActions } from './mark-actions';
 import { planeActions } from './plane-actions';
 import { actionById, allActions } from './all-actions';
@@ -51,7 +52,7 @@ it('has no clash in any profile that comes with it', () => {
 });
 
 it('gives every action a key, its own or that of the menu it stands in, and every act a name', () => {
-  const inMenus = new Set([...measureActions, ...markActions, ...planeActions].map(({ id }) => id));
+  const inMenus = new Set([...measureActions, ...markActions, ...planeActions, railWordsAction].map(({ id }) => id));
   for (const { id } of allActions)
     if (!inMenus.has(id)) expect(shownKey(bindingsOfProfile('wheel-button')[id] ?? [])).toBeDefined();
   for (const act of Object.keys(bindingsOfProfile('touch'))) expect(nameOfAct(act)).not.toBe(act);

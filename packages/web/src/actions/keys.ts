@@ -22,6 +22,15 @@ export function keyCaps(input: Input): string[] {
   return [...(isShifted ? modifiers.filter((modifier) => modifier !== 'Shift') : modifiers), cap];
 }
 
+/** The same for `aria-keyshortcuts` (WAI-ARIA 1.2): names joined by plus signs, those of marks spelled out. */
+export function ariaKeys(input: Input): string {
+  const { modifiers, key } = partsOf(input);
+  const named = key === ' ' ? 'Space' : key === '+' ? 'Plus' : key;
+  return [...modifiers.map((modifier) => modifier.replace('Ctrl', 'Control')), ...(named === null ? [] : [named])].join(
+    '+',
+  );
+}
+
 type KeyPress = Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'altKey' | 'metaKey'> & { readonly code?: string };
 
 /** What Shift makes of the digits on common keyboards, as far as nothing else is meant by it. */

@@ -20,7 +20,7 @@ import { api } from '../api/client';
 import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
 import { troubleOf } from '../store/drawings-store';
 import { useNotes } from '../store/notes-store';
-import type { PaneState } from '../store/pane-state';
+import { hasRoomForDial, isDialOpenNow, isWorking } from '../store/dial';
 import { usePreferences } from '../store/preferences-store';
 import { withLook } from '@gull-pane/core/view/shown';
 import { solidLooks } from '@gull-pane/core/solid/solid-looks';
@@ -193,23 +193,16 @@ export const dialAction = solid({
   sentence: 'Shows or folds the chart of directions.',
   keys: ['j'],
   icon: Axis3d,
-  run({ pane }) {
-    const preferences = usePreferences.getState();
-    const opens = !isDialOpen(pane.getState(), preferences.isDialOpen);
-    pane.getState().setDial(opens ? 'open' : 'folded');
-    if (!isSmall(pane.getState())) preferences.set({ isDialOpen: opens });
+  run(target) {
+    const own = target.pane.getState();
+    const opens = !isDialOpenNow(target);
+    own.setDial(opens ? 'open' : 'folded');
+    if (hasRoomForDial(own.viewport) && !isWorking(target)) {
+      usePreferences.getState().set({ isDialOpen: opens });
+      own.setDial(null);
+    }
   },
 });
-
-/** In a pane smaller than this the dial would hide the drawing, CSS px: it opens only when it is asked for. */
-const ROOM_FOR_DIAL = { widthPx: 420, heightPx: 360 } as const;
-const isSmall = ({ viewport }: Pick<PaneState, 'viewport'>): boolean =>
-  viewport.widthPx < ROOM_FOR_DIAL.widthPx || viewport.heightPx < ROOM_FOR_DIAL.heightPx;
-
-/** Whether the dial is open in a pane. @param isUsual whether it is in panes that have room for it */
-export function isDialOpen(state: Pick<PaneState, 'dial' | 'viewport'>, isUsual: boolean): boolean {
-  return state.dial === null ? isUsual && !isSmall(state) : state.dial === 'open';
-}
 
 const towards = (direction: StandardDirection, key: string, isFitting = false): Action => {
   const words = direction.name.replace('From', 'from').replace('Plan', 'straight from above');

@@ -147,6 +147,9 @@ export const synonyms: Readonly<Record<string, readonly string[]>> = {
   menu: ['context menu', 'right click', 'popup menu', 'quick menu'],
   shelf: ['side panel', 'sidebar', 'panel', 'left panel'],
   rail: ['toolbar', 'tool bar', 'buttons', 'tools'],
+  'rail-words': ['labels beside icons', 'show tool names', 'icon captions', 'text on the toolbar'],
+  'key-cursor': ['cursor by arrow keys', 'without a mouse', 'crosshair', 'keyboard only', 'move the cursor'],
+  'tell-view': ['read aloud', 'screen reader', 'describe the view', 'what is shown', 'accessibility'],
   'trail-strip': ['history', 'timeline', 'view history', 'filmstrip'],
   'restore-workspace': ['reset layout', 'default layout', 'panels back', 'as it was at first'],
 };

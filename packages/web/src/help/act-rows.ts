@@ -12,9 +12,9 @@ import { paneActions } from '../actions/pane-actions';
 import { shareActions } from '../actions/share-actions';
 import { tourActions } from '../actions/tour-actions';
 import { lastingNames } from '../actions/bindings';
-import { handsAction, keysAction, menuAction } from '../actions/help-actions';
-import { fitWithoutStraysAction, returnAction } from '../actions/sight-actions';
-import { centreHereAction, shiftActions, sixAxisAction } from '../actions/view-actions';
+import { handsAction, keysAction, menuAction, tellViewAction } from '../actions/help-actions';
+import { keyCursorAction } from '../actions/key-cursor-action';
+import { shiftActions, sixAxisAction } from '../actions/view-actions';
 
 /** One act as the sheet and the editor tell it. */
 export interface ActRow {
@@ -25,7 +25,11 @@ export interface ActRow {
 
 const rowsOf = (actions: readonly Action[]): ActRow[] =>
   actions.map(({ id, name, sentence }) => ({ id, name, sentence }));
-const [frames = [], steps = [], trail = [], twists = []] = railGroups.flat;
+const ofGroup = (id: string): readonly Action[] => {
+  const group = railGroups.flat.find((one) => one.id === id)!;
+  return [...group.actions, ...(group.rare ?? [])];
+};
+const [zooms, trail, twists] = ['zoom', 'trail', 'twist'].map(ofGroup) as [Action[], Action[], Action[]];
 
 /** Everything that can be done by hands and keys, in groups. */
 export const actGroups: readonly { readonly name: string; readonly rows: readonly ActRow[] }[] = [
@@ -33,17 +37,8 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
     name: 'Moving about',
     rows: [...lastingActs.map((id) => ({ id, ...lastingNames[id] })), ...rowsOf([...shiftActions, sixAxisAction])],
   },
-  {
-    name: 'Frames',
-    rows: rowsOf([
-      ...frames,
-      ...sheetActions.filter((action) => !frames.includes(action)),
-      centreHereAction,
-      fitWithoutStraysAction,
-      returnAction,
-    ]),
-  },
-  { name: 'Steps', rows: rowsOf([...steps, ...trail]) },
+  { name: 'Zoom', rows: rowsOf([...new Set([...zooms, ...sheetActions])]) },
+  { name: 'Back and forward', rows: rowsOf(trail) },
   { name: 'Twist', rows: rowsOf(twists) },
   { name: 'Turning models', rows: rowsOf([...turnActions, ...solidViewActions]) },
   { name: 'Directions', rows: rowsOf([...directionActions, ...fittedDirectionActions]) },
@@ -61,7 +56,7 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
   { name: 'Measuring', rows: rowsOf([measureMenuAction, ...measureActions, nextSnapAction]) },
   { name: 'Marks', rows: rowsOf([marksMenuAction, ...markActions]) },
   { name: 'Work plane', rows: rowsOf([planeMenuAction, ...planeActions]) },
-  { name: 'Help', rows: rowsOf([menuAction, keysAction, handsAction]) },
+  { name: 'Help', rows: rowsOf([keyCursorAction, tellViewAction, menuAction, keysAction, handsAction]) },
 ];
 
 /** In every tool, in every profile. */

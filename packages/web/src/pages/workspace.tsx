@@ -10,6 +10,8 @@ import { HelpButtons } from '../bar/help-buttons';
 import { TopBar } from '../bar/top-bar';
 import { FindField } from '../find/find-field';
 import { gamepadSource } from '../input/gamepad-source';
+import { attachKeyCursor } from '../input/key-cursor';
+import type { PaneHands } from '../input/pane-hands';
 import { attachStanceKeys } from '../input/stance-keys';
 import { reportDrawing } from '../inspect/inspection';
 import { PaneGrid } from '../panes/pane-grid';
@@ -60,7 +62,7 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
   const { hasTourBar, presenting } = useStore(target.ui);
   usePresentedPane(target, presenting !== null);
   useSession(session, apart);
-  useActivePane(target);
+  useActivePane(target, session.handsOf(active));
   useEffect(() => {
     document.title = `${name} · Gull Pane`;
   }, [name]);
@@ -162,7 +164,8 @@ function usePresentedPane({ panes, pane }: ActionTarget, isPresenting: boolean):
 }
 
 /** What is of the active pane, while it is. */
-function useActivePane({ pane, drawing, stance, sixAxis }: ActionTarget): void {
+function useActivePane({ pane, drawing, stance, sixAxis, ui }: ActionTarget, hands: PaneHands): void {
+  useEffect(() => attachKeyCursor({ pane, ui, stance }, hands), [pane, ui, stance, hands]);
   useEffect(() => attachStanceKeys(stance), [stance]);
   useEffect(() => attachSixAxis(sixAxis, gamepadSource), [sixAxis]);
   useEffect(

@@ -1,4 +1,4 @@
-import { ChevronDown, Compass } from 'lucide-react';
+import { ChevronDown } from 'lucide-react';
 import { Select } from 'antd';
 import { useRef, type KeyboardEvent, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
@@ -9,9 +9,11 @@ import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { readBearing, readDegrees } from '@gull-pane/core/typed/typed-number';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
-import { dialAction, goToDirection, isDialOpen } from '../actions/solid-actions';
+import { dialAction, goToDirection } from '../actions/solid-actions';
 import { FigureField } from '../controls/figure-field';
+import { isDialOpen, makesWayFor } from '../store/dial';
 import { usePreferences } from '../store/preferences-store';
+import { toolInHand } from '../store/tool-store';
 import './dial.css';
 
 /** The chart's size, CSS px: where one looks from round the horizon, and how high. */
@@ -35,9 +37,11 @@ const standpointOf = ({ bearingRad }: Direction): number => (bearingRad + Math.P
 const xOf = (standpointRad: number): number => (standpointRad / TURN) * WIDTH;
 const yOf = (tiltRad: number): number => BAR + (0.5 - tiltRad / Math.PI) * (HEIGHT - 2 * BAR);
 
-function useIsDialOpen({ pane }: ActionTarget): boolean {
-  const isUsual = usePreferences((state) => state.isDialOpen);
-  return useStore(pane, (state) => isDialOpen(state, isUsual));
+function useIsDialOpen({ pane, tools, picked }: ActionTarget): boolean {
+  usePreferences((state) => state.isDialOpen);
+  const hasTool = useStore(tools, (state) => makesWayFor(toolInHand(state)));
+  const hasPicks = useStore(picked, (state) => state.picked.size > 0);
+  return useStore(pane, (state) => isDialOpen(state, hasTool || hasPicks));
 }
 
 /** The sky chart of directions: drag the mark, press a dot, type the numbers, or use the arrow keys. */
@@ -54,7 +58,7 @@ export function Dial({ target }: { readonly target: ActionTarget }): ReactElemen
             aria-label="Show the dial"
             onClick={() => dialAction.run(target)}
           >
-            <Compass size={18} aria-hidden />
+            <CompassRose target={target} />
           </button>
         </ActionTip>
       </div>
@@ -78,6 +82,20 @@ export function Dial({ target }: { readonly target: ActionTarget }): ReactElemen
       <Chart target={target} />
       <Numbers target={target} />
     </div>
+  );
+}
+
+/** Where north is, while the dial is folded. */
+function CompassRose({ target }: { readonly target: ActionTarget }): ReactElement {
+  const bearing = useStore(target.pane, ({ camera }) => directionOf(camera).bearingRad);
+  return (
+    <svg width={34} height={34} viewBox="-17 -17 34 34" aria-hidden>
+      <circle className="dial-ring" r={15} />
+      <g transform={`rotate(${(-bearing * 360) / TURN})`}>
+        <path className="dial-north" d="M0 -13L4.5 0H-4.5Z" />
+        <path className="dial-south" d="M0 13L4.5 0H-4.5Z" />
+      </g>
+    </svg>
   );
 }
 

@@ -57,6 +57,10 @@ export const StrayOffer = laterWhen(
   async () => (await import('./stray-offer')).StrayOffer,
   ({ target }: OfPane) => useStore(target.sight, ({ strays }) => (strays?.strays.length ?? 0) > 0),
 );
+export const KeyCursorMark = laterWhen(
+  async () => (await import('./key-cursor-mark')).KeyCursorMark,
+  ({ target }: OfPane) => useStore(target.ui, ({ keyCursor }) => keyCursor !== null),
+);
 export const BearingPanel = later(async () => (await import('./bearing-panel')).BearingPanel);
 export const KindsPanel = later(async () => (await import('./kinds-panel')).KindsPanel);
 export const ScalePanel = later(async () => (await import('./scale-panel')).ScalePanel);

@@ -1,5 +1,5 @@
 import { Navigation2 } from 'lucide-react';
-import type { MouseEvent, ReactElement } from 'react';
+import { useRef, type MouseEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { screenToWorld } from '@gull-pane/core/camera/camera';
 import { topInWords } from '@gull-pane/core/camera/directions';
@@ -7,12 +7,14 @@ import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
 import { formatLength, scaleBarFor } from '@gull-pane/core/camera/scale-bar';
 import { bearingOf } from '@gull-pane/core/camera/twist';
 import { viewBox } from '@gull-pane/core/camera/view-box';
+import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import { sheetInView } from '@gull-pane/core/spatial/sheet';
 import type { Action, ActionTarget } from '../actions/action';
 import { nextSheetAction, previousSheetAction } from '../actions/sheet-actions';
 import { ActionTip } from '../actions/action-tip';
 import { PopoverButton } from '../controls/popover-button';
+import { useRoom } from '../controls/use-room';
 import { coordinateText, grouped } from '../basics/figures';
 import { useUnitsOfScreenPx } from '../words/figure-style';
 import type { PaneStore } from '../store/pane-state';
@@ -21,11 +23,29 @@ import { KindsPart } from './kinds-part';
 import { BearingPanel, GridPart, ScalePanel, SolidFoot } from './later-parts';
 import { PaneMenu } from './pane-menu';
 import { TieChips } from './tie-chips';
+import './pane-foot.css';
 
 /** The widest that the scale bar gets, CSS px. */
 const BAR_PX = 120;
 /** The same where the foot has more to say. */
 const SOLID_BAR_PX = 64;
+
+/**
+ * What a narrow foot does without, the least needed first. Coordinates stand above the foot where it has no room for them;
+ * scale, ties and menu always stay.
+ */
+const LEAST_NEEDED = [
+  'grid',
+  'words',
+  'bar',
+  'bearing',
+  'place',
+  'axes',
+  'direction',
+  'sheets',
+  'looks',
+  'number',
+] as const;
 
 /** The strip along a pane's lower edge: how one looks, at what scale, and where the cursor is. */
 export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactElement {
@@ -35,8 +55,10 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
   const fill = (event: MouseEvent<HTMLElement>): void => {
     if (isOnFoot(event)) target.panes.getState().fill(pane.getState().id);
   };
+  const foot = useRef<HTMLDivElement>(null);
+  useRoom(foot, LEAST_NEEDED, 'width');
   return (
-    <div className="pane-foot" role="group" aria-label="Foot" onDoubleClick={fill} {...drag}>
+    <div ref={foot} className="pane-foot" role="group" aria-label="Foot" onDoubleClick={fill} {...drag}>
       <PaneNumber target={target} />
       {kind === 'flat' ? <BearingButton target={target} /> : <SolidFoot target={target} />}
       <ScaleButton target={target} />
@@ -84,7 +106,7 @@ function BearingButton({ target }: { readonly target: ActionTarget }): ReactElem
         className="north"
         style={{ transform: `rotate(${(-bearing * 180) / Math.PI}deg)` }}
       />
-      {text}
+      <span className="foot-bearing">{text}</span>
     </PopoverButton>
   );
 }
@@ -163,12 +185,8 @@ function CursorPlace({ pane, unit }: { readonly pane: PaneStore; readonly unit: 
   const viewport = useStore(pane, (state) => state.viewport);
   const at = cursor ? screenToWorld(camera, viewport, cursor) : null;
   const write = (value: number): string => coordinateText(value, camera.unitsPerPx);
-  return (
-    <span className="foot-place figures" role="note" aria-label="Cursor">
-      {at ? `E ${write(at.x)}  N ${write(at.y)}` : ''}
-      {at && unit !== 'none' ? ` ${unit}` : ''}
-    </span>
-  );
+  const told = ({ x, y }: Vec2): string => `E ${write(x)}  N ${write(y)}${unit === 'none' ? '' : ` ${unit}`}`;
+  return <PlaceText at={at && told(at)} room={told(camera.target)} />;
 }
 
 /** The surface point under the cursor, in a solid. */
@@ -179,9 +197,13 @@ function SurfacePlace({ target: { pane, seen } }: { readonly target: ActionTarge
   const isTurning = useStore(pane, (state) => state.pivot !== null || state.isFlying);
   const point = cursor && !isTurning ? seen.surface?.hit(camera, viewport, cursor)?.point : null;
   const write = (value: number): string => coordinateText(value, camera.unitsPerPx);
-  return (
-    <span className="foot-place figures" role="note" aria-label="Cursor">
-      {point ? `E ${write(point.x)}  N ${write(point.y)}  Z ${write(point.z)}` : ''}
-    </span>
-  );
+  const told = ({ x, y, z }: Vec3): string => `E ${write(x)}  N ${write(y)}  Z ${write(z)}`;
+  return <PlaceText at={point ? told(point) : null} room={told(camera.target)} />;
 }
+
+/** Where the cursor is. @param room as wide as that, kept free while the cursor is elsewhere */
+const PlaceText = ({ at, room }: { readonly at: string | null; readonly room: string }): ReactElement => (
+  <span className="foot-place figures" role="note" aria-label="Cursor" data-away={at === null}>
+    {at ?? room}
+  </span>
+);

@@ -15,6 +15,7 @@ import {
   ClipHandles,
   Dial,
   EchoMark,
+  KeyCursorMark,
   LeashMark,
   MarkGrips,
   Overview,
@@ -131,6 +132,7 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
         <StrayOffer target={target} />
         <Overview target={target} scene={shown?.scene ?? null} />
         {isActive && <Puck target={target} />}
+        {isActive && <KeyCursorMark target={target} />}
         {kind === 'solid' && (
           <>
             <LockHint target={target} />

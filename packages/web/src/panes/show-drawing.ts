@@ -15,9 +15,12 @@ import type { GroundPlan } from '../store/ground-plan-store';
 import { usePreferences } from '../store/preferences-store';
 import { unitsOfScreenPx } from '../words/figure-style';
 import { collectingNow, toolInHand } from '../store/tool-store';
-import { groundOf } from '../theme/themes';
+import { groundOf, palettes } from '../theme/themes';
+
 import { fadeBefore } from './fade-before';
-import { ThumbnailMaker } from '../trail/thumbnail-maker';
+import type { Pictured } from '../trail/small-pictures';
+import { THUMBNAIL, ThumbnailMaker } from '../trail/thumbnail-maker';
+import { smallPicture, wholePicture } from './picture-of-canvases';
 
 /** The picture of a view card, px. */
 const CARD_PX = { width: 320, height: 200 } as const;
@@ -95,7 +98,11 @@ export function showDrawing(
     new FrameMaker(scene, id, size, () => ({ ...shownBy(target), smoothEdges: true, sheet: ground.sheet }));
   seen.canvases = [lines, letters, ...seen.canvases];
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
-  let maker: ThumbnailMaker | null = null;
+  /** Marks and picks belong to the view: its thumbnail is what the pane shows, all canvases over one another. */
+  const own = ({ camera, shown }: Pictured): HTMLCanvasElement | null =>
+    camera === pane.getState().camera && shown === pane.getState().shown
+      ? wholePicture(THUMBNAIL, palettes[usePreferences.getState().theme].ground, seen.canvases)
+      : null;
   const hide = (): void => scene.hideObjects(id, pane.getState().shown.hiddenObjects);
   hide();
   const stops = [
@@ -112,10 +119,7 @@ export function showDrawing(
     },
     scene.onChange(stage.wake),
     pane.subscribe(({ shown }, { shown: before }) => {
-      if (shown.hiddenObjects !== before.hiddenObjects) {
-        hide();
-        maker?.forget();
-      }
+      if (shown.hiddenObjects !== before.hiddenObjects) hide();
       if (shown.workPlane !== before.workPlane) stage.redraw();
       stage.wake();
     }),
@@ -124,7 +128,7 @@ export function showDrawing(
       if (theme === before.theme) return;
       scene.setGround(groundOf(theme));
       lay(groundPlan.getState().plan);
-      maker?.forget();
+      open.pictures.forget();
       stage.wake();
     }),
     reportPane(id, () => {
@@ -134,7 +138,7 @@ export function showDrawing(
         active: panes.getState().active === id,
         drawingId: drawing.getState().drawing.id,
         cachedBytes: scene.cachedBytes,
-        thumbnails: maker?.kept ?? 0,
+        thumbnails: open.pictures.size,
         tool: collectingNow(tools.getState()) ?? toolInHand(tools.getState()),
         marks: target.marks.getState().marks.length,
         picked: picked.getState().picked.size,
@@ -145,7 +149,7 @@ export function showDrawing(
   ];
   return {
     scene,
-    startMaker: () => (maker = new ThumbnailMaker(scene, id, isCalm, () => shownBy(target))),
+    startMaker: () => new ThumbnailMaker(scene, id, open.pictures, { isCalm, shown: () => shownBy(target), own }),
     stop: () => {
       for (const stop of stops) stop();
       observer.disconnect();
@@ -181,26 +185,6 @@ function markObjects(scene: SolidScene, { pane, picks, picked: pickedStore, seen
       if (turnsOther || shown.hiddenLayers !== before.shown.hiddenLayers) mark();
     }),
   ];
-}
-
-/** What canvases show, as a small picture in a data address: their middle in the picture's shape. */
-function smallPicture(
-  size: { readonly width: number; readonly height: number },
-  ...canvases: readonly HTMLCanvasElement[]
-): string {
-  const [first] = canvases;
-  if (!first || first.width === 0) return '';
-  const small = document.createElement('canvas');
-  Object.assign(small, size);
-  const paper = small.getContext('2d');
-  if (!paper) return '';
-  const scale = Math.min(first.width / size.width, first.height / size.height);
-  const [width, height] = [size.width * scale, size.height * scale];
-  const [x, y] = [(first.width - width) / 2, (first.height - height) / 2];
-  for (const canvas of canvases)
-    if (canvas.width > 0) paper.drawImage(canvas, x, y, width, height, 0, 0, size.width, size.height);
-  const picture = small.toDataURL('image/webp', 0.75);
-  return picture.length < 40_000 ? picture : '';
 }
 
 /** @param onChange called when more of the plan has come */

@@ -4,6 +4,7 @@ import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { hidesOther } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import type { Scene } from '../render/scene/scene';
+import { SmallPictures } from '../trail/small-pictures';
 import { THUMBNAIL, ThumbnailMaker } from '../trail/thumbnail-maker';
 
 /** The view of a small picture of a whole drawing from straight above. */
@@ -19,25 +20,25 @@ export function usePlanCamera({ pane, drawing }: ActionTarget): Camera {
 export function usePlanPicture({ pane }: ActionTarget, scene: Scene, camera: Camera, name: string): string | undefined {
   const [picture, setPicture] = useState<string>();
   useEffect(() => {
-    const maker = new ThumbnailMaker(
-      scene,
-      `${pane.getState().id}/${name}`,
-      () => !pane.getState().isFlying,
-      () => ({
+    const pictures = new SmallPictures();
+    const maker = new ThumbnailMaker(scene, `${pane.getState().id}/${name}`, pictures, {
+      isCalm: () => !pane.getState().isFlying,
+      shown: () => ({
         ...{ hiddenLayers: pane.getState().shown.hiddenLayers, kinds: pane.getState().shown.kinds },
         ...{ look: 'shaded', clips: [], smoothEdges: true, sheet: null },
       }),
-    );
+    });
     const stops = [
-      maker.onMade(() => setPicture(maker.of({ camera }))),
+      pictures.onChange(() => setPicture(pictures.of({ camera }))),
       pane.subscribe(({ shown }, before) => {
-        if (hidesOther(shown, before.shown)) maker.forget();
+        if (hidesOther(shown, before.shown)) pictures.forget();
       }),
     ];
     maker.want([{ camera, viewport: THUMBNAIL }]);
     return () => {
       for (const stop of stops) stop();
       maker.dispose();
+      pictures.forget();
     };
   }, [pane, scene, camera, name]);
   return picture;

@@ -33,16 +33,23 @@ function FootButton({
   action,
   target,
   label,
+  className = '',
   children,
 }: {
   readonly action: Action;
   readonly target: ActionTarget;
   readonly label: string;
+  readonly className?: string;
   readonly children: ReactElement | readonly (ReactElement | string)[];
 }): ReactElement {
   return (
     <ActionTip name={action.name} sentence={action.sentence} actionId={action.id} placement="top">
-      <button type="button" className="foot-button" aria-label={label} onClick={() => action.run(target)}>
+      <button
+        type="button"
+        className={`foot-button ${className}`}
+        aria-label={label}
+        onClick={() => action.run(target)}
+      >
         {children}
       </button>
     </ActionTip>
@@ -56,7 +63,7 @@ function DirectionPart({ target }: { readonly target: ActionTarget }): ReactElem
   return (
     <>
       <AxisLetters target={target} />
-      <FootButton action={dialAction} target={target} label={`Direction, ${words}`}>
+      <FootButton action={dialAction} target={target} label={`Direction, ${words}`} className="foot-direction">
         <span className="foot-view">{words}</span>
       </FootButton>
       {isTilted && (
@@ -112,7 +119,21 @@ function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactEle
       tip={{ name: 'Projection', sentence: projectionAction.sentence, actionId: projectionAction.id }}
       content={() => (
         <div className="foot-panel">
-          <Button onClick={() => projectionAction.run(target)}>{isParallel ? 'Perspective' : 'Parallel'}</Button>
+          <div className="foot-panel-row" role="group" aria-label="Projection">
+            {(['Parallel', 'Perspective'] as const).map((name) => {
+              const isOn = (name === 'Parallel') === isParallel;
+              return (
+                <Button
+                  key={name}
+                  type={isOn ? 'primary' : 'default'}
+                  aria-pressed={isOn}
+                  onClick={() => !isOn && projectionAction.run(target)}
+                >
+                  {name}
+                </Button>
+              );
+            })}
+          </div>
           <label>
             Field of view
             <Slider

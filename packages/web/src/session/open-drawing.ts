@@ -11,6 +11,7 @@ import { usePreferences } from '../store/preferences-store';
 import { createMarksStore, type MarksStore } from '../store/marks-store';
 import { createPickedStore, type PickedStore } from '../store/picked-store';
 import { createToursStore, type ToursStore } from '../store/tours-store';
+import { SmallPictures } from '../trail/small-pictures';
 import { groundOf } from '../theme/themes';
 
 /** A drawing that is open in one pane or several: what they share of it. */
@@ -25,6 +26,8 @@ export interface OpenDrawing {
   /** Of a model: the exact corners of its objects. */
   readonly features: ExactFeatures;
   readonly found: FindClient;
+  /** Small pictures of its views. */
+  readonly pictures: SmallPictures;
   /** Of flat drawings. */
   readonly picking: PickLine;
   /** The same for what may take long: it is ended when it is called off. */
@@ -43,6 +46,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
   const picking = new PickLine(files, startPickWorker);
   const searching = new PickLine(files, startPickWorker);
   const features = new ExactFeatures((object) => `/api/drawings/${id}/objects/${object}`, startFeaturesWorker);
+  const pictures = new SmallPictures();
   let scene: Scene | null = null;
   const inside = new Set<string>();
   return {
@@ -54,6 +58,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     picked: createPickedStore(),
     features,
     found,
+    pictures,
     picking,
     searching,
     enterScene(pane) {
@@ -69,6 +74,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     },
     close() {
       found.close();
+      pictures.forget();
       picking.close();
       searching.close();
       features.close();

@@ -23,6 +23,7 @@ import { createPaneStore } from '../store/pane-store';
 import type { PanesStore } from '../store/panes-store';
 import { createPickStore } from '../store/pick-store';
 import { unitsOfScreenPx } from '../words/figure-style';
+import { coveredByDial } from '../store/dial';
 import { usePreferences } from '../store/preferences-store';
 import { createSightStore } from '../store/sight-store';
 import { createSixAxisStore } from '../store/six-axis-store';
@@ -82,6 +83,8 @@ export function createPaneTarget(
               const { picked } = open.picked.getState();
               return picked.size > 0 ? middleOfBoxes(solid.boxes, picked) : null;
             },
+            covered: (state, viewport) =>
+              panes.getState().active === id ? coveredByDial(state, viewport, { tools, picked: open.picked }) : null,
           },
         }
       : {}),

@@ -1,3 +1,4 @@
+import { inOtherSize } from '@gull-pane/core/camera/other-size';
 import { firstAngleCameras, firstAngleTiling, type OrthographicView } from '@gull-pane/core/panes/orthographic';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import type { ActionTarget } from '../actions/action';
@@ -17,8 +18,8 @@ interface Laying {
 
 /**
  * Arranges panes as an orthographic drawing of the model: front elevation, left elevation beside it, plan below. All use
- * the same scale and are tied, so that each feature lines up across panes. The active pane keeps its view in the fourth
- * place.
+ * the same scale and are tied, so that each feature lines up across panes. The active pane goes to the
+ * fourth place; all that it showed is still in it.
  */
 export function layPlanWithElevations(laying: Laying): void {
   const { panes, targetOf, contentOf, addPane, removePane, closeUnused } = laying;
@@ -40,6 +41,9 @@ export function layPlanWithElevations(laying: Laying): void {
   for (const view of ['front', 'left', 'top'] as const)
     addPane(names[view], content, { camera: cameras[view], size, shown });
   const tie = (other: string) => ({ one: names.front, other, place: true, scale: true, direction: 'free' }) as const;
+  targetOf(active)
+    .pane.getState()
+    .travel((from, before) => inOtherSize(from, before, size));
   panes.getState().take({
     tiling: firstAngleTiling({ ...names, free: active }),
     active,

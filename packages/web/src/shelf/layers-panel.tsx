@@ -47,13 +47,13 @@ export function LayersPanel({
           disabled={shown === ids.length}
           onClick={() => setVisible(ids, true)}
         >
-          Show all
+          {sought.trim() === '' ? 'All layers on' : 'All found on'}
         </button>
         <button type="button" className="small-button" disabled={shown === 0} onClick={() => setVisible(ids, false)}>
-          Hide all
+          {sought.trim() === '' ? 'All off' : 'Found off'}
         </button>
         <span className="muted" role="status">
-          {grouped(shown)} of {grouped(ids.length)} shown
+          {grouped(shown)} of {grouped(ids.length)} on
         </span>
       </div>
       <ul aria-label="Layers">

@@ -1,5 +1,6 @@
 import type { StoreApi } from 'zustand/vanilla';
 import type { Camera, ScreenPoint, Viewport } from '@gull-pane/core/camera/camera';
+import type { FitViewport } from '@gull-pane/core/camera/fit-support';
 import type { ScaleLimits } from '@gull-pane/core/camera/limits';
 import type { OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import type { Quaternion } from '@gull-pane/core/geometry/quaternion';
@@ -50,7 +51,7 @@ export interface PaneActions {
    * Travels to a view as one step of the trail. Every key, button and menu row ends here.
    * @param step from the view that is shown or, while travelling, the one that is travelled to
    */
-  travel(step: (from: Camera, viewport: Viewport, limits: ScaleLimits) => Camera, kind?: StepKind): void;
+  travel(step: (from: Camera, viewport: FitViewport, limits: ScaleLimits) => Camera, kind?: StepKind): void;
   /**
    * Shows the drawing in another way, as one step of the trail; acts of one kind that follow closely are one.
    * @param kind null while a hand is at it: `keepShown` makes it a step
@@ -140,4 +141,6 @@ export interface SolidSurroundings {
   readonly surfaceAt: (camera: Camera, viewport: Viewport, at: ScreenPoint) => Vec3 | null;
   /** The middle of what is picked, if anything is. */
   readonly middleOfPicked: () => Vec3 | null;
+  /** The size of what covers the lower right corner of the pane, if anything does. */
+  readonly covered?: (state: Pick<PaneState, 'dial'>, viewport: Viewport) => Viewport | null;
 }

@@ -7,7 +7,7 @@ import {
   type ScreenPoint,
   type Viewport,
 } from '@gull-pane/core/camera/camera';
-import { fitSupport } from '@gull-pane/core/camera/fit-support';
+import { fitSupport, type FitViewport } from '@gull-pane/core/camera/fit-support';
 import { flightBetween, type Flight } from '@gull-pane/core/camera/flight';
 import { frameCorners } from '@gull-pane/core/camera/frame';
 import { glideFrom } from '@gull-pane/core/camera/glide';
@@ -69,8 +69,13 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
     let travelling: Motion | null = null;
     const isTravelling = (): boolean => travelling !== null && mover.motion === travelling;
 
-    const showAll = (camera: Camera, viewport: Viewport): Camera =>
+    const showAll = (camera: Camera, viewport: FitViewport): Camera =>
       fitSupport(camera, viewport, around.support(), limits);
+    /** A fit leaves out what is covered. */
+    const toFitInto = (viewport: Viewport): FitViewport => {
+      const covered = solid?.covered?.(get(), viewport);
+      return covered ? { ...viewport, covered } : viewport;
+    };
 
     const atSurface = (camera: Camera, viewport: Viewport, at: ScreenPoint): Camera => {
       const point = solid?.surfaceAt(camera, viewport, at);
@@ -198,7 +203,8 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
           gone = get().camera.orientation;
           const { initial, initialSize = viewport } = around;
           const camera =
-            begun ?? (initial ? inOtherSize(initial, initialSize, viewport) : showAll(get().camera, viewport));
+            begun ??
+            (initial ? inOtherSize(initial, initialSize, viewport) : showAll(get().camera, toFitInto(viewport)));
           const view = { camera, shown: get().shown };
           const trail = around.trail ? record(around.trail, view, 'open', now()) : startTrail(view, now());
           set({ viewport, camera, trail });
@@ -285,7 +291,7 @@ export function createPaneStore(id: string, around: PaneSurroundings): PaneStore
         if (get().wantsUnlock) set({ wantsUnlock: false });
         const { viewport, camera: seen } = get();
         const from = destination();
-        const camera = step(from, viewport, limits);
+        const camera = step(from, toFitInto(viewport), limits);
         if (!sameCamera(camera, from) || !sameCamera(camera, seen)) flyAlong(recorded(camera, kind));
       },
       update(step, kind) {

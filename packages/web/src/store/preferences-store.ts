@@ -3,7 +3,8 @@ import { persist } from 'zustand/middleware';
 import { MM_PER_CSS_PX } from '@gull-pane/core/camera/scale';
 import { notchPercent } from '@gull-pane/core/intent/hands';
 import type { Bindings } from '@gull-pane/core/intent/inputs';
-import type { LengthUnit } from '@gull-pane/core/drawing/units';
+import type { ShownUnit } from '@gull-pane/core/drawing/units';
+import type { AngleUnit } from '@gull-pane/core/measure/figures';
 import { usualStyle, type MarkStyle } from '@gull-pane/core/marks/mark';
 import { snapKinds, type SnapKind } from '@gull-pane/core/snap/snap';
 import type { ProfileId } from '@gull-pane/core/intent/profiles';
@@ -17,6 +18,8 @@ interface Preferences {
   readonly shelfPanel: string;
   readonly isTrailOpen: boolean;
   readonly isRailOpen: boolean;
+  /** Whether the rail tells the names of its buttons; null where there is room. */
+  readonly hasRailWords: boolean | null;
   /** The chart of directions, in solids. */
   readonly isDialOpen: boolean;
   /** The habits in use. */
@@ -38,7 +41,9 @@ interface Preferences {
   /** Between the lines of the grid that points are drawn to, by drawing, drawing units; 0 for none. */
   readonly gridSteps: Readonly<Record<string, number>>;
   /** What measured lengths are told in; null for the drawing's own unit. */
-  readonly shownIn: LengthUnit | null;
+  readonly shownIn: ShownUnit | null;
+  /** What angles are told in. */
+  readonly angles: AngleUnit;
   /** Decimals of measured figures; null for all that mean something. */
   readonly decimals: number | null;
   /** How new marks look. */
@@ -47,6 +52,9 @@ interface Preferences {
   readonly mmPerPx: number;
   set(change: Partial<Omit<Preferences, 'set'>>): void;
 }
+
+/** Windows that have room for names on the rail. */
+export const HAS_ROOM_FOR_WORDS = '(width >= 1600px)';
 
 /** The theme that the system asks for, until another is chosen. */
 const systemTheme = (): ThemeName =>
@@ -61,6 +69,7 @@ export const usePreferences = create<Preferences>()(
       shelfPanel: 'layers',
       isTrailOpen: true,
       isRailOpen: true,
+      hasRailWords: null,
       isDialOpen: true,
       profile: 'wheel-button',
       own: { base: 'wheel-button', changes: {} },
@@ -73,6 +82,7 @@ export const usePreferences = create<Preferences>()(
       snapKinds: snapKinds.filter((kind) => !['nearest', 'tangent', 'apparent crossing'].includes(kind)),
       gridSteps: {},
       shownIn: null,
+      angles: 'deg',
       decimals: null,
       markStyle: usualStyle,
       mmPerPx: MM_PER_CSS_PX,

@@ -1,4 +1,5 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { KeyStep } from '@gull-pane/core/intent/key-cursor';
 
 export interface FootDrag {
   readonly from: string;
@@ -24,6 +25,8 @@ export interface UiState {
   readonly presenting: 'title' | 'tour' | null;
   /** The menu of kinds that is open on the rail. */
   readonly kindsMenu: KindsMenuId | null;
+  /** While arrow keys lead a cursor: how far each press does. */
+  readonly keyCursor: KeyStep | null;
   set(change: Partial<Omit<UiState, 'set'>>): void;
 }
 export type UiStore = StoreApi<UiState>;
@@ -36,5 +39,6 @@ export const createUiStore = (): UiStore =>
     hasTourBar: false,
     presenting: null,
     kindsMenu: null,
+    keyCursor: null,
     set: (change) => set(change),
   }));

@@ -1,7 +1,7 @@
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { worldToScreen } from '@gull-pane/core/camera/camera';
-import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
+import { length3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
 import type { Placed } from '@gull-pane/core/measure/placed';
 import type { Snap } from '@gull-pane/core/snap/snap';
@@ -12,6 +12,9 @@ import { AreaPreview } from './area-preview';
 import { FiguresTag } from './figures-tag';
 import { Dot, Line } from './overlay-lines';
 import type { UnitProps } from './unit';
+
+/** A cursor that is nearer to the last point rests on it, CSS px. */
+const REST_PX = 0.5;
 
 /** The points of what is measured or drawn: they stand in the drawing and move with the view. */
 export function CollectOverlay({ target }: UnitProps): ReactElement | null {
@@ -29,7 +32,10 @@ export function CollectOverlay({ target }: UnitProps): ReactElement | null {
   const next = cursor && !collect.isDone ? (snap ? asPlaced(snap) : placeUnder(target, cursor)) : null;
   const last = collect.points.at(-1);
   // where the cursor still rests on the last point, nothing has been added yet
-  const points = next && !(last && isSame(last, next)) ? [...collect.points, next] : collect.points;
+  const points =
+    next && !(last && length3(sub3(last, next)) <= REST_PX * camera.unitsPerPx)
+      ? [...collect.points, next]
+      : collect.points;
   const lines = collect.points.length === 0 ? [] : previewOf(target, collecting, points);
   const kind = measureKindOf(collecting);
   return (
@@ -49,8 +55,6 @@ export function CollectOverlay({ target }: UnitProps): ReactElement | null {
     </>
   );
 }
-
-const isSame = (a: Vec3, b: Vec3): boolean => a.x === b.x && a.y === b.y && a.z === b.z;
 
 const asPlaced = ({ point, normal, round }: Snap): Placed => ({
   ...point,

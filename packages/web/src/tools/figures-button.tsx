@@ -14,7 +14,7 @@ export function FiguresButton({ target }: { readonly target: ActionTarget }): Re
   const told = `${shown}, ${decimals === null ? 'all digits' : decimals === 1 ? '1 decimal' : `${decimals} decimals`}`;
   return (
     <PopoverButton
-      className="foot-button figures"
+      className="foot-button status-tool figures"
       label={`Figures in ${told}`}
       placement="topRight"
       tip={{ name: 'Figures', sentence: 'The unit and the precision of what is measured.' }}

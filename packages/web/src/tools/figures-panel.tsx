@@ -1,28 +1,62 @@
 import { Segmented } from 'antd';
 import type { ReactElement } from 'react';
-import { lengthUnits, type LengthUnit } from '@gull-pane/core/drawing/units';
+import type { ShownUnit } from '@gull-pane/core/drawing/units';
+import type { AngleUnit } from '@gull-pane/core/measure/figures';
 import { usePreferences } from '../store/preferences-store';
 
-/** Chooses the unit and the decimals of measured figures. */
+const units: readonly (readonly [ShownUnit, string])[] = [
+  ...([
+    ['mm', 'mm'],
+    ['cm', 'cm'],
+    ['m', 'm'],
+    ['km', 'km'],
+  ] as const),
+  ...([
+    ['in', 'in'],
+    ['ft', 'ft'],
+    ['ft-in', 'ft and in'],
+    ['ft US', 'US survey ft'],
+  ] as const),
+];
+const angleNames: readonly (readonly [AngleUnit, string])[] = [
+  ...([
+    ['deg', '30.5°'],
+    ['dms', '30° 30′ 00″'],
+    ['gon', 'gon'],
+  ] as const),
+];
+
+/** Chooses units and decimals of measured figures. */
 export function FiguresPanel({ hasUnit }: { readonly hasUnit: boolean }): ReactElement {
-  const { shownIn, decimals, set } = usePreferences();
+  const { shownIn, decimals, angles, set } = usePreferences();
   return (
     <div className="foot-panel">
       {hasUnit && (
-        <>
-          Lengths are told in
-          <Segmented<LengthUnit | 'own'>
-            size="small"
-            aria-label="Unit of figures"
+        <label>
+          Lengths in
+          <select
+            className="plain-select"
+            aria-label="Unit of lengths"
             value={shownIn ?? 'own'}
-            options={[
-              { value: 'own' as const, label: 'the drawing’s unit' },
-              ...lengthUnits.map((value) => ({ value, label: value })),
-            ]}
-            onChange={(value) => set({ shownIn: value === 'own' ? null : value })}
-          />
-        </>
+            onChange={({ target: { value } }) => set({ shownIn: value === 'own' ? null : (value as ShownUnit) })}
+          >
+            <option value="own">the drawing’s unit</option>
+            {units.map(([value, name]) => (
+              <option key={value} value={value}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
       )}
+      Angles in
+      <Segmented<AngleUnit>
+        size="small"
+        aria-label="Unit of angles"
+        value={angles}
+        options={angleNames.map(([value, label]) => ({ value, label }))}
+        onChange={(value) => set({ angles: value })}
+      />
       with
       <Segmented<number | 'all'>
         size="small"
@@ -34,7 +68,7 @@ export function FiguresPanel({ hasUnit }: { readonly hasUnit: boolean }): ReactE
         ]}
         onChange={(value) => set({ decimals: value === 'all' ? null : value })}
       />
-      decimals
+      {shownIn === 'ft-in' ? 'halvings of an inch' : 'decimals'}
     </div>
   );
 }

@@ -8,10 +8,8 @@ import type { Placed } from '@gull-pane/core/measure/placed';
 import type { ActionTarget } from '../actions/action';
 import { useNotes } from '../store/notes-store';
 import { useFigureStyle } from '../words/figure-style';
+import { BESIDE_PX } from './beside-tag';
 import { besideAt, parkedAt, type Rect } from './park';
-
-/** Between the cursor and the figures, CSS px. */
-const BESIDE_PX = 18;
 
 interface FiguresTagProps {
   readonly target: ActionTarget;
@@ -102,13 +100,13 @@ function useCopyKey(text: string | null): void {
   }, [text]);
 }
 
-/** Short names stand together in a row. */
+/** Short names stand in pairs: the card stays narrow. */
 function inRows<T extends { readonly name: string }>(figures: readonly T[]): T[][] {
   const rows: T[][] = [];
   for (const figure of figures) {
     const last = rows.at(-1);
     const isShort = (one: T): boolean => one.name.length <= 7;
-    if (last && last.length < 4 && isShort(figure) && last.every(isShort)) last.push(figure);
+    if (last && last.length < 2 && isShort(figure) && last.every(isShort)) last.push(figure);
     else rows.push([figure]);
   }
   return rows;

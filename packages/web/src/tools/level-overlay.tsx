@@ -4,7 +4,8 @@ import { worldToScreen } from '@gull-pane/core/camera/camera';
 import { slopeOf } from '@gull-pane/core/camera/twist';
 import { placeUnder } from '../snapping/find-snaps';
 import { toolInHand } from '../store/tool-store';
-import { Line, tagPlace } from './overlay-lines';
+import { BesideTag } from './beside-tag';
+import { Line } from './overlay-lines';
 import type { UnitProps } from './unit';
 
 /** The line that would lie level, and how far it is from that. */
@@ -25,9 +26,9 @@ export function LevelOverlay({ target }: UnitProps): ReactElement | null {
       <svg className="tool-lines" width={viewport.widthPx} height={viewport.heightPx} aria-hidden>
         <Line points={ends.map((end) => worldToScreen(camera, viewport, end))} />
       </svg>
-      <span className="tool-tag figures" role="status" aria-label="Slope" style={tagPlace(cursor, viewport, 18)}>
+      <BesideTag at={cursor} viewport={viewport} className="figures" label="Slope">
         {degrees.toFixed(2)}° from level
-      </span>
+      </BesideTag>
     </>
   );
 }

@@ -1,5 +1,4 @@
 import type { ReactElement } from 'react';
-import type { Viewport } from '@gull-pane/core/camera/camera';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 
 /** Far outside the pane a browser's lines lose their way: ends are kept within so many px. */
@@ -23,12 +22,4 @@ export function Line({ points, isClosed = false }: LineProps): ReactElement | nu
   if (points.some(({ x }) => Number.isNaN(x))) return null;
   const told = points.map(({ x, y }) => `${kept(x)},${kept(y)}`).join(' ');
   return isClosed ? <polygon className="tool-area" points={told} /> : <polyline points={told} />;
-}
-
-/** Where a tag stands: beside a point, on the side where there is room. CSS px. */
-export function tagPlace({ x, y }: Vec2, { widthPx, heightPx }: Viewport, gap: number): Record<string, number> {
-  return {
-    ...(x < widthPx - 300 ? { left: Math.max(x + gap, 4) } : { right: Math.max(widthPx - x + gap, 4) }),
-    ...(y < heightPx - 130 ? { top: Math.max(y + gap, 4) } : { bottom: Math.max(heightPx - y + gap, 4) }),
-  };
 }

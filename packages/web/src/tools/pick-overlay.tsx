@@ -6,6 +6,7 @@ import { api } from '../api/client';
 import { exactText, grouped } from '../basics/figures';
 import type { ObjectFacts } from '../picking/pick-questions';
 import { toolInHand } from '../store/tool-store';
+import { BesideTag } from './beside-tag';
 
 const noBox = { pressed: null, to: null };
 
@@ -42,23 +43,22 @@ function PickBox({
 }): ReactElement {
   const takes = useStore(target.picks, (state) => state.boxTakes);
   const counts = useStore(target.picks, (state) => state.counts);
-  const { widthPx } = useStore(target.pane, (state) => state.viewport);
+  const viewport = useStore(target.pane, (state) => state.viewport);
   const place = {
     ...{ left: Math.min(from.x, to.x), top: Math.min(from.y, to.y) },
     ...{ width: Math.abs(from.x - to.x), height: Math.abs(from.y - to.y) },
   };
-  const beside = to.x < widthPx - 200 ? { left: to.x + 16 } : { right: widthPx - to.x + 16 };
   return (
     <>
       <div className="pick-box" data-takes={takes} style={place} />
-      <div className="tool-tag" role="status" aria-label="Box" style={{ ...beside, top: to.y + 16 }}>
+      <BesideTag at={to} viewport={viewport} label="Box">
         <span data-chosen={takes === 'inside'}>
           inside <b className="figures">{counts ? grouped(counts.inside) : '…'}</b>
         </span>
         <span data-chosen={takes === 'touched'}>
           touched <b className="figures">{counts ? grouped(counts.touched) : '…'}</b>
         </span>
-      </div>
+      </BesideTag>
     </>
   );
 }
@@ -73,13 +73,11 @@ function HoverTag({
   readonly at: ScreenPoint;
 }): ReactElement {
   const { layers, drawing } = useStore(target.drawing);
-  const { widthPx, heightPx } = useStore(target.pane, (state) => state.viewport);
+  const viewport = useStore(target.pane, (state) => state.viewport);
   const text = useTextOf(drawing.id, facts);
-  const beside = at.x < widthPx - 260 ? { left: at.x + 18 } : { right: widthPx - at.x + 18 };
-  const below = at.y < heightPx - 80 ? { top: at.y + 18 } : { bottom: heightPx - at.y + 18 };
   const unit = drawing.unit === 'none' ? '' : ` ${drawing.unit}`;
   return (
-    <div className="tool-tag hover-tag" role="status" aria-label="Under the cursor" style={{ ...beside, ...below }}>
+    <BesideTag at={at} viewport={viewport} className="hover-tag" label="Under the cursor">
       <strong>{text ?? facts.name ?? facts.kind}</strong>
       <span>
         {layers.find(({ id }) => id === facts.layer)?.name ?? 'no layer'}
@@ -93,7 +91,7 @@ function HoverTag({
           </>
         )}
       </span>
-    </div>
+    </BesideTag>
   );
 }
 

@@ -25,7 +25,7 @@ export function SnapsButton({ target }: { readonly target: ActionTarget }): Reac
   const told = count === 0 ? 'off' : count === own.length ? 'all' : String(count);
   return (
     <PopoverButton
-      className="foot-button"
+      className="foot-button status-tool"
       label={`Snaps, ${told}`}
       placement="topRight"
       tip={{ name: 'Snaps', sentence: 'What points snap to while they are placed.' }}

@@ -1,14 +1,19 @@
-import { marksMenuAction, measureMenuAction, planeMenuAction } from '../actions/kinds-actions';
-import type { ReactElement } from 'react';
+import { Ellipsis } from 'lucide-react';
+import { useRef, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { isFor, type Action, type ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
-import { railGroups } from '../actions/all-actions';
+import { railGroups, type RailGroup } from '../actions/all-actions';
 import { distanceAction, measureActions } from '../actions/collect-actions';
+import { railWordsAction } from '../actions/home-actions';
+import { marksMenuAction, measureMenuAction, planeMenuAction } from '../actions/kinds-actions';
 import { markActions } from '../actions/mark-actions';
 import { planeActions } from '../actions/plane-actions';
+import { useMedia } from '../controls/use-media';
+import { useRoom } from '../controls/use-room';
+import { HAS_ROOM_FOR_WORDS, usePreferences } from '../store/preferences-store';
 import { KindsMenu } from './kinds-menu';
-import './kinds-menu.css';
+import { RailMenu } from './rail-menu';
 import './tool-rail.css';
 
 const menus = [
@@ -16,33 +21,68 @@ const menus = [
   { menu: 'marks', opener: marksMenuAction, actions: markActions },
 ] as const;
 
+/** What makes room on a low window, in this order: the groups' names, then groups become a button with a menu each. */
+const LEAST_NEEDED = ['names', 'clip', 'twist', 'turn', 'trail', 'zoom', 'words'] as const;
+
 /** The vertical strip of tools and moves beside the panes; no button ever changes its meaning. */
 export function ToolRail({ target }: { readonly target: ActionTarget }): ReactElement {
   const isSolid = target.drawing.getState().solid !== null;
+  const hasRoom = useMedia(HAS_ROOM_FOR_WORDS);
+  const hasWords = usePreferences((state) => state.hasRailWords) ?? hasRoom;
+  const rail = useRef<HTMLElement>(null);
+  useRoom(rail, LEAST_NEEDED, 'height');
   return (
-    <nav className="tool-rail" aria-label="Tools">
-      <div className="tool-group">
+    <nav ref={rail} className="tool-rail" aria-label="Tools" data-words={hasWords}>
+      <div className="tool-group" role="group" aria-label="Measure and mark">
+        <span className="tool-group-name" aria-hidden>
+          Tools
+        </span>
         <RailButton action={distanceAction} target={target} />
         {menus.map((menu) => (
           <KindsMenu key={menu.menu} target={target} {...menu} />
         ))}
         {isSolid && <KindsMenu target={target} menu="plane" opener={planeMenuAction} actions={planeActions} />}
       </div>
-      {groupsFor(target).map((group) => (
-        <div key={group[0]!.id} className="tool-group">
-          {group.map((action) => (
-            <RailButton key={action.id} action={action} target={target} />
-          ))}
-        </div>
+      {railGroups[target.drawing.getState().drawing.kind].map((group) => (
+        <Group key={group.id} group={group} target={target} />
       ))}
+      <RailButton action={railWordsAction} target={target} />
     </nav>
   );
 }
 
-const groupsFor = (target: ActionTarget): readonly (readonly Action[])[] =>
-  railGroups[target.drawing.getState().drawing.kind]
-    .map((group) => group.filter((action) => isFor(action, target)))
-    .filter((group) => group.length > 0);
+/** A group as buttons, rare actions in a menu; or all of it as one button with a menu, where the rail is low. */
+function Group({ group, target }: { readonly group: RailGroup; readonly target: ActionTarget }): ReactElement {
+  const { id, name, actions, rare = [] } = group;
+  const own = actions.filter((action) => isFor(action, target));
+  const further = rare.filter((action) => isFor(action, target));
+  return (
+    <div className="tool-group" role="group" aria-label={name} data-group={id}>
+      <span className="tool-group-name" aria-hidden>
+        {name}
+      </span>
+      {own.map((action) => (
+        <RailButton key={action.id} action={action} target={target} />
+      ))}
+      {further.length > 0 && (
+        <RailMenu
+          target={target}
+          icon={Ellipsis}
+          actions={further}
+          tip={{ name: `More: ${name.toLowerCase()}`, sentence: further.map((action) => action.name).join(', ') }}
+        />
+      )}
+      <span className="tool-group-folded">
+        <RailMenu
+          target={target}
+          icon={own[0]!.icon}
+          actions={[...own, ...further]}
+          tip={{ name, sentence: [...own, ...further].map((action) => action.name).join(', ') }}
+        />
+      </span>
+    </div>
+  );
+}
 
 function RailButton({ action, target }: { readonly action: Action; readonly target: ActionTarget }): ReactElement {
   const canBeDone = (): boolean => action.isEnabled?.(target) ?? true;
@@ -65,6 +105,7 @@ function RailButton({ action, target }: { readonly action: Action; readonly targ
         }}
       >
         <Icon size={18} aria-hidden />
+        <span className="rail-word">{action.name}</span>
       </button>
     </ActionTip>
   );

@@ -21,6 +21,7 @@ import { branchOf, leftTips, type StepKind, type Trail } from '@gull-pane/core/t
 import { notchesOf } from '@gull-pane/core/intent/wheel-notches';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
+import { useMedia } from '../controls/use-media';
 import { useUnitsOfScreenPx } from '../words/figure-style';
 import { usePreferences } from '../store/preferences-store';
 import { shownInWords } from '../words/view-differences';
@@ -47,7 +48,11 @@ interface TrailStripProps {
 
 /** Where the pane has been: click a view to go there, drag along the strip to scrub, turn the wheel to walk. */
 export function TrailStrip(props: TrailStripProps): ReactElement {
-  const isOpen = usePreferences((state) => state.isTrailOpen);
+  const isWanted = usePreferences((state) => state.isTrailOpen);
+  // a low window keeps its height for the drawing until the trail is asked for
+  const isLow = useMedia('(height < 560px)');
+  const [isOpenWhereLow, setOpenWhereLow] = useState(false);
+  const isOpen = isLow ? isOpenWhereLow : isWanted;
   const set = usePreferences((state) => state.set);
   const trail = useStore(props.target.pane, (state) => state.trail);
   const branch = useMemo(() => branchOf(trail), [trail]);
@@ -61,7 +66,7 @@ export function TrailStrip(props: TrailStripProps): ReactElement {
           className="trail-fold"
           aria-label={name}
           aria-expanded={isOpen}
-          onClick={() => set({ isTrailOpen: !isOpen })}
+          onClick={() => (isLow ? setOpenWhereLow(!isOpen) : set({ isTrailOpen: !isOpen }))}
         >
           <Icon size={16} aria-hidden />
           <span>
@@ -95,7 +100,7 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
   // only what is in sight is there: a trail may be a thousand views long
   const [from, to] = [Math.max(range.from - SPARE, 0), range.to + SPARE];
 
-  useEffect(() => maker?.onMade(showMade), [maker]);
+  useEffect(() => maker?.pictures.onChange(showMade), [maker]);
   useEffect(() => {
     const wanted = branch.slice(from, to).reverse();
     maker?.want(
@@ -167,14 +172,14 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
         const Badge = badges[kind];
         return (
           <div key={entry} className="trail-view" style={{ left: index * STEP_PX }}>
-            <Enlarged picture={maker?.of({ camera, shown })} changes={changes}>
+            <Enlarged picture={maker?.pictures.of({ camera, shown })} changes={changes}>
               <button
                 type="button"
                 aria-label={[`View ${index + 1}`, scale, ...changes].join(', ')}
                 aria-current={entry === trail.current ? 'step' : undefined}
                 onClick={() => pane.getState().goTo(entry)}
               >
-                <Thumbnail picture={maker?.of({ camera, shown })} scale={scale} />
+                <Thumbnail picture={maker?.pictures.of({ camera, shown })} scale={scale} />
                 {isElsewhere && <AppWindow className="trail-badge" data-at="top" size={18} aria-hidden />}
                 {Badge && <Badge className="trail-badge" size={18} aria-hidden />}
               </button>

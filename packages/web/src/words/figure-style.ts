@@ -7,14 +7,14 @@ import { usePreferences } from '../store/preferences-store';
 /** How figures of a drawing are written now. */
 export function useFigureStyle({ drawing }: { readonly drawing: DrawingStore }): FigureStyle {
   const unit = useStore(drawing, (state) => state.drawing.unit);
-  const { shownIn, decimals } = usePreferences();
-  return { unit, shownIn, decimals };
+  const { shownIn, decimals, angles } = usePreferences();
+  return { unit, shownIn, decimals, angles };
 }
 
 /** The same outside of components. */
 export function figureStyleOf(drawing: DrawingStore): FigureStyle {
-  const { shownIn, decimals } = usePreferences.getState();
-  return { unit: drawing.getState().drawing.unit, shownIn, decimals };
+  const { shownIn, decimals, angles } = usePreferences.getState();
+  return { unit: drawing.getState().drawing.unit, shownIn, decimals, angles };
 }
 
 /** Drawing units that a CSS px of this screen is wide at 1:1. */

@@ -69,6 +69,22 @@ test('an empty file is refused at once', async ({ page, app }) => {
   await expect(page.getByRole('alert').filter({ hasText: 'Empty.svg: The file is empty' })).toBeVisible();
 });
 
+test('a file that is being sent tells how far it has come, and can be called off', async ({ page, app }) => {
+  // what the server is sent is held back: the page has sent all of it, and still waits
+  await page.route('**/api/drawings', async (route) => {
+    if (route.request().method() !== 'POST') await route.continue();
+  });
+  await page.goto(app.url);
+  await drop(page, [{ name: 'Weir.svg', content: valve }]);
+  const sending = page.getByRole('status', { name: 'Sending Weir.svg' });
+  await expect(sending).toContainText(/Sending Weir\.svg, .* of .*B/);
+  await sending.getByRole('button', { name: 'Cancel the upload' }).click();
+  await expect(sending).toHaveCount(0);
+  // that is no failure
+  await expect(page.getByRole('alert')).toHaveCount(0);
+  await expect(page.getByRole('link', { name: 'Weir' })).toHaveCount(0);
+});
+
 test('a drawing is renamed and takes a newer file', async ({ page, app }) => {
   await page.goto(app.url);
   await drop(page, [{ name: 'Revised.svg', content: valve }]);

@@ -52,7 +52,7 @@ async function openParts(page: Page, app: RunningApp): Promise<void> {
   await openDrawing(page, app, 'Basins', parts);
   await page.getByRole('tab', { name: 'Marks' }).click();
 }
-const rows = (page: Page) => page.locator('.marks-lists .mark-row');
+const rows = (page: Page) => page.getByRole('list', { name: 'Marks', exact: true }).locator('.mark-row');
 
 test('a measurement begun in one pane ends in another, with an orbit, a trail step, a view and an arrangement between', async ({
   page,

@@ -9,6 +9,7 @@ import { RouterProvider, createBrowserRouter } from 'react-router';
 import { installInspection } from './inspect/inspection';
 import { later } from './controls/later';
 import { routes } from './pages/routes';
+import { foldWhereNarrow } from './store/narrow-window';
 import { takeUpLeftPage } from './store/page-place';
 import { useAccess } from './api/access-store';
 import { usePreferences } from './store/preferences-store';
@@ -16,6 +17,7 @@ import { componentTheme } from './theme/themes';
 
 const TokenPage = later(async () => (await import('./pages/token-page')).TokenPage);
 takeUpLeftPage();
+foldWhereNarrow();
 const router = createBrowserRouter(routes);
 
 const stillness = matchMedia('(prefers-reduced-motion: reduce)');

@@ -17,6 +17,7 @@ import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
+import { upload, type Sent } from './upload';
 import { windowId } from './window-id';
 import { useAccess } from './access-store';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
@@ -38,18 +39,21 @@ export class ApiError extends Error {
   }
 }
 
+const unreachable = (error: unknown): ApiError =>
+  new ApiError(
+    'The server can’t be reached',
+    'Check that Gull Pane is still running, then try again.',
+    String(error),
+    0,
+  );
+
 async function send(path: string, init: RequestInit = {}): Promise<unknown> {
   let response: Response;
   try {
     response = await fetch(path, init);
   } catch (error) {
     if (init.signal?.aborted) throw error;
-    throw new ApiError(
-      'The server can’t be reached',
-      'Check that Gull Pane is still running, then try again.',
-      String(error),
-      0,
-    );
+    throw unreachable(error);
   }
   if (response.status === 204) return null;
   const isJson = /json/.test(response.headers.get('content-type') ?? '');
@@ -64,18 +68,32 @@ export function errorOf(problem: Partial<ProblemDetails> | null, status = 500): 
   return new ApiError(title, problem?.hint ?? 'Try again.', problem?.detail ?? '', status, problem?.current);
 }
 
+/** What is wanted of a file while it is being sent. */
+export interface Sending {
+  readonly signal: AbortSignal;
+  readonly onSent: (sent: Sent) => void;
+}
+
+/** Sends a file. @returns what the server answers */
+async function sendFile(method: 'POST' | 'PUT', path: string, file: File, sending?: Sending): Promise<unknown> {
+  const { status, body } = await upload(method, path, file, sending?.signal, sending?.onSent).catch(
+    (error: unknown) => {
+      if (sending?.signal.aborted === true) throw error;
+      throw unreachable(error);
+    },
+  );
+  if (status >= 200 && status < 300) return body;
+  if (status === 401) useAccess.getState().setNeeded(true);
+  throw errorOf(body as Partial<ProblemDetails> | null, status);
+}
+
 /** A file that the server makes. */
 async function sendForFile(path: string, init: RequestInit): Promise<Blob> {
   let response: Response;
   try {
     response = await fetch(path, init);
   } catch (error) {
-    throw new ApiError(
-      'The server can’t be reached',
-      'Check that Gull Pane is still running, then try again.',
-      String(error),
-      0,
-    );
+    throw unreachable(error);
   }
   if (response.ok) return response.blob();
   if (response.status === 401) useAccess.getState().setNeeded(true);
@@ -156,7 +174,7 @@ export const api = {
   package: (id: string, pickSets: readonly PickSetDto[]): Promise<Blob> =>
     sendForFile(`/api/drawings/${id}/package`, json('POST', { pickSets })),
   sendPackage: async (file: File): Promise<ReceivedPackageDto> =>
-    readDto(ReceivedPackageDto, await send('/api/packages', form('POST', file))),
+    readDto(ReceivedPackageDto, await sendFile('POST', '/api/packages', file)),
   takePackage: async (id: string, how: Taking): Promise<PackageTakenDto> =>
     readDto(PackageTakenDto, await send(`/api/packages/${id}/take`, json('POST', { how }))),
   object: async (id: string, objectId: number): Promise<ObjectDto> =>
@@ -172,17 +190,11 @@ export const api = {
   job: async (id: string): Promise<JobDto> => readDto(JobDto, await send(`/api/jobs/${id}`)),
   cancelJob: async (id: string): Promise<JobDto> =>
     readDto(JobDto, await send(`/api/jobs/${id}/cancel`, { method: 'POST' })),
-  import: async (file: File): Promise<ImportAcceptedDto> =>
-    readDto(ImportAcceptedDto, await send('/api/drawings', form('POST', file))),
-  importAnew: async (id: string, file: File): Promise<ImportAcceptedDto> =>
-    readDto(ImportAcceptedDto, await send(`/api/drawings/${id}/source`, form('PUT', file))),
+  import: async (file: File, sending?: Sending): Promise<ImportAcceptedDto> =>
+    readDto(ImportAcceptedDto, await sendFile('POST', '/api/drawings', file, sending)),
+  importAnew: async (id: string, file: File, sending?: Sending): Promise<ImportAcceptedDto> =>
+    readDto(ImportAcceptedDto, await sendFile('PUT', `/api/drawings/${id}/source`, file, sending)),
 };
-
-function form(method: string, file: File): RequestInit {
-  const body = new FormData();
-  body.append('file', file, file.name);
-  return { method, body };
-}
 
 /**
  * Follows a job until it has ended.

@@ -16,9 +16,9 @@ export function bytesText(bytes: number): string {
   return `${value >= 100 ? Math.round(value) : value.toFixed(1)} ${units[unit]!}`;
 }
 
-/** A day and time as people say it, in the reader's own zone. */
+/** A day and time in the reader's own language, order and zone. */
 export const whenText = (iso: string): string =>
-  new Date(iso).toLocaleString('en-GB', {
+  new Date(iso).toLocaleString(undefined, {
     day: 'numeric',
     month: 'short',
     year: 'numeric',

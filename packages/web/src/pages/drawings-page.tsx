@@ -3,6 +3,7 @@ import { FilePlus2, FileUp } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
 import { useDropzone } from 'react-dropzone';
 import { TopBar } from '../bar/top-bar';
+import { bytesText } from '../basics/figures';
 import { useDrawings } from '../store/drawings-store';
 import { BeginDialog } from './begin-dialog';
 import { DrawingCard } from './drawing-card';
@@ -66,11 +67,17 @@ export function DrawingsPage(): ReactElement {
           </Notice>
         )}
         {!drawings && !trouble && <Skeleton active paragraph={{ rows: 6 }} />}
-        {sending.length > 0 && (
-          <p role="status" className="muted">
-            Sending {sending.join(', ')} …
-          </p>
-        )}
+        {sending.map(({ id, name, sent, of, callOff }) => (
+          <div key={id} className="sending" role="status" aria-label={`Sending ${name}`}>
+            <span>
+              Sending {name}, {bytesText(sent)} of {bytesText(of)}
+            </span>
+            <progress value={sent} max={of} aria-label={`Sent of ${name}`} />
+            <Button size="small" onClick={callOff}>
+              Cancel the upload
+            </Button>
+          </div>
+        ))}
         {drawings?.length === 0 && sending.length === 0 && (
           <Notice title="No drawing is here yet">
             <p>

@@ -18,21 +18,23 @@ export function Notes(): ReactElement {
   }, [last, isHeld]);
   const isShown = last !== null && last !== gone;
   return (
-    <aside className="notes" aria-label="Notes" role="status">
-      {isShown && (
-        <p
-          className="note"
-          data-kind={last.kind}
-          onPointerEnter={() => setHeld(true)}
-          onPointerLeave={() => setHeld(false)}
-        >
-          {last.kind === 'failed' && <CircleAlert size={16} aria-hidden />}
-          <span>{last.text}</span>
-          <button type="button" className="icon-button" aria-label="Close the note" onClick={() => setGone(last)}>
-            <X size={14} aria-hidden />
-          </button>
-        </p>
-      )}
+    <aside className="notes" aria-label="Passing notes">
+      <div role="status" aria-label="Notes">
+        {isShown && (
+          <p
+            className="note"
+            data-kind={last.kind}
+            onPointerEnter={() => setHeld(true)}
+            onPointerLeave={() => setHeld(false)}
+          >
+            {last.kind === 'failed' && <CircleAlert size={16} aria-hidden />}
+            <span>{last.text}</span>
+            <button type="button" className="icon-button" aria-label="Close the note" onClick={() => setGone(last)}>
+              <X size={14} aria-hidden />
+            </button>
+          </p>
+        )}
+      </div>
     </aside>
   );
 }

@@ -5,7 +5,7 @@ import { withLayers } from '@gull-pane/core/view/shown';
 import type { LayerDto } from '@gull-pane/protocol/drawings';
 import type { ActionTarget } from '../actions/action';
 import { grouped } from '../basics/figures';
-import { laterWhen } from '../controls/later';
+import { later, laterWhen } from '../controls/later';
 import { usePreferences } from '../store/preferences-store';
 import type { GroundPlanStore } from '../store/ground-plan-store';
 import { groundOf } from '../theme/themes';
@@ -15,6 +15,12 @@ const GroundPlanChoice = laterWhen(
   ({ groundPlan }: { readonly groundPlan: GroundPlanStore }) =>
     useStore(groundPlan, ({ offers }) => offers !== null && offers.length > 0),
 );
+
+/** Longer lists have only the rows in sight: their code comes when there is one. */
+const MOST_PLAIN = 150;
+/** How high a row is before it was measured, CSS px. */
+const ROW_PX = 24;
+const LayerList = later(async () => (await import('../controls/long-list')).LongList<LayerDto>);
 
 /** The layers of the drawing: found by name, shown and hidden one by one or all that are found. */
 export function LayersPanel({
@@ -30,6 +36,9 @@ export function LayersPanel({
   const found = layers.filter(({ name }) => name.toLowerCase().includes(sought.trim().toLowerCase()));
   const ids = found.map(({ id }) => id);
   const shown = ids.filter((id) => !hidden.has(id)).length;
+  const row = (layer: LayerDto): ReactElement => (
+    <LayerRow layer={layer} isShown={!hidden.has(layer.id)} onChange={(isShown) => setVisible([layer.id], isShown)} />
+  );
   return (
     <div className="layers">
       <input
@@ -56,16 +65,17 @@ export function LayersPanel({
           {grouped(shown)} of {grouped(ids.length)} on
         </span>
       </div>
-      <ul aria-label="Layers">
-        {found.map((layer) => (
-          <LayerRow
-            key={layer.id}
-            layer={layer}
-            isShown={!hidden.has(layer.id)}
-            onChange={(isShown) => setVisible([layer.id], isShown)}
-          />
-        ))}
-      </ul>
+      {found.length > MOST_PLAIN ? (
+        <LayerList label="Layers" rows={found} keyOf={({ id }) => id} guessPx={() => ROW_PX}>
+          {row}
+        </LayerList>
+      ) : (
+        <ul aria-label="Layers">
+          {found.map((layer) => (
+            <li key={layer.id}>{row(layer)}</li>
+          ))}
+        </ul>
+      )}
       <GroundPlanChoice groundPlan={groundPlan} />
       {found.length === 0 && <p className="muted">No layer’s name has “{sought.trim()}” in it.</p>}
     </div>
@@ -82,17 +92,15 @@ function LayerRow({ layer, isShown, onChange }: LayerRowProps): ReactElement {
   const theme = usePreferences((preferences) => preferences.theme);
   const colour = colourToHex(inkOnGround(colourFromHex(layer.colour), groundOf(theme)));
   return (
-    <li>
-      <label className="layer-row">
-        <input type="checkbox" checked={isShown} onChange={(event) => onChange(event.target.checked)} />
-        <span className="layer-colour" style={{ background: colour }} aria-hidden />
-        <span className="layer-name" title={layer.name}>
-          {layer.name}
-        </span>
-        <span className="layer-count figures muted" title={`${grouped(layer.objects)} objects`}>
-          {grouped(layer.objects)}
-        </span>
-      </label>
-    </li>
+    <label className="layer-row">
+      <input type="checkbox" checked={isShown} onChange={(event) => onChange(event.target.checked)} />
+      <span className="layer-colour" style={{ background: colour }} aria-hidden />
+      <span className="layer-name" title={layer.name}>
+        {layer.name}
+      </span>
+      <span className="layer-count figures muted" title={`${grouped(layer.objects)} objects`}>
+        {grouped(layer.objects)}
+      </span>
+    </label>
   );
 }

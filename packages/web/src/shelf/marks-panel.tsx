@@ -1,6 +1,6 @@
 import { Button, Checkbox, ColorPicker, Input, Segmented, Select } from 'antd';
 import { Redo2, Trash2, Undo2 } from 'lucide-react';
-import { useState, type ReactElement } from 'react';
+import { useMemo, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { worldPlane, type WorkPlane } from '@gull-pane/core/plane/work-plane';
 import { lineStyles, lineWidthsMm, type LineStyle, type Mark, type MarkStyle } from '@gull-pane/core/marks/mark';
@@ -8,6 +8,7 @@ import { figureText } from '@gull-pane/core/measure/figures';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
 import { isWorldPlane, withMarkLayers } from '@gull-pane/core/view/shown';
 import { layPlane } from '../store/lay-plane';
+import { LongList } from '../controls/long-list';
 import { NothingYet } from '../controls/nothing-yet';
 import type { ActionTarget } from '../actions/action';
 import { grouped } from '../basics/figures';
@@ -15,14 +16,29 @@ import { usePreferences } from '../store/preferences-store';
 import { useFigureStyle } from '../words/figure-style';
 import './marks-panel.css';
 
-/** Of long lists so many marks have a row; all are drawn. */
-const MOST_ROWS = 300;
+/** How high a row is before it was measured, CSS px. */
+const ROW_PX = 26;
+
+/** A layer of marks, or a mark on it. */
+type Row = { readonly layer: string; readonly count: number } | Mark;
+
+/** Layers in the order in which they were begun, each with its marks. */
+function rowsOf(marks: readonly Mark[]): readonly Row[] {
+  const layers = new Map<string, Mark[]>();
+  for (const mark of marks) {
+    if (mark.kind === 'plane') continue;
+    const own = layers.get(mark.layer);
+    if (own) own.push(mark);
+    else layers.set(mark.layer, [mark]);
+  }
+  return [...layers].flatMap(([layer, own]): Row[] => [{ layer, count: own.length }, ...own]);
+}
 
 /** What is drawn on top of the drawing: layers to show and hide, marks to choose, how new ones look. */
 export function MarksPanel({ target }: { readonly target: ActionTarget }): ReactElement {
   const { marks } = target;
   const { marks: all, chosen, undoes, redoes, undo, redo } = useStore(marks);
-  const layers = [...new Set(all.filter(({ kind }) => kind !== 'plane').map(({ layer }) => layer))];
+  const rows = useMemo(() => rowsOf(all), [all]);
   return (
     <div className="marks-panel">
       <div className="marks-undo">
@@ -35,21 +51,19 @@ export function MarksPanel({ target }: { readonly target: ActionTarget }): React
       </div>
       <Look target={target} />
       {target.drawing.getState().solid && <Planes target={target} />}
-      {layers.length === 0 ? (
+      {rows.length === 0 ? (
         <NothingYet>
           Nothing is drawn on top yet. Take a kind of mark from the rail; measurements can be kept, too.
         </NothingYet>
       ) : (
-        <div className="marks-lists">
-          {layers.map((layer) => (
-            <MarkLayer
-              key={layer}
-              target={target}
-              layer={layer}
-              marks={all.filter((mark) => mark.layer === layer && mark.kind !== 'plane')}
-            />
-          ))}
-        </div>
+        <LongList
+          label="Marks"
+          rows={rows}
+          keyOf={(row) => ('count' in row ? `layer ${row.layer}` : row.id)}
+          guessPx={() => ROW_PX}
+        >
+          {(row) => ('count' in row ? <MarkLayer target={target} {...row} /> : <MarkRow target={target} mark={row} />)}
+        </LongList>
       )}
       {chosen.size > 0 && (
         <Button
@@ -138,46 +152,44 @@ function LayerName({
 }
 
 function MarkLayer({
-  target,
+  target: { pane },
   layer,
-  marks: own,
+  count,
 }: {
   readonly target: ActionTarget;
   readonly layer: string;
-  readonly marks: readonly Mark[];
+  readonly count: number;
 }): ReactElement {
-  const { pane, marks } = target;
   const isHidden = useStore(pane, ({ shown }) => shown.marks.hiddenLayers.has(layer));
-  const chosen = useStore(marks, (state) => state.chosen);
+  return (
+    <Checkbox
+      checked={!isHidden}
+      onChange={({ target: { checked } }) =>
+        pane.getState().update((shown) => withMarkLayers(shown, [layer], checked), 'marks')
+      }
+    >
+      {layer} <span className="muted figures">{grouped(count)}</span>
+    </Checkbox>
+  );
+}
+
+function MarkRow({ target, mark }: { readonly target: ActionTarget; readonly mark: Mark }): ReactElement {
+  const { marks } = target;
+  const isChosen = useStore(marks, (state) => state.chosen.has(mark.id));
   const style = useFigureStyle(target);
   return (
-    <section aria-label={`Marks on ${layer}`}>
-      <Checkbox
-        checked={!isHidden}
-        onChange={({ target: { checked } }) =>
-          pane.getState().update((shown) => withMarkLayers(shown, [layer], checked), 'marks')
-        }
+    <>
+      <button
+        type="button"
+        className="mark-row"
+        aria-pressed={isChosen}
+        onClick={(event) => marks.getState().choose([mark.id], event.shiftKey)}
       >
-        {layer} <span className="muted figures">{grouped(own.length)}</span>
-      </Checkbox>
-      <ul>
-        {own.slice(0, MOST_ROWS).map((mark) => (
-          <li key={mark.id}>
-            <button
-              type="button"
-              className="mark-row"
-              aria-pressed={chosen.has(mark.id)}
-              onClick={(event) => marks.getState().choose([mark.id], event.shiftKey)}
-            >
-              <i style={{ background: mark.colour }} aria-hidden />
-              {nameOf(mark, style)}
-            </button>
-            {mark.kind === 'note' && chosen.has(mark.id) && <NoteText target={target} mark={mark} />}
-          </li>
-        ))}
-      </ul>
-      {own.length > MOST_ROWS && <p className="muted">and {grouped(own.length - MOST_ROWS)} more</p>}
-    </section>
+        <i style={{ background: mark.colour }} aria-hidden />
+        {nameOf(mark, style)}
+      </button>
+      {mark.kind === 'note' && isChosen && <NoteText target={target} mark={mark} />}
+    </>
   );
 }
 

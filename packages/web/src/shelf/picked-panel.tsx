@@ -1,6 +1,6 @@
 import { Button, Input } from 'antd';
 import { Trash2 } from 'lucide-react';
-import { Fragment, useEffect, useState, type ReactElement } from 'react';
+import { Fragment, useCallback, useEffect, useMemo, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { measureSolid } from '@gull-pane/core/solid/measure';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
@@ -17,18 +17,20 @@ import {
 } from '../actions/pick-actions';
 import { hideTheseAction, onlyTheseAction } from '../actions/show-actions';
 import { api } from '../api/client';
+import { LongList } from '../controls/long-list';
 import { exactText, grouped } from '../basics/figures';
 import type { ObjectFacts } from '../picking/pick-questions';
 import { usePickSets } from '../store/pick-sets-store';
 
-/** Rows of the list; of more, the panel says how many. */
-const MOST_ROWS = 300;
+/** How high a row is before it was measured, CSS px. */
+const ROW_PX = 46;
+/** Facts of so many objects are asked for at once. */
+const BATCH = 100;
 
 /** What is picked: what can be done with it, its objects one by one, and sets that are kept. */
 export function PickedPanel({ target }: { readonly target: ActionTarget }): ReactElement {
   const picked = useStore(target.picked, (state) => state.picked);
   const trouble = useStore(target.picks, (state) => state.trouble);
-  const facts = useFacts(target, picked);
   return (
     <div className="picked">
       <p role="status" aria-label="Picked">
@@ -56,16 +58,7 @@ export function PickedPanel({ target }: { readonly target: ActionTarget }): Reac
         </div>
       )}
       <PickSets target={target} />
-      {picked.size > 0 && (
-        <ul className="picked-list" aria-label="Picked objects">
-          {facts.map((one) => (
-            <PickedRow key={one.entry} target={target} facts={one} />
-          ))}
-          {picked.size > facts.length && facts.length > 0 && (
-            <li className="muted picked-row">and {grouped(picked.size - facts.length)} more</li>
-          )}
-        </ul>
-      )}
+      {picked.size > 0 && <PickedList target={target} picked={picked} />}
     </div>
   );
 }
@@ -80,13 +73,41 @@ function ActButton({ action, target }: { readonly action: Action; readonly targe
   );
 }
 
-function useFacts({ asked }: ActionTarget, picked: ReadonlySet<number>): readonly ObjectFacts[] {
-  const [facts, setFacts] = useState<readonly ObjectFacts[]>([]);
+/** The picked objects; what is told of each is asked for when it comes into sight. */
+function PickedList({
+  target,
+  picked,
+}: {
+  readonly target: ActionTarget;
+  readonly picked: ReadonlySet<number>;
+}): ReactElement {
+  const { asked } = target;
+  const entries = useMemo(() => [...picked], [picked]);
+  const [known, setKnown] = useState<ReadonlyMap<number, ObjectFacts>>(new Map());
+  const [batch, setBatch] = useState(0);
+  const see = useCallback((_: number, to: number) => setBatch(Math.floor(Math.max(to - 1, 0) / BATCH)), []);
   useEffect(() => {
-    const entries = Uint32Array.from([...picked].slice(0, MOST_ROWS));
-    asked.askLatest('facts', { entries, withLength: true }, setFacts, 'facts of the list');
-  }, [asked, picked]);
-  return facts.filter(({ entry }) => picked.has(entry));
+    // the batch in sight and the one before it
+    const wanted = Uint32Array.from(entries.slice(Math.max(batch - 1, 0) * BATCH, (batch + 1) * BATCH));
+    const take = (facts: readonly ObjectFacts[]): void =>
+      setKnown((before) => new Map([...before, ...facts.map((one) => [one.entry, one] as const)]));
+    asked.askLatest('facts', { entries: wanted, withLength: true }, take, 'facts of the list');
+  }, [asked, entries, batch]);
+  return (
+    <LongList
+      label="Picked objects"
+      className="picked-list"
+      rows={entries}
+      keyOf={(entry) => entry}
+      guessPx={() => ROW_PX}
+      onSeen={see}
+    >
+      {(entry) => {
+        const facts = known.get(entry);
+        return facts ? <PickedRow target={target} facts={facts} /> : <p className="muted picked-row">…</p>;
+      }}
+    </LongList>
+  );
 }
 
 function PickedRow({ target, facts }: { readonly target: ActionTarget; readonly facts: ObjectFacts }): ReactElement {
@@ -94,7 +115,7 @@ function PickedRow({ target, facts }: { readonly target: ActionTarget; readonly 
   const { layers, drawing, solid } = useStore(target.drawing);
   const layer = layers.find(({ id }) => id === facts.layer)?.name ?? 'no layer';
   return (
-    <li>
+    <>
       <button type="button" className="picked-row" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
         <span>
           {facts.name ?? facts.kind}
@@ -109,7 +130,7 @@ function PickedRow({ target, facts }: { readonly target: ActionTarget; readonly 
         <small>{layer}</small>
       </button>
       {isOpen && <ExactFacts drawingId={drawing.id} facts={facts} table={solid} />}
-    </li>
+    </>
   );
 }
 

@@ -1,7 +1,6 @@
 import { PanelLeftClose, PanelLeftOpen, type LucideIcon } from 'lucide-react';
-import { useEffect, type KeyboardEvent, type ReactElement, type ReactNode } from 'react';
+import type { KeyboardEvent, ReactElement, ReactNode } from 'react';
 import { ActionTip } from '../actions/action-tip';
-import { useMedia } from '../controls/use-media';
 import { PartBoundary } from '../controls/part-boundary';
 import { usePreferences } from '../store/preferences-store';
 import './shelf.css';
@@ -16,14 +15,6 @@ export interface ShelfPanel {
 /** The shelf at the left: open with one of its panels, or folded to a strip of icons with labels. */
 export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): ReactElement {
   const { isShelfOpen, shelfPanel, set } = usePreferences();
-  const isNarrow = useMedia('(width < 900px)');
-  useEffect(() => {
-    if (!isNarrow) return undefined;
-    // there it lies over the panes, and only as long as it is wanted
-    const { isShelfOpen: wasOpen } = usePreferences.getState();
-    set({ isShelfOpen: false });
-    return () => set({ isShelfOpen: wasOpen });
-  }, [isNarrow, set]);
   const shown = panels.find(({ id }) => id === shelfPanel) ?? panels[0]!;
   if (!isShelfOpen) {
     return (

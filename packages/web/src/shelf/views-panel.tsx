@@ -1,10 +1,10 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
 import { Button, Input } from 'antd';
 import { BookmarkPlus, Undo2 } from 'lucide-react';
-import { useMemo, useRef, useState, type ReactElement } from 'react';
+import { useMemo, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import { keepViewAction } from '../actions/card-actions';
+import { LongList } from '../controls/long-list';
 import { NothingYet } from '../controls/nothing-yet';
 import type { ActionTarget } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
@@ -62,7 +62,15 @@ export function ViewsPanel({ target }: { readonly target: ActionTarget }): React
         <NothingYet>No view is kept yet. A card brings back the camera, the looks and what is hidden.</NothingYet>
       )}
       {cards !== null && cards.length > 0 && rows.length === 0 && <p className="muted">No view has such a name.</p>}
-      <CardList target={target} rows={rows} />
+      <LongList
+        label="Views"
+        className="view-list"
+        rows={rows}
+        keyOf={({ key }) => key}
+        guessPx={(row) => ('card' in row ? GUESSED_PX.card : GUESSED_PX.heading)}
+      >
+        {(row) => ('card' in row ? <ViewCard target={target} card={row.card} /> : <h2>{row.heading}</h2>)}
+      </LongList>
     </div>
   );
 }
@@ -77,37 +85,3 @@ const rowsOf = (cards: readonly CardDto[], wanted: string): readonly Row[] =>
 
 /** So high a card and a heading are before they were measured, CSS px. */
 const GUESSED_PX = { card: 186, heading: 30 } as const;
-
-/** Only the cards in sight are there: a drawing may have thousands. */
-function CardList({ target, rows }: { readonly target: ActionTarget; readonly rows: readonly Row[] }): ReactElement {
-  const frame = useRef<HTMLDivElement>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library -- it is called anew at each scroll, which is what it is for
-  const list = useVirtualizer({
-    count: rows.length,
-    getScrollElement: () => frame.current,
-    estimateSize: (index) => ('card' in rows[index]! ? GUESSED_PX.card : GUESSED_PX.heading),
-    getItemKey: (index) => rows[index]!.key,
-    overscan: 4,
-  });
-  return (
-    <div ref={frame} className="view-list" role="list" aria-label="Views" tabIndex={-1}>
-      <div style={{ height: list.getTotalSize(), position: 'relative' }} role="presentation">
-        {list.getVirtualItems().map(({ index, key, start }) => {
-          const row = rows[index]!;
-          return (
-            <div
-              key={key}
-              ref={list.measureElement}
-              data-index={index}
-              className="view-place"
-              role="presentation"
-              style={{ transform: `translateY(${start}px)` }}
-            >
-              {'card' in row ? <ViewCard target={target} card={row.card} /> : <h2 role="listitem">{row.heading}</h2>}
-            </div>
-          );
-        })}
-      </div>
-    </div>
-  );
-}

@@ -1,7 +1,8 @@
 import { create } from 'zustand';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
-import { ApiError, api, errorOf, followJob } from '../api/client';
+import { ApiError, api, errorOf, followJob, type Sending } from '../api/client';
+import type { Sent } from '../api/upload';
 
 /** A failure as it is told to a person. */
 export interface Trouble {
@@ -10,6 +11,15 @@ export interface Trouble {
   readonly hint: string;
 }
 
+/** A file on its way to the server. */
+export interface SendingFile extends Sent {
+  readonly id: number;
+  readonly name: string;
+  readonly callOff: () => void;
+}
+
+let lastSending = 0;
+
 export interface DrawingsState {
   /** Null until the first answer. */
   readonly drawings: readonly DrawingDto[] | null;
@@ -17,8 +27,8 @@ export interface DrawingsState {
   readonly trouble: Trouble | null;
   /** Progress of running imports, by drawing. */
   readonly jobs: Readonly<Record<string, JobDto>>;
-  /** Files being sent, by name. */
-  readonly sending: readonly string[];
+  /** Files being sent. */
+  readonly sending: readonly SendingFile[];
   /** Files that the server refused to take, newest first. */
   readonly refused: readonly (Trouble & { readonly file: string })[];
   refresh(): Promise<void>;
@@ -50,16 +60,23 @@ export const useDrawings = create<DrawingsState>()((set, get) => {
       void get().refresh();
     });
   };
-  const sendOne = async (file: File, send: () => Promise<{ drawingId: string; jobId: string }>): Promise<void> => {
-    set({ sending: [...get().sending, file.name] });
+  const sendOne = async (
+    file: File,
+    send: (sending: Sending) => Promise<{ drawingId: string; jobId: string }>,
+  ): Promise<void> => {
+    const id = ++lastSending;
+    const calling = new AbortController();
+    const begun = { id, name: file.name, sent: 0, of: file.size, callOff: () => calling.abort() };
+    set({ sending: [...get().sending, begun] });
+    const onSent = (sent: Sent): void =>
+      set({ sending: get().sending.map((one) => (one.id === id ? { ...one, ...sent } : one)) });
     try {
-      const { drawingId, jobId } = await send();
+      const { drawingId, jobId } = await send({ signal: calling.signal, onSent });
       follow(drawingId, jobId);
     } catch (error) {
-      set({ refused: [{ file: file.name, ...troubleOf(error) }, ...get().refused] });
+      if (!calling.signal.aborted) set({ refused: [{ file: file.name, ...troubleOf(error) }, ...get().refused] });
     } finally {
-      const at = get().sending.indexOf(file.name);
-      set({ sending: get().sending.filter((_, index) => index !== at) });
+      set({ sending: get().sending.filter((one) => one.id !== id) });
       await get().refresh();
     }
   };
@@ -79,8 +96,8 @@ export const useDrawings = create<DrawingsState>()((set, get) => {
         set({ trouble: troubleOf(error) });
       }
     },
-    send: (file) => sendOne(file, () => api.import(file)),
-    sendAnew: (drawing, file) => sendOne(file, () => api.importAnew(drawing.id, file)),
+    send: (file) => sendOne(file, (sending) => api.import(file, sending)),
+    sendAnew: (drawing, file) => sendOne(file, (sending) => api.importAnew(drawing.id, file, sending)),
     async cancel(job) {
       await api.cancelJob(job).catch(() => undefined); // it may have ended in the meantime; the list will tell
       await get().refresh();

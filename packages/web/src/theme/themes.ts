@@ -30,6 +30,9 @@ export const palettes: Readonly<Record<ThemeName, Palette>> = {
 /** What the drawing lies on. */
 export const groundOf = (name: ThemeName): Colour => colourFromHex(palettes[name].ground);
 
+/** How much larger than usual the browser's own letters are. */
+const lettersScale = (): number => Number.parseFloat(getComputedStyle(document.documentElement).fontSize) / 16;
+
 /** The component library in our colours, corners and letters. */
 export function componentTheme(name: ThemeName, prefersStill: boolean): ThemeConfig {
   const palette = palettes[name];
@@ -54,7 +57,9 @@ export function componentTheme(name: ThemeName, prefersStill: boolean): ThemeCon
       colorBorderSecondary: palette.line,
       borderRadius: 4,
       fontFamily: '"Source Sans 3 Variable", sans-serif',
-      fontSize: 14,
+      // as large as the reader has set letters to be
+      fontSize: 14 * lettersScale(),
+      controlHeight: 32 * lettersScale(),
       motionDurationMid: '0.12s',
       motionDurationSlow: '0.18s',
     },

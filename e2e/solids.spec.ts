@@ -67,8 +67,7 @@ test('the orbit tool and a held key turn, too', async ({ page, app }) => {
     await page.mouse.move(grabbed.x + dx, grabbed.y, { steps: 5 });
     await page.mouse.up();
   };
-  await page.getByRole('button', { name: 'Turn', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Orbit', exact: true }).click();
+  await page.getByRole('button', { name: 'Orbit', exact: true }).click();
   await drag(90);
   const byTool = await settled(page);
   expect(apart(seenAt(byTool, tankTop), grabbed)).toBeLessThan(0.5);
@@ -256,7 +255,7 @@ test('objects are told under the cursor, picked by a click, framed, and found by
     40,
   );
   // from the west the tank stands before the tower: it fades until the view changes
-  await page.getByRole('group', { name: 'Dial' }).getByRole('button', { name: 'From west', exact: true }).click();
+  await press(page, '4');
   await settled(page);
   await press(page, 'f');
   await expect.poll(async () => (await inspectPane(page)).faded).toBe(1);

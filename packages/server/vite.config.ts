@@ -18,6 +18,7 @@ export default defineConfig({
         'database-thread': 'src/db/database-thread.ts',
         'import-process': 'src/jobs/import-process.ts',
         'export-thread': 'src/exports/export-thread.ts',
+        'compare-thread': 'src/revisions/compare-thread.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
     },

@@ -8,6 +8,8 @@ import type { TourDto } from './tours.ts';
 export type ChangeEvent =
   | { readonly kind: 'card'; readonly card: CardDto }
   | { readonly kind: 'card-gone'; readonly drawingId: string; readonly id: string }
+  /** Somebody has said something of the changes of a revision. */
+  | { readonly kind: 'reviews'; readonly drawingId: string }
   /** Many views and tours of a drawing at once: they are asked for anew. */
   | { readonly kind: 'views'; readonly drawingId: string }
   | { readonly kind: 'tour'; readonly tour: TourDto }

@@ -13,6 +13,7 @@ import { problemCatalogue, type ProblemCode } from './problems.ts';
 import { LinkIdDto, LinkedDto } from './links.ts';
 import { PackageTakenDto, ReceivedPackageDto, TakePackageDto, WritePackageDto } from './packages.ts';
 import { ChangeMarksDto, MarkDto } from './marks.ts';
+import { KeepReviewDto, RenameRevisionDto, ReviewDto, RevisionDto } from './revisions.ts';
 import { OpenSessionDto } from './session.ts';
 import { ChangeTourDto, KeepTourDto, TourDto } from './tours.ts';
 import { TrailDto } from './trail.ts';
@@ -200,6 +201,33 @@ export const operations: readonly Operation[] = [
   {
     ...{ method: 'post', path: '/api/restore', summary: 'Starts anew with what a backup holds', status: 202 },
     ...{ body: file, answer: json(ref(RestoringDto)), problems: ['file-missing', 'backup-refused', 'restore-running'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/revisions', summary: 'Its imports that are kept, newest first' },
+    ...{ answer: listOf(RevisionDto), problems: ['drawing-not-found'] },
+  },
+  {
+    ...{ method: 'patch', path: '/api/drawings/{id}/revisions/{number}', summary: 'Names a revision' },
+    ...{ body: json(ref(RenameRevisionDto)), answer: json(ref(RevisionDto)) },
+    problems: ['drawing-not-found', 'revision-not-found', 'bad-request'],
+  },
+  {
+    ...{ method: 'delete', path: '/api/drawings/{id}/revisions/{number}', summary: 'Removes a former revision' },
+    ...{ status: 204, problems: ['drawing-not-found', 'revision-not-found', 'revision-in-use'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/comparison' },
+    summary: 'What differs between two revisions: `from`, `to`, `tolerance`; the newest two if absent',
+    ...{ answer: json({ type: 'object' }), problems: ['drawing-not-found', 'drawing-not-ready', 'revision-not-found'] },
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/comparison/reviews', summary: 'What people said of the changes' },
+    ...{ answer: listOf(ReviewDto), problems: ['drawing-not-found', 'drawing-not-ready', 'revision-not-found'] },
+  },
+  {
+    ...{ method: 'put', path: '/api/drawings/{id}/comparison/reviews', summary: 'Says something of a change' },
+    ...{ body: json(ref(KeepReviewDto)), status: 204 },
+    problems: ['drawing-not-found', 'drawing-not-ready', 'revision-not-found', 'bad-request'],
   },
   {
     ...{ method: 'get', path: '/api/drawings/{id}/tours', summary: 'Tours through its views, in their order' },

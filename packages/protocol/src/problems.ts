@@ -85,6 +85,16 @@ export const problemCatalogue = {
     title: 'The drawing has no content yet',
     hint: 'Wait until the import has ended, or import the file again.',
   },
+  'revision-not-found': {
+    status: 404,
+    title: 'There is no such revision',
+    hint: 'Open the list of revisions again: it may have been removed meanwhile.',
+  },
+  'revision-in-use': {
+    status: 409,
+    title: 'This revision is what the drawing shows',
+    hint: 'Import a newer file first, or remove the whole drawing.',
+  },
   'job-ended': { status: 409, title: 'The job has already ended', hint: 'Nothing is left to cancel.' },
   'import-running': {
     status: 409,

@@ -19,6 +19,7 @@ import { loopbackGuard } from './plugins/loopback-guard.ts';
 import { openApiRoutes } from './plugins/openapi.ts';
 import { packageRoutes } from './plugins/packages.ts';
 import { problemHandling } from './plugins/problems.ts';
+import { revisionRoutes } from './plugins/revisions.ts';
 import type { Services } from './plugins/services.ts';
 import { tileRoutes } from './plugins/tiles.ts';
 import { tourRoutes } from './plugins/tours.ts';
@@ -33,6 +34,7 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   drawingRoutes,
   jobRoutes,
   tileRoutes,
+  revisionRoutes,
   trailRoutes,
   cardRoutes,
   arrangementRoutes,

@@ -11,6 +11,8 @@ export interface ServerConfig {
   readonly importLimits: ImportLimits;
   /** Imports at the same time. */
   readonly parallelImports: number;
+  /** So many imports of a drawing keep their content, the current one included. */
+  readonly keptRevisions: number;
   /** What must be named before anything is answered; null where the server is for this machine alone. */
   readonly token: string | null;
 }
@@ -45,6 +47,7 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv): ServerConfig {
       maxSeconds: whole('GULL_PANE_MAX_IMPORT_SECONDS', env.GULL_PANE_MAX_IMPORT_SECONDS, 3600, 1, 1 << 20),
     },
     parallelImports: whole('GULL_PANE_PARALLEL_IMPORTS', env.GULL_PANE_PARALLEL_IMPORTS, 1, 1, 64),
+    keptRevisions: whole('GULL_PANE_KEPT_REVISIONS', env.GULL_PANE_KEPT_REVISIONS, 5, 1, 1000),
   };
 }
 

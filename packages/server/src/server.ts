@@ -62,7 +62,7 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
     undo.push(release);
     const database = await openDatabase(folder.database);
     undo.push(() => database.close());
-    const imports = new ImportJobs(database, folder, config.parallelImports, config.importLimits);
+    const imports = new ImportJobs(database, folder, config.parallelImports, config.importLimits, config.keptRevisions);
     const services: Services = {
       ...{ config, db: database.db, folder, imports, changes: new Changes() },
       isDatabaseAnswering: () => database.isAnswering(),

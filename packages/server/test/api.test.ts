@@ -185,7 +185,8 @@ describe('a drawing', () => {
       counts: { objects: 4 },
       error: null,
     });
-    expect(existsSync(join(server.dataFolder, 'drawings', drawing.id, 'r1'))).toBe(false);
+    // the former content is kept, to be compared with
+    expect(existsSync(join(server.dataFolder, 'drawings', drawing.id, 'r1'))).toBe(true);
   });
 
   it('is renamed, but not to nothing', async () => {

@@ -3,10 +3,11 @@ import { drawingUnits } from '@gull-pane/core/drawing/units';
 import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
 import type { KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
-import type { BegunDto, CountsDto, ExtentsDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { BegunDto, CountsDto, ExtentsDto, LayerDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { LinkedDto } from '@gull-pane/protocol/links';
 import type { MarkDto } from '@gull-pane/protocol/marks';
 import type { StopDto } from '@gull-pane/protocol/tours';
+import type { ReviewState } from '@gull-pane/protocol/revisions';
 import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import {
@@ -98,6 +99,8 @@ export const jobs = pgTable(
     bytesRead: bigint({ mode: 'number' }).notNull().default(0),
     bytesTotal: bigint({ mode: 'number' }).notNull(),
     objects: integer().notNull().default(0),
+    /** Of the file, without folders and ending. */
+    fileName: text().notNull().default(''),
     error: jsonb().$type<ProblemDetails>(),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     endedAt: timestamp({ withTimezone: true }),
@@ -108,6 +111,51 @@ export const jobs = pgTable(
     uniqueIndex('import_job_open')
       .on(table.drawingId)
       .where(sql`state in ('queued', 'running')`),
+  ],
+);
+
+/** Imports of a drawing whose content is kept. */
+export const revisions = pgTable(
+  'revision',
+  {
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
+    number: integer().notNull(),
+    name: text().notNull().default(''),
+    fileName: text().notNull().default(''),
+    sourceBytes: bigint({ mode: 'number' }).notNull().default(0),
+    kind: text({ enum: ['flat', 'solid'] }).notNull(),
+    unit: text({ enum: drawingUnits }).notNull(),
+    counts: jsonb().$type<CountsDto>().notNull(),
+    extents: jsonb().$type<ExtentsDto>(),
+    sheets: jsonb().$type<SheetDto[]>().notNull().default([]),
+    layers: jsonb().$type<LayerDto[]>().notNull(),
+    importedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ columns: [table.drawingId, table.number] })],
+);
+
+/** What people said of the changes between two revisions. */
+export const reviews = pgTable(
+  'change_review',
+  {
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
+    fromRevision: integer().notNull(),
+    toRevision: integer().notNull(),
+    change: text().notNull(),
+    person: text().notNull(),
+    state: text().$type<ReviewState>().notNull(),
+    note: text().notNull().default(''),
+    updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [
+    primaryKey({
+      name: 'change_review_pk',
+      columns: [table.drawingId, table.fromRevision, table.toRevision, table.change, table.person],
+    }),
   ],
 );
 

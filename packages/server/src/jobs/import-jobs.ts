@@ -8,6 +8,7 @@ import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import type { Database, OpenDatabase } from '../db/database.ts';
 import { drawings, jobs, layers, texts } from '../db/schema.ts';
 import { Problem } from '../problem.ts';
+import { Revisions } from '../revisions/revisions.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 import type { ImportResult, ReadLimits } from './import-messages.ts';
 import { ImportProcesses } from './import-processes.ts';
@@ -41,6 +42,7 @@ type JobRow = typeof jobs.$inferSelect;
 export class ImportJobs {
   readonly #db: Database;
   readonly #boss: PgBoss;
+  readonly #revisions: Revisions;
   readonly #running = new Map<string, { job: JobDto; abort: AbortController }>();
   readonly #events = new EventEmitter().setMaxListeners(0);
   readonly #workers: Record<Lane, string[]> = { small: [], large: [] };
@@ -54,8 +56,11 @@ export class ImportJobs {
     private readonly folder: DataFolder,
     private readonly parallel: number,
     private readonly limits: ImportLimits,
+    /** So many imports of a drawing keep their content, the current one included. */
+    private readonly keptRevisions: number,
   ) {
     this.#db = database.db;
+    this.#revisions = new Revisions(database.db, folder);
     this.#processes = new ImportProcesses(limits.maxMemoryMb);
     this.#boss = new PgBoss({
       // the queue's own rounds go on for a moment after it was stopped: they are left waiting, nobody needs an answer
@@ -96,13 +101,14 @@ export class ImportJobs {
 
   /**
    * Queues an import of a file that already lies at `folder.source(jobId)`.
+   * @param fileName without folders and ending
    * @throws Problem if the drawing is being imported already
    */
-  async queue(drawingId: string, jobId: string, bytesTotal: number): Promise<void> {
+  async queue(drawingId: string, jobId: string, bytesTotal: number, fileName = ''): Promise<void> {
     await this.#hasBegun; // requests come in earlier
     const [added] = await this.#db
       .insert(jobs)
-      .values({ id: jobId, drawingId, state: 'queued', bytesTotal })
+      .values({ id: jobId, drawingId, state: 'queued', bytesTotal, fileName })
       .onConflictDoNothing()
       .returning();
     if (!added) throw new Problem('import-running');
@@ -241,7 +247,7 @@ export class ImportJobs {
       await this.#replaceContent(row, revision, result);
       await this.#end(jobId, row.drawingId, 'done', null);
       this.onImported(row.drawingId);
-      await rm(this.folder.revision(row.drawingId, drawing.revision), { recursive: true, force: true });
+      await this.#revisions.keepLatest(row.drawingId, this.keptRevisions);
     } catch (error) {
       await rm(outFolder, { recursive: true, force: true });
       if (error instanceof ServerStops) this.#running.delete(jobId);
@@ -257,6 +263,7 @@ export class ImportJobs {
   async #replaceContent(job: JobRow, revision: number, result: ImportResult): Promise<void> {
     const { drawingId } = job;
     await this.#db.transaction(async (tx) => {
+      await this.#revisions.add(tx, job, revision, result);
       await tx.delete(layers).where(eq(layers.drawingId, drawingId));
       await tx.delete(texts).where(eq(texts.drawingId, drawingId));
       for (let at = 0; at < result.layers.length; at += LAYERS_PER_INSERT) {

@@ -39,7 +39,7 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
     const jobId = imports.newId();
     const file = await receiveFile(request, folder.source(jobId));
     await repository.add(drawingId, file.name, file.bytes);
-    await imports.queue(drawingId, jobId, file.bytes);
+    await imports.queue(drawingId, jobId, file.bytes, file.name);
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
     return { drawingId, jobId };
   });
@@ -81,7 +81,7 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
     if (openJob !== null) throw new Problem('import-running');
     const jobId = imports.newId();
     const file = await receiveFile(request, folder.source(jobId));
-    await imports.queue(drawingId, jobId, file.bytes);
+    await imports.queue(drawingId, jobId, file.bytes, file.name);
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
     return { drawingId, jobId };
   });

@@ -5,6 +5,7 @@ import { builtFile } from './built-file.ts';
 const sources = {
   'database-thread': '../db/database-thread.ts',
   'export-thread': '../exports/export-thread.ts',
+  'compare-thread': '../revisions/compare-thread.ts',
 } as const;
 
 /** Starts a worker thread: the built file beside this one, or its source while developing. */

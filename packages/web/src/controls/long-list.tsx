@@ -10,13 +10,15 @@ interface LongListProps<Row> {
   readonly guessPx: (row: Row) => number;
   readonly children: (row: Row) => ReactNode;
   readonly className?: string;
+  /** Whether rows say themselves that they are items of the list. */
+  readonly haveOwnRoles?: boolean;
   /** Told which rows are in sight, the second not included. */
   readonly onSeen?: (from: number, to: number) => void;
 }
 
 /** A list that may have thousands of rows: only those in sight are there. */
 export function LongList<Row>(props: LongListProps<Row>): ReactElement {
-  const { label, rows, keyOf, guessPx, children, className = '', onSeen } = props;
+  const { label, rows, keyOf, guessPx, children, className = '', haveOwnRoles = false, onSeen } = props;
   const frame = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- it is called anew at each scroll, which is what it is for
   const list = useVirtualizer({
@@ -38,9 +40,9 @@ export function LongList<Row>(props: LongListProps<Row>): ReactElement {
             ref={list.measureElement}
             data-index={index}
             className="long-list-place"
-            role="listitem"
-            aria-setsize={rows.length}
-            aria-posinset={index + 1}
+            {...(haveOwnRoles
+              ? { role: 'presentation' }
+              : { role: 'listitem', 'aria-setsize': rows.length, 'aria-posinset': index + 1 })}
             style={{ transform: `translateY(${start}px)` }}
           >
             {children(rows[index]!)}

@@ -65,11 +65,14 @@ export function ViewsPanel({ target }: { readonly target: ActionTarget }): React
       <LongList
         label="Views"
         className="view-list"
+        haveOwnRoles
         rows={rows}
         keyOf={({ key }) => key}
         guessPx={(row) => ('card' in row ? GUESSED_PX.card : GUESSED_PX.heading)}
       >
-        {(row) => ('card' in row ? <ViewCard target={target} card={row.card} /> : <h2>{row.heading}</h2>)}
+        {(row) =>
+          'card' in row ? <ViewCard target={target} card={row.card} /> : <h2 role="listitem">{row.heading}</h2>
+        }
       </LongList>
     </div>
   );

@@ -1,0 +1,18 @@
+import type { LayerDto } from '@gull-pane/protocol/drawings';
+
+/** What a thread is to compare. */
+export interface CompareOrder {
+  readonly from: RevisionFolder;
+  readonly to: RevisionFolder;
+  readonly kind: 'flat' | 'solid';
+  /** Coordinates that differ by less are the same, drawing units. */
+  readonly tolerance: number;
+  /** The comparison goes here, as JSON. */
+  readonly outFile: string;
+}
+
+export interface RevisionFolder {
+  readonly number: number;
+  readonly folder: string;
+  readonly layers: readonly LayerDto[];
+}

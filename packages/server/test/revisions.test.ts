@@ -1,0 +1,147 @@
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { ModelWriter } from '@gull-pane/demo/model-writer';
+import { revisedPlan } from '@gull-pane/demo/revised-plan';
+import { writeSitePlan } from '@gull-pane/demo/site-plan';
+import { box } from '@gull-pane/demo/solid-shapes';
+import type { ChangeDto, ComparisonDto } from '@gull-pane/protocol/comparison';
+import type { ImportAcceptedDto } from '@gull-pane/protocol/drawings';
+import type { ReviewDto, RevisionDto } from '@gull-pane/protocol/revisions';
+import { TestServer, problemOf, smallPlan } from './running-server.ts';
+
+let server: TestServer;
+beforeAll(async () => {
+  server = await TestServer.start({ GULL_PANE_KEPT_REVISIONS: '3' });
+});
+afterAll(() => server.stop());
+
+/** Imports a file as the drawing's next revision. */
+async function revise(id: string, content: string | Uint8Array<ArrayBuffer>, name: string): Promise<void> {
+  const answer = await server.upload(content, name, `/api/drawings/${id}/source`, 'PUT');
+  const { jobId } = (await answer.json()) as ImportAcceptedDto;
+  expect((await server.ended(jobId)).state).toBe('done');
+}
+const json = (method: string, body: unknown): RequestInit => ({
+  method,
+  headers: { 'content-type': 'application/json' },
+  body: JSON.stringify(body),
+});
+const ofWay = ({ changes }: ComparisonDto, way: string): readonly ChangeDto[] =>
+  changes.filter(({ ways }) => ways.includes(way as ChangeDto['ways'][number]));
+
+it('every change of a revised site plan is told, and none is invented', async () => {
+  const parts: string[] = [];
+  writeSitePlan((text) => void parts.push(text));
+  const { svg, edits } = revisedPlan(parts.join(''));
+  const { drawing } = await server.import(parts.join(''), 'Issue A.svg');
+  await revise(drawing.id, svg, 'Issue B.svg');
+  const told = await server.json<ComparisonDto>(`/api/drawings/${drawing.id}/comparison`);
+  expect(told).toMatchObject({ from: 1, to: 2, axes: 2 });
+  expect({
+    added: ofWay(told, 'added').length,
+    gone: ofWay(told, 'gone').length,
+    moved: ofWay(told, 'moved').length,
+    restyled: ofWay(told, 'restyled').length,
+    renamed: ofWay(told, 'label').length,
+  }).toEqual(edits);
+  const { added, gone, moved, restyled, renamed: others } = edits;
+  expect(told.total).toBe(added + gone + moved + restyled + others);
+  expect(told.total).toBeGreaterThan(150);
+  for (const { by } of ofWay(told, 'moved')) {
+    expect(by![0]).toBeCloseTo(350, 6);
+    expect(by![1]).toBe(0);
+  }
+  const [renamed] = ofWay(told, 'label');
+  expect(renamed).toMatchObject({ kind: 'text', layer: 'Valves', label: `${renamed!.was.label!}B` });
+  // neighbours are one cluster; each change is in one
+  expect(told.clusters.length).toBeLessThan(told.total);
+  expect(told.clusters.flatMap(({ changes }) => changes).sort((a, b) => a - b)).toEqual(told.changes.map((_, k) => k));
+  // the other way round: what was added is gone
+  const back = await server.json<ComparisonDto>(`/api/drawings/${drawing.id}/comparison?from=2&to=1`);
+  expect([ofWay(back, 'added').length, ofWay(back, 'gone').length]).toEqual([edits.gone, edits.added]);
+});
+
+describe('the revisions of a drawing', () => {
+  const withLines = (count: number): string =>
+    smallPlan.replace(
+      '<circle',
+      `${Array.from({ length: count }, (_, k) => `<path d="M412600000 ${-7208400000 - 10 * k}h9"/>`).join('')}<circle`,
+    );
+
+  it('are listed with file, size and date, named, and removed by hand or by the setting', async () => {
+    const { drawing } = await server.import(smallPlan, 'Chamber.svg');
+    const address = `/api/drawings/${drawing.id}/revisions`;
+    for (const count of [1, 2, 3]) await revise(drawing.id, withLines(count), `Chamber ${count}.svg`);
+    const listed = await server.json<RevisionDto[]>(address);
+    expect(listed.map(({ number, fileName, isCurrent }) => [number, fileName, isCurrent])).toEqual([
+      [4, 'Chamber 3', true],
+      [3, 'Chamber 2', false],
+      [2, 'Chamber 1', false],
+    ]);
+    expect(existsSync(join(server.dataFolder, 'drawings', drawing.id, 'r1'))).toBe(false);
+    expect((await server.fetch(`/api/drawings/${drawing.id}/tiles/r3/0.glb`)).status).toBe(200);
+    const named = await server.fetch(`${address}/3`, json('PATCH', { name: 'For approval' }));
+    expect((await named.json()) as RevisionDto).toMatchObject({ number: 3, name: 'For approval' });
+    expect((await problemOf(await server.fetch(`${address}/4`, { method: 'DELETE' }))).code).toBe('revision-in-use');
+    expect((await server.fetch(`${address}/3`, { method: 'DELETE' })).status).toBe(204);
+    expect((await problemOf(await server.fetch(`${address}/3`, { method: 'DELETE' }))).code).toBe('revision-not-found');
+    // compared with the one before that is still kept
+    const told = await server.json<ComparisonDto>(`/api/drawings/${drawing.id}/comparison`);
+    expect([told.from, told.to, ofWay(told, 'added').length]).toEqual([2, 4, 2]);
+  });
+
+  it('keep what each person says of a change, until it is taken back', async () => {
+    const { drawing } = await server.import(smallPlan, 'Weir.svg');
+    await revise(drawing.id, withLines(1), 'Weir B.svg');
+    const address = `/api/drawings/${drawing.id}/comparison`;
+    const [change] = (await server.json<ComparisonDto>(address)).changes;
+    const say = (state: string, note: string, person = 'Ailsa'): Promise<Response> =>
+      server.fetch(`${address}/reviews`, json('PUT', { change: change!.key, person, state, note }));
+    expect((await say('questioned', 'Why here?')).status).toBe(204);
+    expect((await say('accepted', '', 'Ewan')).status).toBe(204);
+    expect((await say('accepted', 'Agreed on site')).status).toBe(204);
+    const reviews = await server.json<ReviewDto[]>(`${address}/reviews`);
+    expect(reviews.map(({ person, state, note }) => [person, state, note]).sort()).toEqual([
+      ['Ailsa', 'accepted', 'Agreed on site'],
+      ['Ewan', 'accepted', ''],
+    ]);
+    expect((await say('open', '')).status).toBe(204);
+    expect(await server.json<ReviewDto[]>(`${address}/reviews`)).toHaveLength(1);
+    expect((await problemOf(await say('perhaps', ''))).code).toBe('bad-request');
+  });
+
+  it('of which there is only one can’t be compared', async () => {
+    const { drawing } = await server.import(smallPlan, 'Sluice.svg');
+    expect((await problemOf(await server.fetch(`/api/drawings/${drawing.id}/comparison`))).code).toBe(
+      'revision-not-found',
+    );
+  });
+});
+
+it('objects of a model are known by their names, wherever they have gone', async () => {
+  const model = (pump: number, height: number, withTank: boolean): Uint8Array<ArrayBuffer> => {
+    const writer = new ModelWriter('Hall', [412_600, 7_208_400, 0]);
+    const grey = writer.material('Concrete', '#b9b5ab', 0, 0.9);
+    const group = writer.group('Pumps');
+    writer.object('KS-PU-201', group, 'pump', () => [[box(2, 1, 1), grey]], { at: [pump, 0, 0] });
+    writer.object('KS-PU-202', group, `casing ${height}`, () => [[box(2, 1, height), grey]], { at: [5, 5, 0] });
+    if (withTank) writer.object('KS-TK-0007', group, 'tank', () => [[box(3, 3, 3), grey]], { at: [20, 20, 0] });
+    return writer.bytes();
+  };
+  const { drawing } = await server.import(model(0, 1, false), 'Hall.glb');
+  await revise(drawing.id, model(4, 2, true), 'Hall B.glb');
+  const told = await server.json<ComparisonDto>(`/api/drawings/${drawing.id}/comparison?tolerance=0.01`);
+  expect(told.axes).toBe(3);
+  const short = told.changes.map(({ label, ways, by }) => [label, ways.join(), by?.map(Math.round)]);
+  expect(short.sort()).toEqual([
+    ['KS-PU-201', 'moved', [4000, 0, 0]],
+    ['KS-PU-202', 'reshaped', undefined],
+    ['KS-TK-0007', 'added', undefined],
+  ]);
+  // each form has its edges
+  for (const { linesBefore, linesAfter, before } of told.changes) {
+    expect(linesAfter).toHaveLength(12);
+    expect(linesBefore).toHaveLength(before === null ? 0 : 12);
+  }
+});

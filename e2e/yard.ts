@@ -9,7 +9,7 @@ export const [E, N] = [412_600_000, 7_208_400_000];
 export type Point = { readonly x: number; readonly y: number; readonly z: number };
 
 /** A slab of 20 × 12 m, a tank and a tower on it; all places known. */
-export function yard(): Uint8Array<ArrayBuffer> {
+export function yard(hasSecondTank = false): Uint8Array<ArrayBuffer> {
   const model = new ModelWriter('Yard', [E / 1000, N / 1000, 0]);
   const grey = model.material('Concrete', '#b9b5ab', 0, 0.9);
   const teal = model.material('Tank', '#1f8a86', 0.4, 0.3);
@@ -20,6 +20,10 @@ export function yard(): Uint8Array<ArrayBuffer> {
     at: [15, 6, 0],
     facts: { service: 'degassing' },
   });
+  if (hasSecondTank)
+    model.object('KS-TK-0008', model.group('Tanks'), 'small tank', () => [[cylinder(1, 2, 48), teal]], {
+      at: [18, 10, 0],
+    });
   return model.bytes();
 }
 

@@ -17,6 +17,7 @@ import type { MarksStore } from '../store/marks-store';
 import type { ToolStore } from '../store/tool-store';
 import type { TourPlayer } from '../store/tour-player';
 import type { ToursStore } from '../store/tours-store';
+import type { ComparisonStore } from '../store/comparison-store';
 import type { UiStore } from '../store/ui-store';
 
 /** What an action works on. */
@@ -49,6 +50,8 @@ export interface ActionTarget extends PaneParts {
   readonly stance: StanceStore;
   /** What answers where and what in the drawing. */
   readonly asked: Answers;
+  /** What differs from a former revision of the drawing. */
+  readonly comparison: ComparisonStore;
   /** What looks for the areas that are hatched. */
   readonly areas: AreasStore;
 }

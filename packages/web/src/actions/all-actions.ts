@@ -1,6 +1,7 @@
 import type { DrawingKind } from '@gull-pane/protocol/drawings';
 import type { Action } from './action';
 import { cardActions, keepViewAction } from './card-actions';
+import { changeActions } from './change-actions';
 import { clipActions, clipBoxAction, clipsAction, sectionAction } from './clip-actions';
 import { findAction, nextHitAction, previousHitAction } from './find-actions';
 import { railAction, railWordsAction, restoreWorkspaceAction, shelfAction, trailStripAction } from './home-actions';
@@ -154,6 +155,7 @@ export const furtherMenus: readonly { readonly name: string; readonly menus: rea
       { name: 'Measure', actions: measureActions },
       { name: 'Marks', actions: markActions },
       { name: 'Tours', actions: tourActions },
+      { name: 'Changes', actions: changeActions },
       { name: 'Share', actions: shareActions },
       { name: 'Controller', actions: [sixAxisAction] },
       { name: 'Access', actions: [keyCursorAction, tellViewAction] },
@@ -188,6 +190,7 @@ export const allActions: readonly Action[] = [
     sixAxisAction,
     ...findActions,
     ...homeActions,
+    ...changeActions,
     keyCursorAction,
     tellViewAction,
     menuAction,

@@ -15,6 +15,8 @@ import { LinkIdDto, LinkedDto } from '@gull-pane/protocol/links';
 import { PackageTakenDto, ReceivedPackageDto, type PickSetDto, type Taking } from '@gull-pane/protocol/packages';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
+import type { ComparisonDto } from '@gull-pane/protocol/comparison';
+import { ReviewDto, RevisionDto, type KeepReviewDto } from '@gull-pane/protocol/revisions';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
 import { upload, type Sent } from './upload';
@@ -169,6 +171,20 @@ export const api = {
     readDto(LinkIdDto, await send('/api/links', json('POST', linked))),
   link: async (id: string): Promise<LinkedDto> =>
     readDto(LinkedDto, await send(`/api/links/${encodeURIComponent(id)}`)),
+  revisions: async (id: string): Promise<RevisionDto[]> =>
+    readDtoList(RevisionDto, await send(`/api/drawings/${id}/revisions`)),
+  renameRevision: async (id: string, number: number, name: string): Promise<RevisionDto> =>
+    readDto(RevisionDto, await send(`/api/drawings/${id}/revisions/${number}`, json('PATCH', { name }))),
+  removeRevision: async (id: string, number: number): Promise<void> => {
+    await send(`/api/drawings/${id}/revisions/${number}`, { method: 'DELETE' });
+  },
+  comparison: async (id: string, from: number, to: number): Promise<ComparisonDto> =>
+    (await send(`/api/drawings/${id}/comparison?from=${from}&to=${to}`)) as ComparisonDto,
+  reviews: async (id: string, from: number, to: number): Promise<ReviewDto[]> =>
+    readDtoList(ReviewDto, await send(`/api/drawings/${id}/comparison/reviews?from=${from}&to=${to}`)),
+  keepReview: async (id: string, from: number, to: number, review: KeepReviewDto): Promise<void> => {
+    await send(`/api/drawings/${id}/comparison/reviews?from=${from}&to=${to}`, json('PUT', review));
+  },
   export: (id: string, format: ExportFormat, part: ExportPartDto): Promise<Blob> =>
     sendForFile(`/api/drawings/${id}/export/${format}`, json('POST', part)),
   package: (id: string, pickSets: readonly PickSetDto[]): Promise<Blob> =>

@@ -12,13 +12,15 @@ interface LongListProps<Row> {
   readonly className?: string;
   /** Whether rows say themselves that they are items of the list. */
   readonly haveOwnRoles?: boolean;
+  /** Place of a row that is brought into sight when it becomes another; −1 for none. */
+  readonly inSight?: number;
   /** Told which rows are in sight, the second not included. */
   readonly onSeen?: (from: number, to: number) => void;
 }
 
 /** A list that may have thousands of rows: only those in sight are there. */
 export function LongList<Row>(props: LongListProps<Row>): ReactElement {
-  const { label, rows, keyOf, guessPx, children, className = '', haveOwnRoles = false, onSeen } = props;
+  const { label, rows, keyOf, guessPx, children, className = '', haveOwnRoles = false, inSight = -1, onSeen } = props;
   const frame = useRef<HTMLDivElement>(null);
   // eslint-disable-next-line react-hooks/incompatible-library -- it is called anew at each scroll, which is what it is for
   const list = useVirtualizer({
@@ -31,6 +33,9 @@ export function LongList<Row>(props: LongListProps<Row>): ReactElement {
   const seen = list.getVirtualItems();
   const [from, to] = [seen[0]?.index ?? 0, (seen.at(-1)?.index ?? -1) + 1];
   useEffect(() => onSeen?.(from, to), [onSeen, from, to]);
+  useEffect(() => {
+    if (inSight >= 0) list.scrollToIndex(inSight);
+  }, [list, inSight]);
   return (
     <div ref={frame} className={`long-list ${className}`} role="list" aria-label={label} tabIndex={-1}>
       <div style={{ height: list.getTotalSize(), position: 'relative' }} role="presentation">

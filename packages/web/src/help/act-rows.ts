@@ -2,6 +2,7 @@ import { lastingActs, type ActId } from '@gull-pane/core/intent/inputs';
 import type { Action } from '../actions/action';
 import { directionActions, fittedDirectionActions, solidViewActions, turnActions } from '../actions/solid-actions';
 import { findActions, homeActions, pickActions, railGroups, sheetActions, showActions } from '../actions/all-actions';
+import { changeActions } from '../actions/change-actions';
 import { cardActions } from '../actions/card-actions';
 import { measureActions } from '../actions/collect-actions';
 import { marksMenuAction, measureMenuAction, planeMenuAction } from '../actions/kinds-actions';
@@ -51,6 +52,7 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
     rows: rowsOf([...cardActions.filter((action) => !trail.includes(action)), ...shareActions]),
   },
   { name: 'Tours', rows: rowsOf(tourActions) },
+  { name: 'Revisions', rows: rowsOf(changeActions) },
   { name: 'Finding', rows: rowsOf(findActions) },
   { name: 'The page', rows: rowsOf(homeActions) },
   { name: 'Measuring', rows: rowsOf([measureMenuAction, ...measureActions, nextSnapAction]) },

@@ -34,6 +34,7 @@ export const MarksPanel = later(async () => (await import('../shelf/marks-panel'
 export const PanesPanel = later(async () => (await import('../shelf/panes-panel')).PanesPanel);
 export const PickedPanel = later(async () => (await import('../shelf/picked-panel')).PickedPanel);
 export const TreePanel = later(async () => (await import('../shelf/tree-panel')).TreePanel);
+export const ChangesPanel = later(async () => (await import('../shelf/changes-panel')).ChangesPanel);
 export const ClipsPanel = later(async () => (await import('../shelf/clips-panel')).ClipsPanel);
 export const Notes = laterWhen(
   async () => (await import('./notes')).Notes,

@@ -1,4 +1,4 @@
-import { Bookmark, Layers, LayoutGrid, ListTree, MousePointerClick, PencilLine, Scissors } from 'lucide-react';
+import { Bookmark, Diff, Layers, LayoutGrid, ListTree, MousePointerClick, PencilLine, Scissors } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { useActionKeys } from '../actions/use-action-keys';
@@ -31,6 +31,7 @@ import { ToolRail } from '../tools/tool-rail';
 import type { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { TrailStrip } from '../trail/trail-strip';
 import {
+  ChangesPanel,
   ClipsPanel,
   ConflictDialog,
   HandsPanel,
@@ -100,7 +101,7 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
 
 /** @param serial another one for another pane, so that what is typed into one panel isn't taken for another's */
 function panelsOf(session: Session, target: ActionTarget, serial: number): readonly ShelfPanel[] {
-  const { solid } = target.drawing.getState();
+  const { solid, drawing } = target.drawing.getState();
   return [
     {
       ...{ id: 'layers', name: 'Layers', icon: Layers },
@@ -121,6 +122,9 @@ function panelsOf(session: Session, target: ActionTarget, serial: number): reado
           },
           { id: 'clips', name: 'Clips', icon: Scissors, content: <ClipsPanel key={serial} target={target} /> },
         ]
+      : []),
+    ...(drawing.revision > 1
+      ? [{ id: 'changes', name: 'Changes', icon: Diff, content: <ChangesPanel key={serial} target={target} /> }]
       : []),
   ];
 }

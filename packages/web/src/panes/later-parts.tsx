@@ -61,6 +61,10 @@ export const KeyCursorMark = laterWhen(
   async () => (await import('./key-cursor-mark')).KeyCursorMark,
   ({ target }: OfPane) => useStore(target.ui, ({ keyCursor }) => keyCursor !== null),
 );
+export const ChangesCanvas = laterWhen(
+  async () => (await import('./changes-canvas')).ChangesCanvas,
+  ({ target }: OfPane) => useStore(target.comparison, ({ isShown }) => isShown),
+);
 export const BearingPanel = later(async () => (await import('./bearing-panel')).BearingPanel);
 export const KindsPanel = later(async () => (await import('./kinds-panel')).KindsPanel);
 export const ScalePanel = later(async () => (await import('./scale-panel')).ScalePanel);

@@ -12,6 +12,7 @@ import type { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { MarksCanvas } from './marks-canvas';
 import {
   Beacon,
+  ChangesCanvas,
   ClipHandles,
   Dial,
   EchoMark,
@@ -114,6 +115,7 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
             {isActive && <ClipHandles target={target} />}
           </>
         )}
+        <ChangesCanvas target={target} />
         <MarksCanvas target={target} />
         <PlaneAxes target={target} />
         {isActive && <MarkGrips target={target} features={open.features} />}

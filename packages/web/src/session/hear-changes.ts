@@ -20,6 +20,9 @@ export function hearChanges(session: Session): () => void {
       case 'card-gone':
         session.cardsOf(event.drawingId)?.heardGone(event.id);
         return;
+      case 'reviews':
+        void session.comparisonOf(event.drawingId)?.reloadReviews();
+        return;
       case 'views':
         void load();
         session.reloadCards();

@@ -6,6 +6,7 @@ import { startPickWorker } from '../picking/start-pick-worker';
 import { createCardsStore, type CardsStore, type KeepingPane } from '../store/cards-store';
 import { ExactFeatures } from '../snapping/exact-features';
 import { startFeaturesWorker } from '../snapping/start-features-worker';
+import { createComparisonStore, type ComparisonStore } from '../store/comparison-store';
 import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { usePreferences } from '../store/preferences-store';
 import { createMarksStore, type MarksStore } from '../store/marks-store';
@@ -26,6 +27,8 @@ export interface OpenDrawing {
   /** Of a model: the exact corners of its objects. */
   readonly features: ExactFeatures;
   readonly found: FindClient;
+  /** What differs from a former revision. */
+  readonly comparison: ComparisonStore;
   /** Small pictures of its views. */
   readonly pictures: SmallPictures;
   /** Of flat drawings. */
@@ -56,6 +59,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     tours: createToursStore(id),
     marks: createMarksStore(id),
     picked: createPickedStore(),
+    comparison: createComparisonStore(id),
     features,
     found,
     pictures,

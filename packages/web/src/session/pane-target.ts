@@ -151,6 +151,7 @@ export function createPaneTarget(
       tours,
       marks,
       player,
+      comparison: open.comparison,
     },
     groundPlan: createGroundPlanStore(content.drawing, pane),
     sixAxis: createSixAxisStore(pane),

@@ -9,6 +9,7 @@ import type { CardsState } from '../store/cards-store';
 import { findSnaps } from '../snapping/find-snaps';
 import type { MarksState } from '../store/marks-store';
 import type { ToursState } from '../store/tours-store';
+import type { ComparisonState } from '../store/comparison-store';
 import type { DrawingContent } from '../store/drawing-store';
 import { createPanesStore, type PanesStore } from '../store/panes-store';
 import { troubleOf } from '../store/drawings-store';
@@ -48,6 +49,7 @@ export interface Session {
   readonly cardsOf: (drawingId: string) => CardsState | undefined;
   readonly marksOf: (drawingId: string) => MarksState | undefined;
   readonly toursOf: (drawingId: string) => ToursState | undefined;
+  readonly comparisonOf: (drawingId: string) => ComparisonState | undefined;
   readonly reloadCards: () => void;
   /** Another window has changed what a drawing is called, or where its home is. */
   readonly heardDrawing: (drawing: DrawingDto) => void;
@@ -270,6 +272,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     cardsOf: (id) => opened.get(id)?.cards.getState(),
     marksOf: (id) => opened.get(id)?.marks.getState(),
     toursOf: (id) => opened.get(id)?.tours.getState(),
+    comparisonOf: (id) => opened.get(id)?.comparison.getState(),
     reloadCards() {
       for (const { cards, tours, marks } of opened.values()) {
         void marks.getState().load();

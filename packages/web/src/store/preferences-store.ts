@@ -46,6 +46,8 @@ interface Preferences {
   readonly angles: AngleUnit;
   /** Decimals of measured figures; null for all that mean something. */
   readonly decimals: number | null;
+  /** Under which name one says something of changes. */
+  readonly person: string;
   /** How new marks look. */
   readonly markStyle: MarkStyle;
   /** Millimetres of a CSS px on this screen. */
@@ -84,6 +86,7 @@ export const usePreferences = create<Preferences>()(
       shownIn: null,
       angles: 'deg',
       decimals: null,
+      person: '',
       markStyle: usualStyle,
       mmPerPx: MM_PER_CSS_PX,
       set: (change) => set(change),

@@ -1,0 +1,83 @@
+import { Diff, StepBack, StepForward } from 'lucide-react';
+import { fitSupport } from '@gull-pane/core/camera/fit-support';
+import type { ChangeBoxDto } from '@gull-pane/protocol/comparison';
+import { clusterAfter } from '../store/comparison-store';
+import { usePreferences } from '../store/preferences-store';
+import type { Action, ActionTarget } from './action';
+
+/** Room round a change, as a share of its size, so that one sees where it is. */
+const ROOM = 0.6;
+/** At least so much room, as a share of the drawing's size: one sees where a mere point lies. */
+const LEAST_SHARE = 0.03;
+
+/** Corners of a box with room round it, x, y, z triples. */
+function cornersOf({ min, max }: ChangeBoxDto, least: number): number[] {
+  const sides = max.map((value, axis) => value - min[axis]!);
+  const room = Math.max(ROOM * Math.max(...sides), least) / 2;
+  const low = min.map((value) => value - room);
+  const high = max.map((value) => value + room);
+  const corners: number[] = [];
+  for (let bits = 0; bits < 1 << min.length; bits++)
+    for (let axis = 0; axis < 3; axis++)
+      corners.push(axis >= min.length ? 0 : (bits >> axis) & 1 ? high[axis]! : low[axis]!);
+  return corners;
+}
+
+/** Frames a cluster of changes. */
+export function goToCluster(target: Pick<ActionTarget, 'comparison' | 'pane' | 'drawing'>, cluster: number): void {
+  const { comparison: store, pane, drawing } = target;
+  const { comparison, set } = store.getState();
+  const found = comparison?.clusters[cluster];
+  if (!found) return;
+  const { extents } = drawing.getState().drawing;
+  const size = extents ? Math.hypot(extents.max.x - extents.min.x, extents.max.y - extents.min.y) : 0;
+  set({ current: cluster, isShown: true });
+  pane
+    .getState()
+    .travel((from, viewport, limits) => fitSupport(from, viewport, cornersOf(found.box, LEAST_SHARE * size), limits));
+}
+
+const step = (by: 1 | -1) => (target: ActionTarget) => {
+  const cluster = clusterAfter(target.comparison.getState(), by);
+  if (cluster >= 0) goToCluster(target, cluster);
+};
+const isCompared = ({ comparison }: ActionTarget): boolean => comparison.getState().comparison !== null;
+const hasFormer = ({ drawing }: ActionTarget): boolean => drawing.getState().drawing.revision > 1;
+
+export const changesAction: Action = {
+  id: 'changes',
+  name: 'Changes',
+  sentence: 'Lays the last two revisions over one another, and lists what differs.',
+  keys: ['*', 'Shift+*'],
+  icon: Diff,
+  run({ comparison }) {
+    const { comparison: known, isShown, load, set } = comparison.getState();
+    usePreferences.getState().set({ isShelfOpen: true, shelfPanel: 'changes' });
+    if (known) set({ isShown: !isShown });
+    else void load();
+  },
+  isEnabled: hasFormer,
+  isOn: ({ comparison }) => comparison.getState().isShown,
+};
+
+export const nextChangeAction: Action = {
+  id: 'next-change',
+  name: 'Next change',
+  sentence: 'Frames the next change of the list; neighbours are framed together.',
+  keys: ['>', 'Shift+>'],
+  icon: StepForward,
+  run: step(1),
+  isEnabled: isCompared,
+};
+
+export const previousChangeAction: Action = {
+  id: 'previous-change',
+  name: 'Previous change',
+  sentence: 'Frames the change before in the list.',
+  keys: ['<', 'Shift+<'],
+  icon: StepBack,
+  run: step(-1),
+  isEnabled: isCompared,
+};
+
+export const changeActions: readonly Action[] = [changesAction, nextChangeAction, previousChangeAction];

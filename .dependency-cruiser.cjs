@@ -4,6 +4,7 @@
  */
 const coreOrder = [
   'geometry',
+  'compare',
   'camera',
   'drawing',
   'spatial',
@@ -25,12 +26,14 @@ const coreOrder = [
   'marks',
   'tools',
   'pick',
+  'seen',
   'find',
   'panes',
   'tour',
 ];
 const allowedInCore = {
   geometry: [],
+  compare: ['geometry'],
   camera: ['geometry'],
   drawing: ['geometry'],
   spatial: ['geometry', 'drawing'],
@@ -52,6 +55,7 @@ const allowedInCore = {
   marks: ['geometry', 'drawing', 'measure', 'plane'],
   tools: ['geometry', 'camera', 'intent', 'measure', 'snap', 'marks'],
   pick: ['geometry', 'camera', 'drawing', 'pyramid'],
+  seen: ['geometry', 'pick'],
   find: ['drawing', 'typed'],
   panes: ['geometry', 'camera'],
   tour: ['geometry', 'camera'],

@@ -181,6 +181,10 @@ function chamber(): string {
 }
 const chambers = new Map<RunningApp, string>();
 
+/** Opens a small plan of the test's own: what it keeps and draws there is nobody else's. */
+export const openOwnChamber = (page: Page, app: RunningApp): Promise<InspectedPane> =>
+  openDrawing(page, app, 'Chamber', chamber());
+
 /** Opens a small plan on the national grid, with a trail of one view; a server imports it once. */
 export async function openChamber(page: Page, app: RunningApp): Promise<InspectedPane> {
   const known = chambers.get(app);

@@ -1,6 +1,16 @@
 /** Every size of window, the keyboard alone, fingers alone, and what is told in words. */
 import type { Page } from '@playwright/test';
-import { expect, expectAccessible, inspect, inspectPane, openChamber, openDrawing, settled, test } from './app.ts';
+import {
+  expect,
+  expectAccessible,
+  inspect,
+  inspectPane,
+  openChamber,
+  openDrawing,
+  openOwnChamber,
+  settled,
+  test,
+} from './app.ts';
 import { openYard, press, seenAt, tankTop } from './yard.ts';
 
 const SIZES = [
@@ -80,7 +90,7 @@ test('two panes side by side tell scale and coordinates', async ({ page, app }) 
 });
 
 test('fifteen tasks with the keyboard alone', async ({ page, app }) => {
-  const whole = await openChamber(page, app);
+  const whole = await openOwnChamber(page, app);
   const pane = page.locator('.pane-surface').first();
   const prompt = page.getByRole('status', { name: 'Prompt' });
   const keys = async (...names: string[]): Promise<void> => {
@@ -261,7 +271,7 @@ test.describe('fingers', () => {
   test.use({ hasTouch: true, viewport: { width: 768, height: 1024 } });
 
   test('eight tasks with fingers alone, on a tablet held upright', async ({ page, app }) => {
-    const whole = await openChamber(page, app);
+    const whole = await openOwnChamber(page, app);
     const cdp = await page.context().newCDPSession(page);
     const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: [number, number][]): Promise<unknown> =>
       cdp.send('Input.dispatchTouchEvent', { type, touchPoints: points.map(([x, y], id) => ({ x, y, id })) });

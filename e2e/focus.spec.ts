@@ -1,9 +1,9 @@
 /** Keys, words and panels belong to what a person looks at, whatever has the focus. */
-import { expect, inspect, openChamber, openDrawing, settled, test } from './app.ts';
+import { expect, inspect, openChamber, openDrawing, openOwnChamber, settled, test } from './app.ts';
 import { press } from './yard.ts';
 
 test('function keys act while a name is being typed, and the name is kept', async ({ page, app }) => {
-  await openChamber(page, app);
+  await openOwnChamber(page, app);
   await page.getByRole('tab', { name: 'Views' }).click();
   await press(page, 'Shift+J');
   const name = page.locator('.view-name');

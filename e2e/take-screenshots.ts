@@ -8,7 +8,9 @@ import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { startApp } from './app.ts';
 import config from '../playwright.config.ts';
+import { revisedPlan } from '@gull-pane/demo/revised-plan';
 import { SHEET_SET_NAME, sheetSet } from '@gull-pane/demo/sheet-set';
+import { writeSitePlan } from '@gull-pane/demo/site-plan';
 
 const folder = 'docs/screenshots';
 const dataFolder = await mkdtemp(join(tmpdir(), 'gull-pane-pictures-'));
@@ -224,7 +226,6 @@ await page.locator('.pane-surface').focus();
 await press('q', 'Shift+X', '-');
 await page.mouse.move(640, 20);
 await settled(page);
-await shoot('perspective');
 
 await page.keyboard.press('g');
 await page.keyboard.type('KS-PU-204');
@@ -278,6 +279,34 @@ await page.getByRole('link', { name: /intake tower/ }).click();
 await settled(page);
 await page.mouse.move(640, 20);
 await shoot('intake-tower');
+
+// the next revision of the plan, and what it changes
+const drawings = (await (await fetch(`${app.url}api/drawings`)).json()) as { id: string; name: string }[];
+const plan = drawings.find(({ name }) => name.startsWith('Site general'))!;
+const parts: string[] = [];
+writeSitePlan((text) => void parts.push(text));
+const revised = new FormData();
+revised.append('file', new File([revisedPlan(parts.join('')).svg], 'Site plan, issue B.svg'));
+const { jobId: revision } = (await (
+  await fetch(`${app.url}api/drawings/${plan.id}/source`, { method: 'PUT', body: revised })
+).json()) as {
+  jobId: string;
+};
+for (let state = ''; state !== 'done'; await new Promise((resolve) => setTimeout(resolve, 300)))
+  ({ state } = (await (await fetch(`${app.url}api/jobs/${revision}`)).json()) as { state: string });
+await page.goto(`${app.url}d/${plan.id}`);
+await page.getByRole('button', { name: 'Chart room, light' }).click();
+await settled(page);
+await page.getByRole('tab', { name: 'Changes' }).click();
+await page.getByRole('list', { name: 'Changes', exact: true }).waitFor();
+await page
+  .getByText(/^\d+ changes$/)
+  .nth(1)
+  .click();
+await settled(page);
+await page.mouse.move(640, 20);
+await trailIsMade();
+await shoot('changes');
 
 await browser.close();
 await app.stop();

@@ -13,7 +13,7 @@ import { problemCatalogue, type ProblemCode } from './problems.ts';
 import { LinkIdDto, LinkedDto } from './links.ts';
 import { PackageTakenDto, ReceivedPackageDto, TakePackageDto, WritePackageDto } from './packages.ts';
 import { ChangeMarksDto, MarkDto } from './marks.ts';
-import { KeepReviewDto, RenameRevisionDto, ReviewDto, RevisionDto } from './revisions.ts';
+import { KeepReviewDto, RenameRevisionDto, ReviewDto, RevisionDto, SeenDto } from './revisions.ts';
 import { OpenSessionDto } from './session.ts';
 import { ChangeTourDto, KeepTourDto, TourDto } from './tours.ts';
 import { TrailDto } from './trail.ts';
@@ -228,6 +228,15 @@ export const operations: readonly Operation[] = [
     ...{ method: 'put', path: '/api/drawings/{id}/comparison/reviews', summary: 'Says something of a change' },
     ...{ body: json(ref(KeepReviewDto)), status: 204 },
     problems: ['drawing-not-found', 'drawing-not-ready', 'revision-not-found', 'bad-request'],
+  },
+  {
+    ...{ method: 'get', path: '/api/drawings/{id}/seen' },
+    summary: 'What somebody, `person`, has seen of the revision that is shown',
+    ...{ answer: json(ref(SeenDto)), problems: ['drawing-not-found', 'drawing-not-ready'] },
+  },
+  {
+    ...{ method: 'put', path: '/api/drawings/{id}/seen', summary: 'Keeps what somebody has seen', status: 204 },
+    ...{ body: json(ref(SeenDto)), problems: ['drawing-not-found', 'drawing-not-ready', 'bad-request'] },
   },
   {
     ...{ method: 'get', path: '/api/drawings/{id}/tours', summary: 'Tours through its views, in their order' },

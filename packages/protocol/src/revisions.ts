@@ -45,3 +45,9 @@ export class KeepReviewDto {
   @IsIn([...reviewStates, 'open']) state!: ReviewState | 'open';
   @IsString() @MaxLength(MOST_NOTE) note!: string;
 }
+
+/** What somebody has seen of a revision. */
+export class SeenDto {
+  /** A bit an object, by its number: bytes in base64 (RFC 4648), empty for nothing. */
+  @IsString() @MaxLength(4_000_000) bits!: string;
+}

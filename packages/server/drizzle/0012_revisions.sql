@@ -26,6 +26,16 @@ CREATE TABLE "revision" (
 	CONSTRAINT "revision_drawing_id_number_pk" PRIMARY KEY("drawing_id","number")
 );
 --> statement-breakpoint
+CREATE TABLE "seen" (
+	"drawing_id" uuid NOT NULL,
+	"revision" integer NOT NULL,
+	"person" text NOT NULL,
+	"bits" text NOT NULL,
+	"updated_at" timestamp with time zone DEFAULT now() NOT NULL,
+	CONSTRAINT "seen_pk" PRIMARY KEY("drawing_id","revision","person")
+);
+--> statement-breakpoint
 ALTER TABLE "import_job" ADD COLUMN "file_name" text DEFAULT '' NOT NULL;--> statement-breakpoint
 ALTER TABLE "change_review" ADD CONSTRAINT "change_review_drawing_id_drawing_id_fk" FOREIGN KEY ("drawing_id") REFERENCES "public"."drawing"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
-ALTER TABLE "revision" ADD CONSTRAINT "revision_drawing_id_drawing_id_fk" FOREIGN KEY ("drawing_id") REFERENCES "public"."drawing"("id") ON DELETE cascade ON UPDATE no action;
+ALTER TABLE "revision" ADD CONSTRAINT "revision_drawing_id_drawing_id_fk" FOREIGN KEY ("drawing_id") REFERENCES "public"."drawing"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint
+ALTER TABLE "seen" ADD CONSTRAINT "seen_drawing_id_drawing_id_fk" FOREIGN KEY ("drawing_id") REFERENCES "public"."drawing"("id") ON DELETE cascade ON UPDATE no action;

@@ -20,6 +20,7 @@ import { openApiRoutes } from './plugins/openapi.ts';
 import { packageRoutes } from './plugins/packages.ts';
 import { problemHandling } from './plugins/problems.ts';
 import { revisionRoutes } from './plugins/revisions.ts';
+import { seenRoutes } from './plugins/seen.ts';
 import type { Services } from './plugins/services.ts';
 import { tileRoutes } from './plugins/tiles.ts';
 import { tourRoutes } from './plugins/tours.ts';
@@ -35,6 +36,7 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   jobRoutes,
   tileRoutes,
   revisionRoutes,
+  seenRoutes,
   trailRoutes,
   cardRoutes,
   arrangementRoutes,

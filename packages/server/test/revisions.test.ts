@@ -145,3 +145,19 @@ it('objects of a model are known by their names, wherever they have gone', async
     expect(linesBefore).toHaveLength(before === null ? 0 : 12);
   }
 });
+
+it('what each person has seen of a revision is kept, and the next revision begins unseen', async () => {
+  const { drawing } = await server.import(smallPlan, 'Culvert.svg');
+  const address = `/api/drawings/${drawing.id}/seen`;
+  expect(await server.json(`${address}?person=Ailsa`)).toEqual({ bits: '' });
+  const keep = (bits: string, person: string): Promise<Response> =>
+    server.fetch(`${address}?person=${person}`, json('PUT', { bits }));
+  expect((await keep('BQ==', 'Ailsa')).status).toBe(204);
+  expect((await keep('Bw==', 'Ailsa')).status).toBe(204);
+  expect((await keep('AQ==', 'Ewan')).status).toBe(204);
+  expect(await server.json(`${address}?person=Ailsa`)).toEqual({ bits: 'Bw==' });
+  expect(await server.json(`${address}?person=Ewan`)).toEqual({ bits: 'AQ==' });
+  expect((await problemOf(await keep(7 as unknown as string, 'Ewan'))).code).toBe('bad-request');
+  await revise(drawing.id, smallPlan.replace('r="40"', 'r="45"'), 'Culvert B.svg');
+  expect(await server.json(`${address}?person=Ailsa`)).toEqual({ bits: '' });
+});

@@ -159,6 +159,21 @@ export const reviews = pgTable(
   ],
 );
 
+/** What somebody has seen of a revision, a bit an object, in base64. */
+export const seen = pgTable(
+  'seen',
+  {
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
+    revision: integer().notNull(),
+    person: text().notNull(),
+    bits: text().notNull(),
+    updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [primaryKey({ name: 'seen_pk', columns: [table.drawingId, table.revision, table.person] })],
+);
+
 /** Stands for a window that doesn't tell which one it is. */
 export const NO_WINDOW = '00000000-0000-0000-0000-000000000000';
 

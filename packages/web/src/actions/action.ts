@@ -18,6 +18,7 @@ import type { ToolStore } from '../store/tool-store';
 import type { TourPlayer } from '../store/tour-player';
 import type { ToursStore } from '../store/tours-store';
 import type { ComparisonStore } from '../store/comparison-store';
+import type { CoverageStore } from '../store/coverage-store';
 import type { UiStore } from '../store/ui-store';
 
 /** What an action works on. */
@@ -52,6 +53,8 @@ export interface ActionTarget extends PaneParts {
   readonly asked: Answers;
   /** What differs from a former revision of the drawing. */
   readonly comparison: ComparisonStore;
+  /** What has been seen of the drawing. */
+  readonly coverage: CoverageStore;
   /** What looks for the areas that are hatched. */
   readonly areas: AreasStore;
 }

@@ -8,6 +8,7 @@ import { railAction, railWordsAction, restoreWorkspaceAction, shelfAction, trail
 import { handsAction, keysAction, menuAction, tellViewAction } from './help-actions';
 import { keyCursorAction } from './key-cursor-action';
 import { paneActions } from './pane-actions';
+import { seenActions } from './seen-actions';
 import { shareActions } from './share-actions';
 import { fitSheetAction, nextSheetAction, previousSheetAction } from './sheet-actions';
 import { hideTheseAction, onlyTheseAction, showAllAction } from './show-actions';
@@ -155,7 +156,7 @@ export const furtherMenus: readonly { readonly name: string; readonly menus: rea
       { name: 'Measure', actions: measureActions },
       { name: 'Marks', actions: markActions },
       { name: 'Tours', actions: tourActions },
-      { name: 'Changes', actions: changeActions },
+      { name: 'Check', actions: [...changeActions, ...seenActions] },
       { name: 'Share', actions: shareActions },
       { name: 'Controller', actions: [sixAxisAction] },
       { name: 'Access', actions: [keyCursorAction, tellViewAction] },
@@ -191,6 +192,7 @@ export const allActions: readonly Action[] = [
     ...findActions,
     ...homeActions,
     ...changeActions,
+    ...seenActions,
     keyCursorAction,
     tellViewAction,
     menuAction,

@@ -151,6 +151,8 @@ export const synonyms: Readonly<Record<string, readonly string[]>> = {
   changes: ['compare revisions', 'what changed', 'difference', 'revision compare', 'old and new'],
   'next-change': ['next difference', 'next revision cloud', 'change after', 'step to the next change'],
   'previous-change': ['previous difference', 'change before', 'last change', 'step to the previous change'],
+  'record-seen': ['coverage', 'what have I checked', 'reviewed area', 'track what I looked at', 'completeness'],
+  'next-unseen': ['next unchecked place', 'what is left', 'not looked at yet', 'unvisited'],
   'key-cursor': ['cursor by arrow keys', 'without a mouse', 'crosshair', 'keyboard only', 'move the cursor'],
   'tell-view': ['read aloud', 'screen reader', 'describe the view', 'what is shown', 'accessibility'],
   'trail-strip': ['history', 'timeline', 'view history', 'filmstrip'],

@@ -16,7 +16,7 @@ import { PackageTakenDto, ReceivedPackageDto, type PickSetDto, type Taking } fro
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import type { ComparisonDto } from '@gull-pane/protocol/comparison';
-import { ReviewDto, RevisionDto, type KeepReviewDto } from '@gull-pane/protocol/revisions';
+import { ReviewDto, RevisionDto, SeenDto, type KeepReviewDto } from '@gull-pane/protocol/revisions';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
 import { upload, type Sent } from './upload';
@@ -184,6 +184,11 @@ export const api = {
     readDtoList(ReviewDto, await send(`/api/drawings/${id}/comparison/reviews?from=${from}&to=${to}`)),
   keepReview: async (id: string, from: number, to: number, review: KeepReviewDto): Promise<void> => {
     await send(`/api/drawings/${id}/comparison/reviews?from=${from}&to=${to}`, json('PUT', review));
+  },
+  seen: async (id: string, person: string): Promise<SeenDto> =>
+    readDto(SeenDto, await send(`/api/drawings/${id}/seen?person=${encodeURIComponent(person)}`)),
+  keepSeen: async (id: string, person: string, seen: SeenDto): Promise<void> => {
+    await send(`/api/drawings/${id}/seen?person=${encodeURIComponent(person)}`, json('PUT', seen));
   },
   export: (id: string, format: ExportFormat, part: ExportPartDto): Promise<Blob> =>
     sendForFile(`/api/drawings/${id}/export/${format}`, json('POST', part)),

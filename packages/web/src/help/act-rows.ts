@@ -10,6 +10,7 @@ import { markActions } from '../actions/mark-actions';
 import { nextSnapAction, planeActions } from '../actions/plane-actions';
 import { clipActions } from '../actions/clip-actions';
 import { paneActions } from '../actions/pane-actions';
+import { seenActions } from '../actions/seen-actions';
 import { shareActions } from '../actions/share-actions';
 import { tourActions } from '../actions/tour-actions';
 import { lastingNames } from '../actions/bindings';
@@ -52,7 +53,7 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
     rows: rowsOf([...cardActions.filter((action) => !trail.includes(action)), ...shareActions]),
   },
   { name: 'Tours', rows: rowsOf(tourActions) },
-  { name: 'Revisions', rows: rowsOf(changeActions) },
+  { name: 'Checking', rows: rowsOf([...changeActions, ...seenActions]) },
   { name: 'Finding', rows: rowsOf(findActions) },
   { name: 'The page', rows: rowsOf(homeActions) },
   { name: 'Measuring', rows: rowsOf([measureMenuAction, ...measureActions, nextSnapAction]) },

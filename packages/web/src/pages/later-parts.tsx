@@ -35,6 +35,7 @@ export const PanesPanel = later(async () => (await import('../shelf/panes-panel'
 export const PickedPanel = later(async () => (await import('../shelf/picked-panel')).PickedPanel);
 export const TreePanel = later(async () => (await import('../shelf/tree-panel')).TreePanel);
 export const ChangesPanel = later(async () => (await import('../shelf/changes-panel')).ChangesPanel);
+export const SeenPanel = later(async () => (await import('../shelf/seen-panel')).SeenPanel);
 export const ClipsPanel = later(async () => (await import('../shelf/clips-panel')).ClipsPanel);
 export const Notes = laterWhen(
   async () => (await import('./notes')).Notes,

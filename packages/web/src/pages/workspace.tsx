@@ -1,4 +1,14 @@
-import { Bookmark, Diff, Layers, LayoutGrid, ListTree, MousePointerClick, PencilLine, Scissors } from 'lucide-react';
+import {
+  Bookmark,
+  Diff,
+  Layers,
+  LayoutGrid,
+  ListTree,
+  MousePointerClick,
+  PencilLine,
+  ScanEye,
+  Scissors,
+} from 'lucide-react';
 import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { useActionKeys } from '../actions/use-action-keys';
@@ -41,6 +51,7 @@ import {
   PanesPanel,
   PickedPanel,
   Presentation,
+  SeenPanel,
   SharePanel,
   TourBar,
   TreePanel,
@@ -122,7 +133,7 @@ function panelsOf(session: Session, target: ActionTarget, serial: number): reado
           },
           { id: 'clips', name: 'Clips', icon: Scissors, content: <ClipsPanel key={serial} target={target} /> },
         ]
-      : []),
+      : [{ id: 'seen', name: 'Seen', icon: ScanEye, content: <SeenPanel key={serial} target={target} /> }]),
     ...(drawing.revision > 1
       ? [{ id: 'changes', name: 'Changes', icon: Diff, content: <ChangesPanel key={serial} target={target} /> }]
       : []),

@@ -65,6 +65,10 @@ export const ChangesCanvas = laterWhen(
   async () => (await import('./changes-canvas')).ChangesCanvas,
   ({ target }: OfPane) => useStore(target.comparison, ({ isShown }) => isShown),
 );
+export const UnseenCanvas = laterWhen(
+  async () => (await import('./unseen-canvas')).UnseenCanvas,
+  ({ target }: OfPane) => useStore(target.coverage, ({ isShaded }) => isShaded),
+);
 export const BearingPanel = later(async () => (await import('./bearing-panel')).BearingPanel);
 export const KindsPanel = later(async () => (await import('./kinds-panel')).KindsPanel);
 export const ScalePanel = later(async () => (await import('./scale-panel')).ScalePanel);

@@ -29,6 +29,7 @@ import {
   StanceBar,
   StancePlan,
   StrayOffer,
+  UnseenCanvas,
 } from './later-parts';
 import { PaneFoot } from './pane-foot';
 import { PicksCanvas } from './picks-canvas';
@@ -115,6 +116,7 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
             {isActive && <ClipHandles target={target} />}
           </>
         )}
+        <UnseenCanvas target={target} />
         <ChangesCanvas target={target} />
         <MarksCanvas target={target} />
         <PlaneAxes target={target} />

@@ -12,6 +12,7 @@ import type { SolidScene } from '../render/solid/solid-scene';
 import { Stage } from '../render/stage';
 import type { OpenDrawing } from '../session/open-drawing';
 import type { GroundPlan } from '../store/ground-plan-store';
+import { watchCoverage } from '../store/coverage-store';
 import { usePreferences } from '../store/preferences-store';
 import { unitsOfScreenPx } from '../words/figure-style';
 import { collectingNow, toolInHand } from '../store/tool-store';
@@ -106,6 +107,7 @@ export function showDrawing(
   const hide = (): void => scene.hideObjects(id, pane.getState().shown.hiddenObjects);
   hide();
   const stops = [
+    watchCoverage(target, isCalm),
     ...(isSolid(scene) ? markObjects(scene, target) : []),
     laid,
     () => {

@@ -1,6 +1,8 @@
 import type { Hit } from '@gull-pane/core/pick/picker';
 import type { ObjectKind } from '@gull-pane/core/pick/object-index';
 import type { Region } from '@gull-pane/core/pick/region';
+import type { Box2 } from '@gull-pane/core/geometry/clip';
+import type { Covered, CoverageGrid, Readable } from '@gull-pane/core/seen/coverage';
 import type { StrayReport } from '@gull-pane/core/spatial/strays';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { Path } from '@gull-pane/core/drawing/path';
@@ -66,6 +68,21 @@ export interface PickQuestions {
     answer: Flooded;
   };
   strays: { ask: null; answer: StrayReport };
+  /** What a view shows long enough has been seen. Of flat drawings, like all that is about what has been seen. */
+  look: {
+    ask: { readonly region: Region; readonly unitsPerPx: number; readonly readable: Readable };
+    answer: Covered & { readonly news: number };
+  };
+  /** The unseen object that is nearest to a place, and how far one may be from it to read it. */
+  unseen: {
+    ask: { readonly at: Vec2; readonly readable: Readable };
+    answer: { readonly box: Box2; readonly readableAt: number } | null;
+  };
+  covered: { ask: null; answer: Covered & { readonly layers: readonly (Covered & { readonly layer: number })[] } };
+  /** @see CoverageGrid */
+  unseenGrid: { ask: { readonly most: number }; answer: CoverageGrid };
+  /** What has been seen, a bit an object; put in its place if given. */
+  seenBits: { ask: { readonly bits: Uint8Array<ArrayBuffer> | null }; answer: Uint8Array<ArrayBuffer> };
   /** The corners of the hull of all that is shown, x, y, z triples. */
   shown: { ask: null; answer: readonly number[] };
 }

@@ -10,6 +10,7 @@ import { Picker } from '@gull-pane/core/pick/picker';
 import { ContentPrint } from '@gull-pane/core/pick/content-print';
 import { boxAround, type Region } from '@gull-pane/core/pick/region';
 import { lengthOf } from '@gull-pane/core/pick/shape-tests';
+import { Coverage } from '@gull-pane/core/seen/coverage';
 import { findStrays } from '@gull-pane/core/spatial/strays';
 import type {
   FromPickWorker,
@@ -166,8 +167,33 @@ const answers: Answers = {
     const { boxes, origin } = own.index.columns;
     return Promise.resolve(findStrays(boxes, shownEntries(own, isShown), origin));
   },
+  look: (own, { region, unitsPerPx, readable }, isShown) => {
+    const coverage = coverageOf(own);
+    const news = coverage.look(region, unitsPerPx, readable, isShown);
+    return Promise.resolve({ ...coverage.covered, news });
+  },
+  unseen: (own, { at, readable }, isShown) => {
+    const coverage = coverageOf(own);
+    const next = coverage.nearestUnseen(at, isShown);
+    return Promise.resolve(next && { box: next.box, readableAt: coverage.readableAt(next.entry, readable) });
+  },
+  covered: (own) => {
+    const coverage = coverageOf(own);
+    const layers = [...coverage.byLayer()].map(([layer, covered]) => ({ layer, ...covered }));
+    return Promise.resolve({ ...coverage.covered, layers });
+  },
+  unseenGrid: (own, { most }) => Promise.resolve(coverageOf(own).grid(most)),
+  seenBits: (own, { bits }) => {
+    const coverage = coverageOf(own);
+    if (bits) coverage.bits = bits;
+    return Promise.resolve(coverage.bits);
+  },
   shown: (own, _, isShown) => own.supportOf([...shownEntries(own, isShown)]),
 };
+
+/** What has been seen of the drawing. */
+let coverage: Coverage | null = null;
+const coverageOf = ({ index }: Picker): Coverage => (coverage ??= new Coverage(index));
 
 /** Objects that a point may be drawn to: where more lie that close, a closer view is wanted. */
 const MOST_SNAPPED = 400;

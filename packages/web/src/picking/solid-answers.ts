@@ -25,6 +25,9 @@ export interface SolidView {
 type Handlers = { [About in PickQuestion]: (ask: PickQuestions[About]['ask']) => PickQuestions[About]['answer'] };
 
 /** Answers what is where in a solid, from its table of objects and the surfaces that are drawn. */
+const noCoverage = { seen: 0, total: 0 } as const;
+const noBox = { minX: 0, minY: 0, maxX: 0, maxY: 0 } as const;
+
 export class SolidAnswers implements Answers {
   readonly #handlers: Handlers;
 
@@ -48,6 +51,12 @@ export class SolidAnswers implements Answers {
       print: () => '', // told by the table itself: printOfSolid
       snap: () => [], // told by find-snaps, which waits for exact corners
       flood: () => ({ kind: 'open', gaps: [], rings: [] }),
+      // what has been seen is told of flat drawings alone
+      look: () => ({ ...noCoverage, news: 0 }),
+      unseen: () => null,
+      covered: () => ({ ...noCoverage, layers: [] }),
+      unseenGrid: () => ({ ...{ columns: 0, rows: 0, unseen: new Float32Array() }, box: noBox }),
+      seenBits: () => new Uint8Array(),
       strays: () => ({
         ...{ strays: [], nearest: 0, farthest: 0, histogram: [] },
         main: { minX: 0, minY: 0, maxX: 0, maxY: 0 },

@@ -7,6 +7,7 @@ import { createCardsStore, type CardsStore, type KeepingPane } from '../store/ca
 import { ExactFeatures } from '../snapping/exact-features';
 import { startFeaturesWorker } from '../snapping/start-features-worker';
 import { createComparisonStore, type ComparisonStore } from '../store/comparison-store';
+import { createCoverageStore, type CoverageStore } from '../store/coverage-store';
 import { createDrawingStore, type DrawingContent, type DrawingStore } from '../store/drawing-store';
 import { usePreferences } from '../store/preferences-store';
 import { createMarksStore, type MarksStore } from '../store/marks-store';
@@ -29,6 +30,7 @@ export interface OpenDrawing {
   readonly found: FindClient;
   /** What differs from a former revision. */
   readonly comparison: ComparisonStore;
+  readonly coverage: CoverageStore;
   /** Small pictures of its views. */
   readonly pictures: SmallPictures;
   /** Of flat drawings. */
@@ -60,6 +62,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     marks: createMarksStore(id),
     picked: createPickedStore(),
     comparison: createComparisonStore(id),
+    coverage: createCoverageStore(id),
     features,
     found,
     pictures,

@@ -152,6 +152,7 @@ export function createPaneTarget(
       marks,
       player,
       comparison: open.comparison,
+      coverage: open.coverage,
     },
     groundPlan: createGroundPlanStore(content.drawing, pane),
     sixAxis: createSixAxisStore(pane),

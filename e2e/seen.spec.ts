@@ -1,0 +1,55 @@
+/** What has been on the screen at a readable size, and what hasn't. */
+import { expect, expectAccessible, inspectPane, openDrawing, settled, test } from './app.ts';
+import { press } from './yard.ts';
+
+/** Sixteen tagged pits, far apart from each other: only four fit a readable view. */
+const pits = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40000 40000" width="40000mm" height="40000mm">${Array.from(
+  { length: 16 },
+  (_, k) => {
+    const [x, y] = [2000 + 10_000 * (k % 4), 2000 + 10_000 * Math.floor(k / 4)];
+    const outline = `<path fill="none" stroke="#345678" stroke-width="8" d="M${x} ${y}h600v600h-600z"/>`;
+    return `<g id="Row ${Math.floor(k / 4)}">${outline}<text x="${x}" y="${y + 1000}" font-size="60">KS-MH-${600 + k}</text></g>`;
+  },
+).join('')}</svg>`;
+
+test('what is unseen is gone to until all has been seen, and the record is there after a reload', async ({
+  page,
+  app,
+}) => {
+  await openDrawing(page, app, 'Pits', pits);
+  await page.getByRole('tab', { name: 'Seen' }).click();
+  await expect(page.getByText('Nothing is recorded yet')).toBeVisible();
+  await page.getByLabel('Your name').fill('Ailsa');
+  await page.getByRole('switch', { name: 'Record what is seen' }).click();
+  const told = page.getByRole('status', { name: 'Seen' });
+  // from afar the outlines are seen, their tags aren’t
+  await expect(told).toHaveText(/50 % seen: 16 of 32 objects/);
+  await page.getByRole('switch', { name: 'Hatch what is unseen' }).click();
+  await expectAccessible(page, 'seen');
+
+  const before = await inspectPane(page);
+  for (let count = 17; count <= 32; count++) {
+    await press(page, 'Shift+Digit8');
+    await expect(told).toContainText(`${count} of 32 objects`);
+  }
+  expect((await settled(page)).camera.widthWorld!).toBeLessThan(before.camera.widthWorld! / 4);
+  await expect(told).toContainText('100 % seen');
+  await press(page, 'Shift+Digit8');
+  await expect(page.getByRole('status', { name: 'Notes' })).toContainText('Everything that is shown has been seen');
+  const list = page.getByRole('list', { name: 'Seen by layer' });
+  await expect(list.getByRole('listitem')).toHaveText([/100 %/, /100 %/, /100 %/, /100 %/]);
+
+  // it is kept on the server, for that person
+  await expect
+    .poll(async () => {
+      const id = new URL(page.url()).pathname.split('/').at(-1)!;
+      return ((await (await fetch(`${app.url}api/drawings/${id}/seen?person=Ailsa`)).json()) as { bits: string }).bits;
+    })
+    .toBe('/////w==');
+  await page.reload();
+  await settled(page);
+  await page.getByRole('switch', { name: 'Record what is seen' }).click();
+  await expect(told).toContainText('100 % seen');
+  await page.getByRole('button', { name: 'Begin anew' }).click();
+  await expect(told).toContainText(/^[^1]/);
+});

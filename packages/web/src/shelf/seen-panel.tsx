@@ -1,0 +1,97 @@
+import { Button, Input, Switch } from 'antd';
+import type { ReactElement } from 'react';
+import { useStore } from 'zustand';
+import type { Covered } from '@gull-pane/core/seen/coverage';
+import type { ActionTarget } from '../actions/action';
+import { ActionTip } from '../actions/action-tip';
+import { nextUnseenAction, recordSeenAction } from '../actions/seen-actions';
+import { grouped } from '../basics/figures';
+import { LongList } from '../controls/long-list';
+import { NothingYet } from '../controls/nothing-yet';
+import { usePreferences } from '../store/preferences-store';
+import './seen-panel.css';
+
+/** How high a row is before it was measured, CSS px. */
+const ROW_PX = 30;
+
+/** 99.96 of 100 is 99 %: all of it only once all has been seen. */
+const percentOf = ({ seen, total }: Covered): number => (total === 0 ? 100 : Math.floor((100 * seen) / total));
+
+/** How much of the drawing has been on the screen at a readable size: in all, by layer, and where it hasn't. */
+export function SeenPanel({ target }: { readonly target: ActionTarget }): ReactElement {
+  const { coverage, asked } = target;
+  const { isOn, isShaded, told, shade, begin, reset } = useStore(coverage);
+  const layers = useStore(target.drawing, (state) => state.layers);
+  const person = usePreferences((preferences) => preferences.person);
+  const names = new Map(layers.map(({ id, name }) => [id, name]));
+  const rows = [...(told?.layers ?? [])].sort((a, b) => percentOf(a) - percentOf(b) || b.total - a.total);
+  return (
+    <div className="seen">
+      <label>
+        <Switch
+          size="small"
+          checked={isOn}
+          aria-label={recordSeenAction.name}
+          onChange={() => recordSeenAction.run(target)}
+        />
+        {recordSeenAction.name}
+      </label>
+      <Input
+        size="small"
+        aria-label="Your name"
+        placeholder="Your name: each person has a record"
+        maxLength={80}
+        value={person}
+        onChange={(event) => usePreferences.getState().set({ person: event.target.value })}
+        onBlur={() => isOn && void begin(asked)}
+      />
+      {!told && (
+        <NothingYet>
+          Nothing is recorded yet. What is on the screen for a moment, at a size at which it can be read, counts as
+          seen.
+        </NothingYet>
+      )}
+      {told && (
+        <>
+          <p className="seen-share" role="status" aria-label="Seen">
+            <strong className="figures">{percentOf(told)} %</strong> seen: {grouped(told.seen)} of {grouped(told.total)}{' '}
+            objects
+          </p>
+          <progress value={told.seen} max={told.total} aria-label="Seen of the drawing" />
+          <div className="seen-acts">
+            <ActionTip
+              name={nextUnseenAction.name}
+              sentence={nextUnseenAction.sentence}
+              actionId={nextUnseenAction.id}
+              placement="bottom"
+            >
+              <Button size="small" type="primary" onClick={() => nextUnseenAction.run(target)}>
+                {nextUnseenAction.name}
+              </Button>
+            </ActionTip>
+            <Button size="small" onClick={() => void reset(asked)}>
+              Begin anew
+            </Button>
+          </div>
+          <label>
+            <Switch
+              size="small"
+              checked={isShaded}
+              aria-label="Hatch what is unseen"
+              onChange={(checked) => void shade(checked, asked)}
+            />
+            Hatch what is unseen
+          </label>
+          <LongList label="Seen by layer" rows={rows} keyOf={({ layer }) => layer} guessPx={() => ROW_PX}>
+            {(row) => (
+              <span className="seen-row">
+                <span>{names.get(row.layer) ?? 'no layer'}</span>
+                <span className="figures muted">{percentOf(row)} %</span>
+              </span>
+            )}
+          </LongList>
+        </>
+      )}
+    </div>
+  );
+}

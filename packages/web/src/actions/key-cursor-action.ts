@@ -1,6 +1,5 @@
 import { SquareMousePointer } from 'lucide-react';
 import { USUAL_STEP } from '@gull-pane/core/intent/key-cursor';
-import { focusActivePane } from '../input/focus-pane';
 import type { Action } from './action';
 
 export const keyCursorAction: Action = {
@@ -16,7 +15,6 @@ export const keyCursorAction: Action = {
     const own = pane.getState();
     const { cursor, viewport } = own;
     own.setCursor(cursor ?? { x: viewport.widthPx / 2, y: viewport.heightPx / 2 });
-    focusActivePane();
   },
   isOn: ({ ui }) => ui.getState().keyCursor !== null,
 };

@@ -1,4 +1,4 @@
-import { useState, type ReactElement } from 'react';
+import { useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { USUAL_STEP, type KeyStep } from '@gull-pane/core/intent/key-cursor';
 import { readLength, type Reading } from '@gull-pane/core/typed/typed-number';
@@ -16,6 +16,10 @@ export function KeyCursorMark({ target }: { readonly target: ActionTarget }): Re
   const cursor = useStore(target.pane, (state) => state.cursor);
   const { widthPx, heightPx } = useStore(target.pane, (state) => state.viewport);
   const key = shownKey(useBindings()[keyCursorAction.id] ?? []);
+  const isOn = step !== null;
+  useEffect(() => {
+    if (isOn) focusActivePane(); // its keys are for the pane
+  }, [isOn]);
   if (!step) return null;
   const { x, y } = cursor ?? { x: widthPx / 2, y: heightPx / 2 };
   return (

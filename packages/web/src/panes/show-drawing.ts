@@ -19,7 +19,7 @@ import { collectingNow, toolInHand } from '../store/tool-store';
 import { groundOf, palettes } from '../theme/themes';
 
 import { fadeBefore } from './fade-before';
-import type { Pictured } from '../trail/small-pictures';
+import type { Pictured } from '../store/small-pictures';
 import { THUMBNAIL, ThumbnailMaker } from '../trail/thumbnail-maker';
 import { smallPicture, wholePicture } from './picture-of-canvases';
 

@@ -4,7 +4,7 @@ import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { hidesOther } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import type { Scene } from '../render/scene/scene';
-import { SmallPictures } from '../trail/small-pictures';
+import { SmallPictures } from '../store/small-pictures';
 import { THUMBNAIL, ThumbnailMaker } from '../trail/thumbnail-maker';
 
 /** The view of a small picture of a whole drawing from straight above. */

@@ -13,7 +13,7 @@ import { usePreferences } from '../store/preferences-store';
 import { createMarksStore, type MarksStore } from '../store/marks-store';
 import { createPickedStore, type PickedStore } from '../store/picked-store';
 import { createToursStore, type ToursStore } from '../store/tours-store';
-import { SmallPictures } from '../trail/small-pictures';
+import { SmallPictures } from '../store/small-pictures';
 import { groundOf } from '../theme/themes';
 
 /** A drawing that is open in one pane or several: what they share of it. */

@@ -2,7 +2,7 @@ import type { Viewport } from '@gull-pane/core/camera/camera';
 import { OffScreenPicture } from '../render/off-screen-picture';
 import type { Scene } from '../render/scene/scene';
 import type { PaneView } from '../render/picture/pane-view';
-import type { Pictured, SmallPictures } from './small-pictures';
+import type { Pictured, SmallPictures } from '../store/small-pictures';
 
 /** Size of a thumbnail's picture; it is shown smaller and, when it is looked at, so large. CSS px. */
 export const THUMBNAIL = { widthPx: 240, heightPx: 150 } as const;

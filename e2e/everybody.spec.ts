@@ -9,6 +9,7 @@ import {
   openDrawing,
   openOwnChamber,
   settled,
+  tap,
   test,
 } from './app.ts';
 import { openYard, press, seenAt, tankTop } from './yard.ts';
@@ -94,7 +95,7 @@ test('fifteen tasks with the keyboard alone', async ({ page, app }) => {
   const pane = page.locator('.pane-surface').first();
   const prompt = page.getByRole('status', { name: 'Prompt' });
   const keys = async (...names: string[]): Promise<void> => {
-    for (const name of names) await page.keyboard.press(name);
+    for (const name of names) await tap(page, name);
     await settled(page);
   };
   await pane.focus();

@@ -75,6 +75,15 @@ test('cards are renamed, grouped, found, put in another order, deleted and broug
   await page.getByRole('listitem', { name: 'Intake' }).scrollIntoViewIfNeeded();
   await page.getByRole('listitem', { name: 'Filters' }).dragTo(page.getByRole('listitem', { name: 'Intake' }));
   await expect(names).toHaveText(['Filters', 'Intake', 'Outfall', 'Store']);
+  // the same without dragging
+  for (const [row, order] of [
+    ['Move up', ['Filters', 'Intake', 'Store', 'Outfall']],
+    ['Move down', ['Filters', 'Intake', 'Outfall', 'Store']],
+  ] as const) {
+    await page.getByRole('button', { name: 'More for Store' }).click();
+    await page.getByRole('menuitem', { name: row }).click();
+    await expect(names).toHaveText([...order]);
+  }
   await page.getByRole('button', { name: 'More for Outfall' }).click();
   await page.getByRole('menuitem', { name: 'Put in a group' }).click();
   await page.getByRole('textbox', { name: 'Group of the view' }).fill('Sea');

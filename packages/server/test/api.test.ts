@@ -5,7 +5,7 @@ import type { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protoco
 import type { JobDto } from '@gull-pane/protocol/jobs';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
-import { decodeTile } from '@gull-pane/core/pyramid/tile-format';
+import { decodeTile } from '@gull-pane/core/pyramid/decode-tile';
 import { writeLargeDrawing } from '@gull-pane/demo/large-drawing';
 import { TestServer, problemOf, smallPlan } from './running-server.ts';
 

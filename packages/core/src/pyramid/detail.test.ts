@@ -4,7 +4,8 @@ import { PathBuilder } from '../drawing/path.ts';
 import { decodeDetail, encodeDetail, refine } from './detail.ts';
 import { ItemTable } from './items.ts';
 import { simplify } from './simplify.ts';
-import { decodeTile, encodeTile } from './tile-format.ts';
+import { decodeTile } from './decode-tile.ts';
+import { encodeTile } from './encode-tile.ts';
 
 const EAST = 412_600_000;
 const NORTH = 7_208_400_000;

@@ -7,7 +7,8 @@ import { ItemTable } from './items.ts';
 import { tileOrigin } from './origin.ts';
 import { placeItems, type PlacedTile } from './place.ts';
 import { selectTiles, type SelectableTile } from './select.ts';
-import { decodeTile, encodeTile, type EncodeOptions } from './tile-format.ts';
+import { decodeTile } from './decode-tile.ts';
+import { encodeTile, type EncodeOptions } from './encode-tile.ts';
 
 const EAST = 412_600_000;
 const NORTH = 7_208_400_000;

@@ -6,7 +6,7 @@ import { triangulate } from '../drawing/triangulate.ts';
 import { decodeDetail, encodeDetail, type DetailItem } from './detail.ts';
 import { ItemTable, MAX_TRIANGLES_PER_ITEM } from './items.ts';
 import { refineFills, type RefinedFills } from './refine-fills.ts';
-import { encodeTile } from './tile-format.ts';
+import { encodeTile } from './encode-tile.ts';
 
 const [EAST, NORTH, RADIUS] = [412_600_000, 7_208_400_000, 5000];
 const origin = { x: EAST, y: NORTH };

@@ -5,7 +5,8 @@ import { arrangeBySize, standInLines } from './arrange.ts';
 import { inDrawingOrder } from './drawing-order.ts';
 import { ItemTable } from './items.ts';
 import { StandInSampler, decodeStandIns, encodeStandIns, inkOfLine, standInsFor, type StandIns } from './stand-ins.ts';
-import { decodeTile, encodeTile } from './tile-format.ts';
+import { decodeTile } from './decode-tile.ts';
+import { encodeTile } from './encode-tile.ts';
 
 const EAST = 412_600_000;
 const NORTH = 7_208_400_000;

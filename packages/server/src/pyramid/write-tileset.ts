@@ -7,7 +7,8 @@ import { ItemKind, type ItemTable } from '@gull-pane/core/pyramid/items';
 import { tileOrigin } from '@gull-pane/core/pyramid/origin';
 import { tilesIn, type PlacedTile } from '@gull-pane/core/pyramid/place';
 import { standInsFor, type TileInk } from '@gull-pane/core/pyramid/stand-ins';
-import { encodeTile, type TileStyle } from '@gull-pane/core/pyramid/tile-format';
+import { encodeTile } from '@gull-pane/core/pyramid/encode-tile';
+import type { TileStyle } from '@gull-pane/core/pyramid/tile-format';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
 import { PackedFiles } from './packed-files.ts';
 

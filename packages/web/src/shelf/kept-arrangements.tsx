@@ -10,6 +10,7 @@ import { arrangementPicture } from '../session/arrangement-picture';
 import type { Session } from '../session/session';
 import { useArrangements } from '../store/arrangements-store';
 import { CardFrame } from './card-frame';
+import { movesOf } from './moves-of';
 
 interface KeptProps {
   readonly session: Session;
@@ -100,7 +101,7 @@ function Kept({ session, arrangement, pictured }: KeptOneProps): ReactElement {
           onClick: () => void change(id, { arranged: session.arranged(), picture: pictured() }),
         },
         { key: 'name', label: 'Rename', onClick: () => setNamed(true) },
-        { key: 'last', label: 'Move to the end', onClick: () => void move(id, null) },
+        ...movesOf(useArrangements.getState().arrangements ?? [], id, move),
         { type: 'divider' },
         { key: 'delete', label: 'Delete', danger: true, onClick: () => void remove(id) },
       ]}

@@ -8,6 +8,7 @@ import { fittingCamera, keyOfVersion } from '../store/cards-store';
 import { shownFromDto } from '../wire/view-dto';
 import { viewDifferences } from '../words/view-differences';
 import { CardFrame } from './card-frame';
+import { movesOf } from './moves-of';
 
 /** One view that is kept: its picture goes there, the rest is in its menu. */
 export function ViewCard({ target, card }: { readonly target: ActionTarget; readonly card: CardDto }): ReactElement {
@@ -43,7 +44,7 @@ export function ViewCard({ target, card }: { readonly target: ActionTarget; read
           label: card.group === '' ? 'Put in a group' : 'Change its group',
           onClick: () => setEdits('group'),
         },
-        { key: 'last', label: 'Move to the end', onClick: () => void move(card.id, null) },
+        ...movesOf(cards.getState().cards ?? [], card.id, move),
         { type: 'divider' },
         { key: 'delete', label: 'Delete', danger: true, onClick: () => void remove(card.id) },
       ]}

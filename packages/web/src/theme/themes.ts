@@ -64,6 +64,10 @@ export function componentTheme(name: ThemeName, prefersStill: boolean): ThemeCon
       motionDurationSlow: '0.18s',
     },
     // letters on the accent are as dark as it is light
-    components: { Button: { primaryColor: name === 'night-watch' ? palette.ground : palette.panel } },
+    components: {
+      Button: { primaryColor: name === 'night-watch' ? palette.ground : palette.panel },
+      // tips are the page turned over
+      Tooltip: { colorBgSpotlight: palette.ink, colorTextLightSolid: palette.panel },
+    },
   };
 }

@@ -2,7 +2,7 @@
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import { decodeDetail, refine, type DetailItem } from '@gull-pane/core/pyramid/detail';
 import { refineFills, type RefinedFills } from '@gull-pane/core/pyramid/refine-fills';
-import { decodeTile } from '@gull-pane/core/pyramid/tile-format';
+import { decodeTile } from '@gull-pane/core/pyramid/decode-tile';
 import { arrangeFine, arrangeTile, buffersOf, numbersOf, type FineContent, type TileContent } from './tile-content';
 
 export type ToTileWorker =

@@ -1,22 +1,14 @@
-import { Chart, Filler, LineController, LineElement, LinearScale, PointElement, type ChartArea } from 'chart.js';
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent, type ReactElement } from 'react';
+import type { ChartArea } from 'chart.js';
+import { useState, type KeyboardEvent, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { TIME_STEP_MS, dragEdge } from '@gull-pane/core/tour/retime';
-import type { Timeline } from '@gull-pane/core/tour/timeline';
+import { dragEdge } from '@gull-pane/core/tour/retime';
 import type { StopDto } from '@gull-pane/protocol/tours';
 import type { ActionTarget } from '../actions/action';
 import { captionOf, planOf, type TourPlan } from '../store/tour-plan';
-import { usePreferences } from '../store/preferences-store';
-import { clockTime, spokenTime } from './times';
+import { EdgeHandle, type Edge } from './edge-handle';
+import { ProfileChart } from './profile-chart';
+import { spokenTime } from './times';
 
-Chart.register(Filler, LineController, LineElement, LinearScale, PointElement);
-
-/** The speed is told at so many times. */
-const SAMPLES = 400;
-/** A way is a bump if its mean speed is so many times that of all. */
-const BUMP = 1.6;
-
-type Edge = 'arrive' | 'leave';
 interface Drag {
   readonly stop: number;
   readonly edge: Edge;
@@ -102,98 +94,6 @@ const draggedPlan = (
   ...around: [Parameters<typeof planOf>[1], Parameters<typeof planOf>[2]]
 ): TourPlan => planOf({ ...plan.tour, stops: [...draggedStops(plan, drag)] }, ...around);
 
-interface Sample {
-  readonly x: number;
-  readonly y: number;
-  readonly isBump: boolean;
-}
-
-function samplesOf(timeline: Timeline): Sample[] {
-  const { durationMs, legs, lengths } = timeline;
-  const travelMs = legs.reduce((sum, { startMs, endMs }) => sum + endMs - startMs, 0);
-  const mean = legs.reduce((sum, { to }) => sum + lengths[to]!, 0) / Math.max(travelMs, 1);
-  const bumps = legs.filter(({ startMs, endMs, to }) => lengths[to]! > BUMP * mean * (endMs - startMs));
-  return Array.from({ length: SAMPLES + 1 }, (_, k) => {
-    const x = (durationMs * k) / SAMPLES;
-    return {
-      x,
-      y: timeline.speedAt(Math.min(x, durationMs - 1e-6)),
-      isBump: bumps.some(({ startMs, endMs }) => x > startMs && x < endMs),
-    };
-  });
-}
-
-function ProfileChart({
-  timeline,
-  onArea,
-}: {
-  readonly timeline: Timeline;
-  readonly onArea: (area: ChartArea) => void;
-}): ReactElement {
-  const canvas = useRef<HTMLCanvasElement>(null);
-  const chart = useRef<Chart | null>(null);
-  const theme = usePreferences((state) => state.theme);
-  const told = useRef(onArea);
-  useEffect(() => {
-    const styles = getComputedStyle(canvas.current!);
-    const colour = (name: string): string => styles.getPropertyValue(name).trim();
-    const samples = samplesOf(timeline);
-    const own = new Chart(canvas.current!, {
-      type: 'line',
-      data: {
-        datasets: [
-          {
-            data: samples.map(({ x, y }) => ({ x, y })),
-            ...{ pointRadius: 0, borderWidth: 1.5, fill: true },
-            borderColor: colour('--teal'),
-            backgroundColor: `color-mix(in srgb, ${colour('--teal')} 22%, transparent)`,
-            segment: {
-              borderColor: ({ p1DataIndex }) => (samples[p1DataIndex]?.isBump ? colour('--accent') : undefined),
-            },
-          },
-        ],
-      },
-      options: {
-        ...{ animation: false, maintainAspectRatio: false, events: [] },
-        layout: { padding: { left: 10, right: 14, top: 16 } },
-        scales: {
-          x: {
-            type: 'linear',
-            ...{ min: 0, max: timeline.durationMs },
-            ticks: {
-              color: colour('--ink'),
-              font: { family: colour('--figures') },
-              maxRotation: 0,
-              callback: (value) => clockTime(Number(value)).replace(/\.\d$/, ''),
-            },
-            grid: { display: false },
-          },
-          y: { display: false, min: 0, suggestedMax: 0.05 },
-        },
-      },
-      plugins: [
-        {
-          id: 'stays',
-          beforeDatasetsDraw({ ctx, chartArea: { left, right, top, bottom } }) {
-            const perMs = (right - left) / timeline.durationMs;
-            ctx.fillStyle = colour('--raised');
-            for (const { arriveMs, leaveMs } of timeline.stays)
-              ctx.fillRect(left + arriveMs * perMs, top, Math.max((leaveMs - arriveMs) * perMs, 1), bottom - top);
-          },
-          afterLayout: ({ chartArea }) => told.current({ ...chartArea }),
-        },
-      ],
-    });
-    chart.current = own;
-    return () => own.destroy();
-  }, [timeline, theme]);
-  return (
-    <div className="tour-chart">
-      <canvas ref={canvas} aria-hidden />
-    </div>
-  );
-}
-
 /** A place to drag along for any moment of the tour. */
 function TimeAxis({
   target,
@@ -254,74 +154,5 @@ function Cursor({
   const timeMs = useStore(target.player, (state) => state.timeMs);
   return (
     <i className="tour-cursor" style={{ left: xOf(timeMs), top: area.top - 10, height: area.bottom - area.top + 10 }} />
-  );
-}
-
-interface EdgeProps {
-  readonly name: string;
-  readonly edge: Edge;
-  readonly x: number;
-  readonly area: ChartArea;
-  readonly valueMs: number;
-  readonly msPerPx: number;
-  readonly onDrag: (byMs: number) => void;
-  readonly onDrop: (byMs: number) => void;
-}
-
-/** One edge of a stay: dragged, or moved by the arrow keys. */
-function EdgeHandle({ name, edge, x, area, valueMs, msPerPx, onDrag, onDrop }: EdgeProps): ReactElement {
-  const [from, setFrom] = useState<{ readonly x: number; readonly msPerPx: number } | null>(null);
-  const byOf = (event: PointerEvent): number => {
-    const byMs = from ? (event.clientX - from.x) * from.msPerPx : 0;
-    return Math.round(byMs / TIME_STEP_MS) * TIME_STEP_MS;
-  };
-  return (
-    <button
-      type="button"
-      className="tour-edge"
-      role="slider"
-      data-edge={edge}
-      aria-label={edge === 'arrive' ? `Way to ${name}` : `Stay at ${name}`}
-      aria-valuemin={0}
-      aria-valuemax={600}
-      aria-valuenow={valueMs / 1000}
-      aria-valuetext={`${valueMs / 1000} seconds`}
-      title={edge === 'arrive' ? `Way to ${name}: ${valueMs / 1000} s` : `Stay at ${name}: ${valueMs / 1000} s`}
-      style={{ left: x, top: area.top - 12, height: area.bottom - area.top + 12 }}
-      onPointerDown={(event) => {
-        event.currentTarget.setPointerCapture(event.pointerId);
-        setFrom({ x: event.clientX, msPerPx });
-      }}
-      onPointerMove={(event) => {
-        if (from) onDrag(byOf(event));
-      }}
-      onPointerUp={(event) => {
-        if (from) onDrop(byOf(event));
-        setFrom(null);
-      }}
-      onPointerCancel={() => {
-        if (from) onDrop(0);
-        setFrom(null);
-      }}
-      onKeyDown={(event) => {
-        const by = { ArrowLeft: -TIME_STEP_MS, ArrowRight: TIME_STEP_MS }[event.key];
-        if (by === undefined) return;
-        event.preventDefault();
-        event.stopPropagation();
-        onDrop(by);
-      }}
-    />
-  );
-}
-
-/** How quick the quickest moment is, and whether a way is a bump. */
-export function SpeedTold({ timeline }: { readonly timeline: Timeline }): ReactElement {
-  const samples = samplesOf(timeline);
-  const most = Math.max(...samples.map(({ y }) => y));
-  const hasBump = samples.some(({ isBump }) => isBump);
-  return (
-    <span className="tour-speed muted">
-      max. speed {most.toFixed(1)} pane widths/s{hasBump && <em>, quicker than the rest where it is orange</em>}
-    </span>
   );
 }

@@ -22,7 +22,7 @@ import { ActionTip } from '../actions/action-tip';
 import { MenuButton } from '../controls/menu-button';
 import { playTourAction, presentAction } from '../actions/tour-actions';
 import type { TourPlan } from '../store/tour-plan';
-import { SpeedTold } from './speed-profile';
+import { SpeedTold } from './profile-chart';
 import { clockTime } from './times';
 
 interface HeadProps {

@@ -1,10 +1,10 @@
 import { OrthographicCamera, Quaternion, Scene, type Object3D, type WebGLRenderer } from 'three';
-import type { Colour } from '@gull-pane/core/drawing/model';
 import { selectTiles } from '@gull-pane/core/pyramid/select';
 import type { TilePart } from '../../tiles/tile-worker';
 import { STROKE_BUILD_MS, WEIGHT_AT_REST } from '../budgets';
 import type { Batch, PaintedCounts, PanePainter, Share } from '../picture/painter';
 import type { PaneView } from '../picture/pane-view';
+import { TiledPainter } from '../scene/tiled-painter';
 import { fineWish } from './fine-wish';
 import type { FlatScene } from './flat-scene';
 import { setFrame } from './materials';
@@ -21,7 +21,7 @@ const COARSEST_PX = 24;
 const COARSER = Math.SQRT2;
 
 /** Paints a flat drawing: depth is the order of painting. */
-export class FlatPainter implements PanePainter {
+export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter {
   readonly weightPerSegment = 1;
   readonly mayShift = true;
   readonly #camera3 = new OrthographicCamera();
@@ -29,21 +29,12 @@ export class FlatPainter implements PanePainter {
   readonly #near: NearGeometry;
   readonly #texts: TextPainter;
 
-  /** @param id names the picture: what it wants, and what its pane hides, is kept under it */
-  constructor(
-    private readonly id: string,
-    private readonly scene: FlatScene,
-    private readonly renderer: WebGLRenderer,
-    letters: CanvasRenderingContext2D,
-  ) {
+  constructor(id: string, scene: FlatScene, renderer: WebGLRenderer, letters: CanvasRenderingContext2D) {
+    super(id, scene, renderer);
     this.#near = new NearGeometry(scene.materials);
     this.#texts = new TextPainter(letters);
     this.#scene3.matrixWorldAutoUpdate = false;
     this.#camera3.matrixWorldAutoUpdate = false;
-  }
-
-  get ground(): Colour {
-    return this.scene.ground;
   }
 
   get texts(): number {
@@ -61,22 +52,6 @@ export class FlatPainter implements PanePainter {
   select({ camera, viewport }: PaneView): readonly number[] {
     const smallestPx = 1 / this.renderer.getPixelRatio();
     return selectTiles(this.scene.tileset.tiles, camera, viewport, { budget: WEIGHT_AT_REST.flat, smallestPx });
-  }
-
-  want(tiles: readonly number[]): void {
-    this.scene.want(this.id, tiles);
-  }
-
-  isThere(tile: number): boolean {
-    return this.scene.body(tile) !== undefined;
-  }
-
-  isAwaited(tile: number): boolean {
-    return this.scene.isAwaited(tile);
-  }
-
-  weightOf(tile: number): number {
-    return this.scene.tileset.tiles[tile]!.weight;
   }
 
   smallestAtRest({ camera }: PaneView): number {

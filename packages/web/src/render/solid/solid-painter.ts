@@ -11,12 +11,12 @@ import {
 import { eyeDistance, eyeOf, type Camera } from '@gull-pane/core/camera/camera';
 import { depthRange } from '@gull-pane/core/camera/depth-range';
 import { mayRemain, remainsWhole, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
-import type { Colour } from '@gull-pane/core/drawing/model';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { selectTiles, sizeSeenIn } from '@gull-pane/core/pyramid/select';
 import { QUICK_CAPS_MS, TRIANGLES_PER_SEGMENT, WEIGHT_AT_REST } from '../budgets';
 import type { Batch, PaintedCounts, PanePainter, Share } from '../picture/painter';
 import type { PaneView } from '../picture/pane-view';
+import { TiledPainter } from '../scene/tiled-painter';
 import { ClipCaps } from './clip-caps';
 import { GroundGrid } from './ground-grid';
 import { shaderClips } from './shader-clips';
@@ -32,7 +32,7 @@ const DASH_PX = 3;
 type EdgedBody = SolidBody & { readonly edges: NonNullable<SolidBody['edges']> };
 
 /** Paints a solid: depth tells what lies before what. */
-export class SolidPainter implements PanePainter {
+export class SolidPainter extends TiledPainter<SolidScene> implements PanePainter {
   readonly weightPerSegment = TRIANGLES_PER_SEGMENT;
   readonly mayShift = false;
   /** Nothing is written on a solid. */
@@ -45,19 +45,11 @@ export class SolidPainter implements PanePainter {
   /** What the caps were made of. */
   #capped: { readonly clips: readonly ClipVolume[]; readonly bodies: number } | null = null;
 
-  /** @param id names the picture: what it wants, and how its pane shows objects, is kept under it */
-  constructor(
-    private readonly id: string,
-    private readonly scene: SolidScene,
-    private readonly renderer: WebGLRenderer,
-  ) {
+  constructor(id: string, scene: SolidScene, renderer: WebGLRenderer) {
+    super(id, scene, renderer);
     this.#caps = new ClipCaps(scene.materials);
     this.#scene3.matrixWorldAutoUpdate = false;
     for (const camera of [this.#parallel, this.#perspective]) camera.matrixWorldAutoUpdate = false;
-  }
-
-  get ground(): Colour {
-    return this.scene.ground;
   }
 
   looks({ look, clips, sheet, plane }: PaneView): readonly unknown[] {
@@ -74,22 +66,6 @@ export class SolidPainter implements PanePainter {
     return selectTiles(tiles, camera, viewport, { budget: WEIGHT_AT_REST.solid, smallestPx }).filter(
       (tile) => clips.length === 0 || mayRemain(clips, tiles[tile]!.centre, tiles[tile]!.halfSize),
     );
-  }
-
-  want(tiles: readonly number[]): void {
-    this.scene.want(this.id, tiles);
-  }
-
-  isThere(tile: number): boolean {
-    return this.scene.body(tile) !== undefined;
-  }
-
-  isAwaited(tile: number): boolean {
-    return this.scene.isAwaited(tile);
-  }
-
-  weightOf(tile: number): number {
-    return this.scene.tileset.tiles[tile]!.weight;
   }
 
   smallestAtRest(): number {

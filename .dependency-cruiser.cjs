@@ -68,9 +68,9 @@ const webOrder = [
 ];
 /** Of those that may import less than all before them. */
 const allowedInWeb = {
-  ...{ inspect: [], wire: [], api: [], motion: [], tiles: [], picking: [], finding: [] },
+  ...{ inspect: [], wire: [], api: [], motion: [], tiles: [], picking: ['basics'], finding: ['basics'] },
   render: ['tiles'],
-  store: ['wire', 'api', 'motion', 'picking', 'finding'],
+  store: ['basics', 'wire', 'api', 'motion', 'picking', 'finding'],
 };
 const allowedPackages = {
   core: [],

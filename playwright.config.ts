@@ -13,6 +13,7 @@ export default defineConfig({
   reporter: [['./scripts/progress-browser.mjs'], ['json', { outputFile: '.cache/reports/browser.json' }]],
   use: {
     viewport: { width: 1024, height: 700 },
+    actionTimeout: 120_000, // what isn’t there isn’t waited for as long as a whole test
     trace: 'off', // recording takes longer than doing; `npm run test:browser -- --trace on` has it
     screenshot: 'only-on-failure',
     launchOptions: {

@@ -168,7 +168,7 @@ test('a pane is never blank while it is resized, and the page never scrolls', as
     requestAnimationFrame(again);
     Object.assign(window, { seen });
   });
-  for (const width of [900, 1100, 820]) {
+  for (const width of [900, 1100, 820, 960]) {
     await page.setViewportSize({ width, height: width - 320 });
     await settled(page);
   }

@@ -24,7 +24,6 @@ export interface WalkRules {
 }
 
 export const usualRules: WalkRules = { stepHeight: 350, bodyRadius: 250, doWallsStop: true };
-export const USUAL_EYE_HEIGHT = 1650;
 
 /** What a walker can run into. */
 export interface WalkWorld {

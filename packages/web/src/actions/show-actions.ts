@@ -1,5 +1,6 @@
 import { Eye, EyeOff, ScanEye } from 'lucide-react';
 import { hideObjects, showAllObjects, showOnlyObjects } from '@gull-pane/core/view/shown';
+import { tellFailed } from '../store/tell-failed';
 import type { Action, ActionTarget } from './action';
 
 const hasPicks = ({ picked }: ActionTarget): boolean => picked.getState().picked.size > 0;
@@ -9,8 +10,10 @@ const objectsOf = ({ drawing }: ActionTarget): number => drawing.getState().draw
 /** Hands on the numbers of the objects that are picked. */
 async function withPicked({ picked, asked }: ActionTarget, act: (objects: readonly number[]) => void): Promise<void> {
   const entries = Uint32Array.from(picked.getState().picked);
-  const facts = await asked.ask('facts', { entries, withLength: false });
-  act(facts.map(({ object }) => object));
+  await asked
+    .ask('facts', { entries, withLength: false })
+    .then((facts) => act(facts.map(({ object }) => object)))
+    .catch(tellFailed('Nothing was shown or hidden.'));
 }
 
 export const onlyTheseAction: Action = {

@@ -12,7 +12,7 @@ import { goToSheet } from '../actions/sheet-actions';
 import { exactText, grouped } from '../basics/figures';
 import { runQuery } from '../store/find-store';
 import { unitsOfScreenPx } from '../words/figure-style';
-import type { FoundText } from '../finding/find-worker';
+import type { FoundText } from '../finding/find-calls';
 import { MOST_TEXTS } from './most-texts';
 
 /** One row of what was found. */

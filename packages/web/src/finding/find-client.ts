@@ -1,72 +1,35 @@
-import type { FoundText, FromFindWorker, ToFindWorker } from './find-worker';
+import { Newest, WorkerLine, type WorkerEnd } from '../basics/worker-line';
+import type { FindCalls, FoundText } from './find-calls';
 
-/** A worker as its client sees it. */
-export interface FindWorker {
-  postMessage(message: ToFindWorker): void;
-  onmessage: ((event: MessageEvent<FromFindWorker>) => void) | null;
-  terminate(): void;
-}
-
-export const startFindWorker = (): FindWorker =>
+export const startFindWorker = (): WorkerEnd =>
   new Worker(new URL('./find-worker.ts', import.meta.url), { type: 'module' });
 
-/** Asks for texts; only the newest question is answered. */
+/** Asks for texts of a drawing. */
 export class FindClient {
-  #worker: FindWorker | null = null;
-  #newest = 0;
-  #others = 0;
-  readonly #waiting = new Map<number, (found: readonly FoundText[]) => void>();
-  #take: ((answer: { found: readonly FoundText[]; reason: string | null }) => void) | null = null;
+  readonly #line: WorkerLine<FindCalls>;
+  readonly #typed = new Newest();
 
-  constructor(
-    private readonly url: string,
-    private readonly startWorker: () => FindWorker,
-  ) {}
+  /** @param url where the drawing's texts are */
+  constructor(url: string, startWorker: () => WorkerEnd) {
+    this.#line = new WorkerLine(startWorker, () => this.#line.tell('open', url));
+  }
 
-  find(query: string, most: number): Promise<{ found: readonly FoundText[]; reason: string | null }> {
-    const worker = (this.#worker ??= this.#start());
-    const id = ++this.#newest;
-    worker.postMessage({ id, url: this.url, query, most });
-    return new Promise((resolve) => {
-      this.#take = resolve;
-    });
+  /** Texts by their words, the best first. @throws Overtaken if another query was typed meanwhile */
+  find(query: string, most: number): Promise<readonly FoundText[]> {
+    return this.#typed.run(() => this.#line.ask('find', { query, most }));
   }
 
   /** The text that stands out most about a place; null if none is near. */
-  async nearestText({ x, y }: { readonly x: number; readonly y: number }, radius: number): Promise<string | null> {
-    const near = this.#askOther({ url: this.url, query: '', most: 1, near: { x, y, radius } });
-    return (await near)[0]?.content ?? null;
+  nearestText({ x, y }: { readonly x: number; readonly y: number }, radius: number): Promise<string | null> {
+    return this.#line.ask('nearest', { x, y, radius });
   }
 
   /** All texts in a box as one number: another one if any of them is another. Drawing units. */
-  async printOf(print: NonNullable<ToFindWorker['print']>): Promise<string> {
-    const { minX, minY, maxX, maxY } = print;
-    const found = await this.#askOther({ url: this.url, query: '', most: 1, print: { minX, minY, maxX, maxY } });
-    const [first] = found;
-    if (!first) throw new Error('the texts can’t be read');
-    return first.content;
+  printOf({ minX, minY, maxX, maxY }: FindCalls['print']['ask']): Promise<string> {
+    return this.#line.ask('print', { minX, minY, maxX, maxY });
   }
 
   close(): void {
-    this.#worker?.terminate();
-    this.#worker = null;
-  }
-
-  /** A question that doesn't overtake what is being typed. */
-  #askOther(question: Omit<ToFindWorker, 'id'>): Promise<readonly FoundText[]> {
-    const worker = (this.#worker ??= this.#start());
-    const id = --this.#others;
-    worker.postMessage({ id, ...question });
-    return new Promise((resolve) => this.#waiting.set(id, resolve));
-  }
-
-  #start(): FindWorker {
-    const worker = this.startWorker();
-    worker.onmessage = ({ data: { id, found, reason } }) => {
-      this.#waiting.get(id)?.(found);
-      this.#waiting.delete(id);
-      if (id === this.#newest) this.#take?.({ found, reason: reason ?? null });
-    };
-    return worker;
+    this.#line.close();
   }
 }

@@ -2,75 +2,30 @@
 import { ContentPrint } from '@gull-pane/core/pick/content-print';
 import { TextIndex, type TextHit } from '@gull-pane/core/find/text-index';
 import type { TextColumns } from '@gull-pane/protocol/texts';
-
-/** One place where a text stands. Drawing units. */
-export interface TextPlace {
-  readonly object: number;
-  readonly layer: number;
-  /** Lower left corner of the letters' frame along the baseline. */
-  readonly x: number;
-  readonly y: number;
-  readonly size: number;
-  readonly width: number;
-  readonly angleRad: number;
-}
-
-export interface FoundText {
-  readonly content: string;
-  readonly count: number;
-  readonly places: readonly TextPlace[];
-}
-
-export interface ToFindWorker {
-  readonly id: number;
-  /** Asks for the text that stands out most about a place, instead of one by its words. */
-  readonly near?: { readonly x: number; readonly y: number; readonly radius: number };
-  /** Asks for all texts in a box as one number, drawing units; the answer is the content of what is found. */
-  readonly print?: { readonly minX: number; readonly minY: number; readonly maxX: number; readonly maxY: number };
-  /** Where the drawing's texts are. */
-  readonly url: string;
-  readonly query: string;
-  readonly most: number;
-}
-
-export interface FromFindWorker {
-  readonly id: number;
-  readonly found: readonly FoundText[];
-  readonly reason?: string;
-}
+import { answerCalls } from '../basics/answer-calls';
+import type { FindCalls, FoundText, TextPlace } from './find-calls';
 
 /** Places that are told of one text. */
 const MOST_PLACES = 500;
 
-let texts: Promise<{ readonly index: TextIndex; readonly columns: TextColumns }> | null = null;
+interface Texts {
+  readonly index: TextIndex;
+  readonly columns: TextColumns;
+}
 
-self.onmessage = ({ data }: MessageEvent<ToFindWorker>): void => void answer(data);
+let address = '';
+let texts: Promise<Texts> | null = null;
 
-async function answer({ id, url, query, most, near, print }: ToFindWorker): Promise<void> {
+async function withTexts<Answer>(answer: (texts: Texts) => Answer): Promise<Answer> {
   try {
-    texts ??= open(url);
-    const { index, columns } = await texts;
-    if (print) {
-      const found: FoundText[] = [{ content: printOf(columns, print), count: 1, places: [] }];
-      self.postMessage({ id, found } satisfies FromFindWorker);
-      return;
-    }
-    if (near) {
-      const place = outstandingText(columns, near);
-      const hit = place < 0 ? [] : [foundText({ content: columns.contents[place]!, places: [place] }, columns)];
-      self.postMessage({ id, found: hit } satisfies FromFindWorker);
-      return;
-    }
-    const say: FromFindWorker = { id, found: index.find(query, most).map((hit) => foundText(hit, columns)) };
-    self.postMessage(say);
+    return answer(await (texts ??= open(address)));
   } catch (error) {
-    texts = null;
-    const say: FromFindWorker = { id, found: [], reason: String(error) };
-    self.postMessage(say);
+    texts = null; // tried again with the next question
+    throw error;
   }
 }
 
-function printOf({ contents, x, y, sizes }: TextColumns, box: NonNullable<ToFindWorker['print']>): string {
+function printOf({ contents, x, y, sizes }: TextColumns, box: FindCalls['print']['ask']): string {
   const print = new ContentPrint();
   contents.forEach((content, i) => {
     const [atX, atY] = [x[i]!, y[i]!];
@@ -91,7 +46,7 @@ function outstandingText(columns: TextColumns, { x, y, radius }: { x: number; y:
   return best;
 }
 
-async function open(url: string): Promise<{ index: TextIndex; columns: TextColumns }> {
+async function open(url: string): Promise<Texts> {
   const response = await fetch(url);
   if (!response.ok) throw new Error(`status ${response.status}`);
   const columns = (await response.json()) as TextColumns;
@@ -109,3 +64,13 @@ function foundText({ content, places }: Pick<TextHit, 'content' | 'places'>, col
   };
   return { content, count: places.length, places: places.slice(0, MOST_PLACES).map(placeOf) };
 }
+
+answerCalls<FindCalls>({
+  open(told) {
+    address = told;
+  },
+  find: ({ query, most }) =>
+    withTexts(({ index, columns }) => index.find(query, most).map((hit) => foundText(hit, columns))),
+  nearest: (near) => withTexts(({ columns }) => columns.contents[outstandingText(columns, near)] ?? null),
+  print: (box) => withTexts(({ columns }) => printOf(columns, box)),
+});

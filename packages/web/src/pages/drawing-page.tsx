@@ -2,7 +2,7 @@ import { Suspense, type ReactElement } from 'react';
 import { Await, Link, useAsyncError, useLoaderData, useLocation, type LoaderFunctionArgs } from 'react-router';
 import { TopBar } from '../bar/top-bar';
 import { fetchContent } from '../session/fetch-content';
-import { askForPane, isApart } from '../session/apart';
+import { isApart } from '../session/apart-address';
 import { keptLayout, withoutPanes } from '../session/arranged';
 import type { Opening } from '../session/start-session';
 import { troubleOf } from '../store/drawings-store';
@@ -62,6 +62,7 @@ function Failure(): ReactElement {
 async function fetchOpening(drawingId: string): Promise<Opening> {
   const search = new URLSearchParams(location.search);
   if (isApart(search)) {
+    const { askForPane } = await import('../session/apart');
     const [first, apart] = await Promise.all([fetchContent(drawingId), askForPane(search)]);
     if (apart) return { first, contents: [first], layout: null, apart };
     // the window that it belonged to has gone: it is a window like any other now

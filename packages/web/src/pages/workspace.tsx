@@ -26,7 +26,7 @@ import { attachStanceKeys } from '../input/stance-keys';
 import { reportDrawing } from '../inspect/inspection';
 import { PaneGrid } from '../panes/pane-grid';
 import { StatusLine } from '../panes/status-line';
-import { stayInStep, type ApartOpening } from '../session/apart';
+import type { ApartOpening } from '../session/apart';
 import { hearChanges } from '../session/hear-changes';
 import { focusActivePane } from '../input/focus-pane';
 import { keepPlace } from '../session/keep-place';
@@ -151,7 +151,7 @@ function useSession(session: Session, apart: ApartOpening | null): void {
     };
   }, [session]);
   useEffect(() => {
-    if (apart) return stayInStep(session.targetOf('1'), apart);
+    if (apart) return apart.stayInStep(session.targetOf('1'));
     return keepPlace(session);
   }, [session, apart]);
   useEffect(() => hearChanges(session), [session]);

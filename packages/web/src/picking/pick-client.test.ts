@@ -1,28 +1,28 @@
 import { expect, it } from 'vitest';
-import { PickClient, PickLine, type PickWorker } from './pick-client';
-import type { FromPickWorker, ToPickWorker } from './pick-questions';
+import { LineClosed, type Call, type Reply, type WorkerEnd } from '../basics/worker-line';
+import { PickClient, PickLine } from './pick-client';
+import type { Hiding } from './pick-questions';
 
 /** A worker that answers only when it is told to. */
-class SlowWorker implements PickWorker {
-  onmessage: PickWorker['onmessage'] = null;
-  readonly received: ToPickWorker[] = [];
+class SlowWorker implements WorkerEnd {
+  onmessage: WorkerEnd['onmessage'] = null;
+  onerror: WorkerEnd['onerror'] = null;
+  readonly received: Call[] = [];
   isTerminated = false;
-  postMessage(message: ToPickWorker): void {
+  postMessage(message: Call): void {
     this.received.push(message);
   }
   terminate(): void {
     this.isTerminated = true;
   }
-  get asked(): Extract<ToPickWorker, { kind: 'ask' }>[] {
-    return this.received.filter((message) => message.kind === 'ask');
+  get asked(): Call[] {
+    return this.received.filter(({ id }) => id !== null);
   }
   answer(index: number, answer: unknown): void {
-    this.onmessage?.({ data: { kind: 'answer', id: this.asked[index]!.id, answer } } as MessageEvent<FromPickWorker>);
+    this.onmessage?.({ data: { id: this.asked[index]!.id, answer } } as MessageEvent<Reply>);
   }
   fail(index: number): void {
-    this.onmessage?.({
-      data: { kind: 'failed', id: this.asked[index]!.id, reason: 'status 404' },
-    } as MessageEvent<FromPickWorker>);
+    this.onmessage?.({ data: { id: this.asked[index]!.id, reason: 'status 404' } } as MessageEvent<Reply>);
   }
 }
 
@@ -39,20 +39,20 @@ function start(): { line: PickLine; client: PickClient; worker: SlowWorker; star
   return { line, client: new PickClient(line), worker, started: () => starts };
 }
 
-it('starts its worker with the first question, and tells it what is hidden', () => {
+it('starts its worker with the first question, tells it what is hidden, and lets nobody wait once it is closed', async () => {
   const { line, client, worker, started } = start();
   const bytes = Uint8Array.of(0, 255);
   client.hide([3, 4], bytes);
   expect(started()).toBe(0);
-  void client.ask('at', place(1));
-  void client.ask('at', place(2));
+  const waiting = [client.ask('at', place(1)), client.ask('at', place(2))];
   expect(started()).toBe(1);
   expect(worker.received.slice(0, 2)).toEqual([
-    { kind: 'open', address: '/tiles/r1/' },
-    { kind: 'hide', layers: [3, 4], objects: bytes },
+    { id: null, about: 'open', question: '/tiles/r1/' },
+    { id: null, about: 'hide', question: { layers: [3, 4], objects: bytes } },
   ]);
   line.close();
   expect(worker.isTerminated).toBe(true);
+  for (const answer of waiting) await expect(answer).rejects.toThrow(LineClosed);
 });
 
 it('gives every answer to its own question, whatever their order', async () => {
@@ -98,8 +98,8 @@ it('asks for each pane with what that pane hides, and tells it only when it chan
   void client.ask('at', place(2));
   void other.ask('at', place(3));
   void client.ask('at', place(4));
-  const told = worker.received.map((message) =>
-    message.kind === 'hide' ? `hide ${message.layers.join()}` : message.kind,
+  const told = worker.received.map(({ about, question }) =>
+    about === 'hide' ? `hide ${(question as Hiding).layers.join()}` : about,
   );
-  expect(told).toEqual(['open', 'hide 1', 'ask', 'ask', 'hide 2', 'ask', 'hide 1', 'ask']);
+  expect(told).toEqual(['open', 'hide 1', 'at', 'at', 'hide 2', 'at', 'hide 1', 'at']);
 });

@@ -132,11 +132,16 @@ export interface Outlines {
   readonly boxes: Float32Array;
 }
 
-export type ToPickWorker =
-  | { readonly kind: 'open'; readonly address: string }
-  | { readonly kind: 'hide'; readonly layers: readonly number[]; readonly objects: Uint8Array | null }
-  | { readonly kind: 'ask'; readonly id: number; readonly about: PickQuestion; readonly question: unknown };
+/** What takes part in nothing. */
+export interface Hiding {
+  readonly layers: readonly number[];
+  /** A byte an object, 0 if it is shown; null if all are. */
+  readonly objects: Uint8Array | null;
+}
 
-export type FromPickWorker =
-  | { readonly kind: 'answer'; readonly id: number; readonly answer: unknown }
-  | { readonly kind: 'failed'; readonly id: number; readonly reason: string };
+/** What the picking worker can be called for: the questions, and what it has to know for them. */
+export interface PickCalls extends PickQuestions {
+  /** Where the drawing's files are, with a slash at its end. */
+  open: { ask: string; answer: undefined };
+  hide: { ask: Hiding; answer: undefined };
+}

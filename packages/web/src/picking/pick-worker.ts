@@ -12,14 +12,8 @@ import { boxAround, type Region } from '@gull-pane/core/pick/region';
 import { lengthOf } from '@gull-pane/core/pick/shape-tests';
 import { Coverage } from '@gull-pane/core/seen/coverage';
 import { findStrays } from '@gull-pane/core/spatial/strays';
-import type {
-  FromPickWorker,
-  ObjectFacts,
-  Outlines,
-  PickQuestion,
-  PickQuestions,
-  ToPickWorker,
-} from './pick-questions';
+import { answerCalls } from '../basics/answer-calls';
+import type { Hiding, ObjectFacts, Outlines, PickCalls, PickQuestion, PickQuestions } from './pick-questions';
 
 /** Of the files of shapes so many bytes are kept, those that were used last. */
 const KEPT_BYTES = 1 << 24;
@@ -30,34 +24,25 @@ const MOST_BOXES = 12_000;
 let address = '';
 let picker: Promise<Picker> | null = null;
 /** What the next questions leave out: each pane hides its own. */
-let hiding: Hiding = { layers: new Set(), objects: null };
+let hiding: Hidden = { layers: new Set(), objects: null };
 /** The last used last. */
 const chunks = new Map<number, Promise<ShapeChunk>>();
 const chunkBytes = new Map<number, number>();
 
-interface Hiding {
-  readonly layers: ReadonlySet<number>;
-  /** A byte an object, 0 if it is shown; null if all are. */
-  readonly objects: Uint8Array | null;
-}
+type Hidden = Omit<Hiding, 'layers'> & { readonly layers: ReadonlySet<number> };
 
-const say = (message: FromPickWorker): void => self.postMessage(message);
-
-self.onmessage = ({ data }: MessageEvent<ToPickWorker>): void => {
-  if (data.kind === 'open') ({ address } = data);
-  else if (data.kind === 'hide') hiding = { layers: new Set(data.layers), objects: data.objects };
-  else void answer(data.id, data.about, data.question, hiding);
-};
-
-async function answer(id: number, about: PickQuestion, question: unknown, hidden: Hiding): Promise<void> {
+async function answer<About extends PickQuestion>(
+  about: About,
+  question: PickQuestions[About]['ask'],
+): Promise<PickQuestions[About]['answer']> {
+  const hidden = hiding; // as it is now, not as it will be once the index has arrived
   try {
     picker ??= open();
     const own = await picker;
-    const answerOf = answers[about] as (picker: Picker, question: unknown, isShown: IsShown) => Promise<unknown>;
-    say({ kind: 'answer', id, answer: await answerOf(own, question, shownOf(own, hidden)) });
+    return await answers[about](own, question, shownOf(own, hidden));
   } catch (error) {
     picker = null; // tried again with the next question
-    say({ kind: 'failed', id, reason: String(error) });
+    throw error;
   }
 }
 
@@ -100,7 +85,7 @@ async function fetchChunk(chunk: number): Promise<ShapeChunk> {
 type IsShown = (entry: number) => boolean;
 
 const shownOf =
-  ({ index }: Picker, { layers, objects }: Hiding): IsShown =>
+  ({ index }: Picker, { layers, objects }: Hidden): IsShown =>
   (entry) =>
     !layers.has(index.columns.layers[entry]!) && !objects?.[index.columns.objects[entry]!];
 
@@ -321,3 +306,19 @@ async function outlinesOf(
   }
   return { anchor, chords: Float32Array.from(chords), boxes: Float32Array.from(boxes) };
 }
+
+answerCalls<PickCalls>({
+  ...(Object.fromEntries(
+    (Object.keys(answers) as PickQuestion[]).map((about) => [about, (question: never) => answer(about, question)]),
+  ) as {
+    readonly [About in PickQuestion]: (
+      question: PickQuestions[About]['ask'],
+    ) => Promise<PickQuestions[About]['answer']>;
+  }),
+  open(told) {
+    address = told;
+  },
+  hide({ layers, objects }) {
+    hiding = { layers: new Set(layers), objects };
+  },
+});

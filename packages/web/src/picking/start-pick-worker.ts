@@ -1,4 +1,4 @@
-import type { PickWorker } from './pick-client';
+import type { WorkerEnd } from '../basics/worker-line';
 
-export const startPickWorker = (): PickWorker =>
+export const startPickWorker = (): WorkerEnd =>
   new Worker(new URL('./pick-worker.ts', import.meta.url), { type: 'module' });

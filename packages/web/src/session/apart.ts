@@ -6,6 +6,7 @@ import type { ActionTarget } from '../actions/action';
 import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
 import type { EchoSource, PanesStore } from '../store/panes-store';
 import { shownFromDto } from '../wire/view-dto';
+import { APART } from './apart-address';
 import { arrangedPane, dressAs } from './arranged';
 
 /** What two windows that show parts of one arrangement tell each other. */
@@ -29,10 +30,7 @@ export type ApartMessage =
   | { readonly kind: 'close'; readonly pane: string };
 
 /** The name of the channel of an arrangement's windows. */
-export const channelOf = (arrangement: string): BroadcastChannel => new BroadcastChannel(`gull-pane ${arrangement}`);
-
-/** Where the window of a pane finds its arrangement: parameters of its address. */
-export const APART = { arrangement: 'apart', pane: 'pane' } as const;
+const channelOf = (arrangement: string): BroadcastChannel => new BroadcastChannel(`gull-pane ${arrangement}`);
 
 /**
  * Keeps a pane in step with the one that stands for it in the other window: its view, its picks, the echo.
@@ -40,7 +38,7 @@ export const APART = { arrangement: 'apart', pane: 'pane' } as const;
  * @param takesSize whether the other window tells how large the pane is
  * @returns what takes a message, and what ends it
  */
-export function keepInStep(
+function keepInStep(
   target: ActionTarget,
   pane: string,
   send: (message: ApartMessage) => void,
@@ -96,16 +94,13 @@ const FOREIGN = 'elsewhere ';
 
 /** The window of a pane: what it asks for is told by the main window, if that is still there. */
 export interface ApartOpening {
-  readonly channel: BroadcastChannel;
-  readonly pane: string;
   readonly arranged: ArrangedPaneDto;
+  /** Keeps the pane in step, and gives it back when the window is left. @returns what ends it */
+  readonly stayInStep: (target: ActionTarget) => () => void;
 }
 
 /** So long a window waits for its arrangement, ms. */
 const PATIENCE_MS = 4000;
-
-/** Whether an address is that of a pane in a window of its own. */
-export const isApart = (search: URLSearchParams): boolean => search.has(APART.arrangement) && search.has(APART.pane);
 
 /** Asks the main window what this one shall show. @returns null if there is no answer */
 export function askForPane(search: URLSearchParams): Promise<ApartOpening | null> {
@@ -119,14 +114,13 @@ export function askForPane(search: URLSearchParams): Promise<ApartOpening | null
     channel.onmessage = ({ data }: MessageEvent<ApartMessage>) => {
       if (data.kind !== 'show' || data.pane !== pane) return;
       window.clearTimeout(timer);
-      resolve({ channel, pane, arranged: data.arranged });
+      resolve({ arranged: data.arranged, stayInStep: (target) => stayInStep(target, channel, pane) });
     };
     channel.postMessage({ kind: 'ready', pane } satisfies ApartMessage);
   });
 }
 
-/** In the window of a pane: keeps it in step, and gives it back when the window is left. @returns what ends it */
-export function stayInStep(target: ActionTarget, { channel, pane }: ApartOpening): () => void {
+function stayInStep(target: ActionTarget, channel: BroadcastChannel, pane: string): () => void {
   const send = (message: ApartMessage): void => channel.postMessage(message);
   const { take, stop } = keepInStep(target, pane, send, false);
   channel.onmessage = ({ data }: MessageEvent<ApartMessage>) => {

@@ -1,5 +1,5 @@
 import { api } from '../api/client';
-import { loadSolidPicking } from '../picking/solid-picking';
+import { loadSolidParts } from './solid-parts';
 import { loadSolidPainter } from '../render/painters';
 import type { DrawingContent } from '../store/drawing-store';
 
@@ -8,7 +8,7 @@ export async function fetchContent(id: string): Promise<DrawingContent> {
   const drawing = api.drawing(id);
   const solid = drawing.then(async ({ kind, revision }) => {
     if (kind !== 'solid') return null;
-    const [table] = await Promise.all([api.solid(id, revision), loadSolidPainter(), loadSolidPicking()]);
+    const [table] = await Promise.all([api.solid(id, revision), loadSolidPainter(), loadSolidParts()]);
     return table;
   });
   const all = [drawing, api.layers(id), api.tileset(id), api.trail(id), solid] as const;

@@ -11,7 +11,7 @@ import type { ActionTarget } from '../actions/action';
 import { reachOf } from '../marks/mark-features';
 import { PickClient } from '../picking/pick-client';
 import type { Answers } from '../picking/pick-questions';
-import { solidPicking } from '../picking/solid-picking';
+import { solidParts } from './solid-parts';
 import { createAreasStore } from '../store/areas-store';
 import { createClipsStore } from '../store/clips-store';
 import { offLayers, type DrawingContent, type DrawingStore } from '../store/drawing-store';
@@ -27,7 +27,7 @@ import { coveredByDial } from '../store/dial';
 import { usePreferences } from '../store/preferences-store';
 import { createSightStore } from '../store/sight-store';
 import { createSixAxisStore } from '../store/six-axis-store';
-import { createStanceStore } from '../store/stance-store';
+import { createNoStance } from '../store/stance-store';
 import type { ToolStore } from '../store/tool-store';
 import { createTourPlayer } from '../store/tour-player';
 import type { UiStore } from '../store/ui-store';
@@ -94,7 +94,7 @@ export function createPaneTarget(
     ...(start.trail ? { trail: start.trail } : {}),
   });
   const asked: Answers = solid
-    ? new (solidPicking().SolidAnswers)(solid, {
+    ? new (solidParts().SolidAnswers)(solid, {
         view: () => pane.getState(),
         surface: () => seen.surface,
         shown: () => {
@@ -156,7 +156,7 @@ export function createPaneTarget(
     },
     groundPlan: createGroundPlanStore(content.drawing, pane),
     sixAxis: createSixAxisStore(pane),
-    stance: createStanceStore({ pane, tools, world: () => seen.surface }),
+    stance: solid ? solidParts().createStanceStore({ pane, tools, world: () => seen.surface }) : createNoStance(),
     finds: createFindStore(found, pane, drawing, picks),
   };
   return {
@@ -183,7 +183,10 @@ export async function suggestedName({ pane, drawing, seen }: ActionTarget, { fou
   if (solid) {
     const object = seen.surface?.hit(camera, viewport, middle)?.object;
     what = object === undefined ? null : (solid.names[object] ?? null);
-  } else what = await found.nearestText(camera.target, camera.unitsPerPx * Math.min(middle.x, middle.y));
+  } else {
+    const reach = camera.unitsPerPx * Math.min(middle.x, middle.y);
+    what = await found.nearestText(camera.target, reach).catch(() => null); // the view has a name without it, too
+  }
   return viewName(dto.kind, camera, unitsOfScreenPx(drawing), what);
 }
 
@@ -196,7 +199,7 @@ export async function contentOf(
 ): Promise<string> {
   const { solid, layers } = drawing.getState();
   const names = layers.map(({ name }) => name);
-  if (solid) return solidPicking().printOfSolid(solid, names, camera, viewport);
+  if (solid) return solidParts().printOfSolid(solid, names, camera, viewport);
   const region = regionOfPane(camera, viewport);
   const prints = await Promise.all([asked.ask('print', { region, layers: names }), found.printOf(boxAround(region))]);
   return prints.join('/');

@@ -17,7 +17,7 @@ import { trailFromDto } from '../store/keep-trail';
 import { useNotes } from '../store/notes-store';
 import { createToolStore } from '../store/tool-store';
 import { createUiStore } from '../store/ui-store';
-import { ApartPanes } from './apart';
+import type { ApartPanes } from './apart';
 import { arrangedNow, arrangedPane, dressAs, startOf, withoutPanes } from './arranged';
 import { echoCursor } from './echo-cursor';
 import { TieFollower, destinationOf, tiedView } from './follow-ties';
@@ -115,10 +115,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
         contentOf: (pane) => contents.get(drawingOf(pane))!,
       });
     },
-    openApart(pane) {
-      if (apart.open(pane)) return;
-      useNotes.getState().tell('failed', 'The browser keeps windows from opening: allow them for this page.');
-    },
+    openApart: (pane) => void openApart(pane),
     async copyLink() {
       try {
         const { id } = await api.keepLink(linkedNow({ arranged, contentOf: (drawing) => contents.get(drawing) }));
@@ -144,8 +141,15 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     capture: () => arranged(),
     restore: (captured, isWhole) => arrange(captured as ArrangedDto, isWhole),
   });
+  const openApart = async (pane: string): Promise<void> => {
+    const { ApartPanes } = await import('./apart');
+    apart ??= new ApartPanes(panes, (each) => open.get(each)?.target);
+    if (!apart.open(pane))
+      useNotes.getState().tell('failed', 'The browser keeps windows from opening: allow them for this page.');
+  };
   const ties = new TieFollower(panes, (pane) => open.get(pane)?.target);
-  const apart = new ApartPanes(panes, (pane) => open.get(pane)?.target);
+  /** From the first pane that goes into a window of its own. */
+  let apart: ApartPanes | null = null;
 
   const openedDrawing = (content: DrawingContent): OpenDrawing => {
     const { id } = content.drawing;
@@ -298,9 +302,9 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
       arrange(left, true);
     },
     arrange: (wanted) => arrange(wanted, true),
-    takeAllBack: () => apart.takeAllBack(),
+    takeAllBack: () => apart?.takeAllBack(),
     close() {
-      apart.close();
+      apart?.close();
       for (const pane of [...open.keys()]) dropPane(pane);
     },
   };

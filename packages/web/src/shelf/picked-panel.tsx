@@ -21,6 +21,7 @@ import { LongList } from '../controls/long-list';
 import { exactText, grouped } from '../basics/figures';
 import type { ObjectFacts } from '../picking/pick-questions';
 import { usePickSets } from '../store/pick-sets-store';
+import { tellFailed } from '../store/tell-failed';
 
 /** How high a row is before it was measured, CSS px. */
 const ROW_PX = 46;
@@ -261,10 +262,13 @@ function PickSets({ target }: { readonly target: ActionTarget }): ReactElement {
   const save = (): void => {
     const entries = Uint32Array.from(picked.getState().picked);
     const called = name.trim() === '' ? `Set ${sets.length + 1}` : name.trim();
-    void asked.ask('facts', { entries, withLength: false }).then((facts) => {
-      keep(key, { name: called, objects: facts.map(({ object }) => object) });
-      setName('');
-    });
+    asked
+      .ask('facts', { entries, withLength: false })
+      .then((facts) => {
+        keep(key, { name: called, objects: facts.map(({ object }) => object) });
+        setName('');
+      })
+      .catch(tellFailed('The set wasn’t saved.'));
   };
   return (
     <>

@@ -1,18 +1,20 @@
 import { expect, it, vi } from 'vitest';
-import { ExactFeatures, type FeaturesWorker } from './exact-features';
-import type { FromFeaturesWorker, ToFeaturesWorker } from './features-worker';
+import type { Call, Reply, WorkerEnd } from '../basics/worker-line';
+import { ExactFeatures } from './exact-features';
 
 const features = { corners: [1, 2, 3], edges: [], faces: [] };
 
 function started() {
-  const asked: ToFeaturesWorker[] = [];
+  const asked: Call[] = [];
   const terminate = vi.fn();
-  const worker: FeaturesWorker = {
+  const worker: WorkerEnd = {
     onmessage: null,
+    onerror: null,
     postMessage: (message) => void asked.push(message),
     terminate,
   };
-  const say = (data: FromFeaturesWorker): void => worker.onmessage!({ data } as MessageEvent<FromFeaturesWorker>);
+  const say = (reply: { answer: unknown } | { reason: string }): void =>
+    worker.onmessage!({ data: { id: asked.at(-1)!.id, ...reply } } as MessageEvent<Reply>);
   const start = vi.fn(() => worker);
   return { asked, say, start, terminate, own: new ExactFeatures((object) => `/objects/${object}`, start) };
 }
@@ -21,20 +23,20 @@ it('asks for an object once, with the first wish', async () => {
   const { own, asked, say, start } = started();
   expect(start).not.toHaveBeenCalled();
   const [first, second] = [own.of(7), own.of(7)];
-  say({ object: 7, features });
+  say({ answer: features });
   expect(await first).toBe(features);
   expect(await second).toBe(features);
   expect(await own.of(7)).toBe(features);
-  expect(asked).toEqual([{ object: 7, address: '/objects/7' }]);
+  expect(asked).toEqual([{ id: 0, about: 'features', question: '/objects/7' }]);
 });
 
 it('asks again for what could not be had', async () => {
   const { own, asked, say } = started();
   const first = own.of(7);
-  say({ object: 7, features: null });
+  say({ reason: 'status 503' });
   expect(await first).toBeNull();
   const second = own.of(7);
-  say({ object: 7, features });
+  say({ answer: features });
   expect(await second).toBe(features);
   expect(asked).toHaveLength(2);
 });

@@ -1,12 +1,6 @@
 import type { SolidFeatures } from '@gull-pane/core/solid/features';
-import type { FromFeaturesWorker, ToFeaturesWorker } from './features-worker';
-
-/** A worker as its client sees it; tests bring their own. */
-export interface FeaturesWorker {
-  postMessage(message: ToFeaturesWorker): void;
-  onmessage: ((event: MessageEvent<FromFeaturesWorker>) => void) | null;
-  terminate(): void;
-}
+import { WorkerLine, type WorkerEnd } from '../basics/worker-line';
+import type { FeaturesCalls } from './features-worker';
 
 /** Objects whose corners are kept, the last used last. */
 const KEPT_OBJECTS = 200;
@@ -15,15 +9,16 @@ const PATIENCE_MS = 1500;
 
 /** The corners, edges and faces of a model's objects by the doubles of its source, fetched when they are first pointed at. */
 export class ExactFeatures {
-  #worker: FeaturesWorker | null = null;
+  readonly #line: WorkerLine<FeaturesCalls>;
   readonly #known = new Map<number, Promise<SolidFeatures | null>>();
-  readonly #waiting = new Map<number, (features: SolidFeatures | null) => void>();
 
   /** @param addressOf where an object of the drawing is told */
   constructor(
     private readonly addressOf: (object: number) => string,
-    private readonly startWorker: () => FeaturesWorker,
-  ) {}
+    startWorker: () => WorkerEnd,
+  ) {
+    this.#line = new WorkerLine(startWorker);
+  }
 
   /** @returns null if the object doesn't arrive in time */
   of(object: number): Promise<SolidFeatures | null> {
@@ -41,28 +36,14 @@ export class ExactFeatures {
   }
 
   close(): void {
-    this.#worker?.terminate();
-    this.#worker = null;
-    for (const answer of this.#waiting.values()) answer(null);
-    this.#waiting.clear();
+    this.#line.close();
     this.#known.clear();
   }
 
   #ask(object: number): Promise<SolidFeatures | null> {
-    const worker = (this.#worker ??= this.#start());
-    return new Promise((resolve) => {
-      this.#waiting.set(object, resolve);
-      worker.postMessage({ object, address: this.addressOf(object) });
+    return this.#line.ask('features', this.addressOf(object)).catch(() => {
+      this.#known.delete(object); // asked for again with the next move
+      return null;
     });
-  }
-
-  #start(): FeaturesWorker {
-    const worker = this.startWorker();
-    worker.onmessage = ({ data: { object, features } }) => {
-      if (!features) this.#known.delete(object); // asked for again with the next move
-      this.#waiting.get(object)?.(features);
-      this.#waiting.delete(object);
-    };
-    return worker;
   }
 }

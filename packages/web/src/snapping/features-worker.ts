@@ -1,25 +1,18 @@
 /** Finds the corners, edges and faces of objects off the page's thread. */
 import { featuresOf, type SolidFeatures } from '@gull-pane/core/solid/features';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
+import { answerCalls } from '../basics/answer-calls';
 
-export interface ToFeaturesWorker {
-  readonly object: number;
-  readonly address: string;
-}
-export interface FromFeaturesWorker {
-  readonly object: number;
-  readonly features: SolidFeatures | null;
+export interface FeaturesCalls {
+  /** Of the object that is told at an address; null if it has no surface. */
+  features: { ask: string; answer: SolidFeatures | null };
 }
 
-const say = (message: FromFeaturesWorker): void => self.postMessage(message);
-
-self.onmessage = async ({ data: { object, address } }: MessageEvent<ToFeaturesWorker>): Promise<void> => {
-  try {
+answerCalls<FeaturesCalls>({
+  async features(address) {
     const response = await fetch(address);
     if (!response.ok) throw new Error(`status ${response.status}`);
     const { solid } = (await response.json()) as ObjectDto;
-    say({ object, features: solid ? featuresOf(solid.parts) : null });
-  } catch {
-    say({ object, features: null });
-  }
-};
+    return solid ? featuresOf(solid.parts) : null;
+  },
+});

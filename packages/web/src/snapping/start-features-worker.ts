@@ -1,4 +1,4 @@
-import type { FeaturesWorker } from './exact-features';
+import type { WorkerEnd } from '../basics/worker-line';
 
-export const startFeaturesWorker = (): FeaturesWorker =>
+export const startFeaturesWorker = (): WorkerEnd =>
   new Worker(new URL('./features-worker.ts', import.meta.url), { type: 'module' });

@@ -7,6 +7,7 @@ import { troubleOf } from './drawings-store';
 import { useNotes } from './notes-store';
 import type { PaneStore } from './pane-state';
 import { usePreferences } from './preferences-store';
+import { tellFailed } from './tell-failed';
 
 /** So long a view has to rest until eyes have taken it in, ms. */
 const MOMENT_MS = 800;
@@ -76,13 +77,17 @@ export function createCoverageStore(drawingId: string): CoverageStore {
       set: (change) => set(change),
       async shade(isShaded, asked) {
         set({ isShaded });
-        await refresh(asked);
+        await refresh(asked).catch(tellFailed('What is unseen can’t be shaded.'));
       },
       async begin(asked) {
         const { bits } = await api.seen(drawingId, usePreferences.getState().person).catch(() => ({ bits: '' }));
-        await asked.ask('seenBits', { bits: fromBase64(bits) });
-        set({ isOn: true });
-        await refresh(asked);
+        try {
+          await asked.ask('seenBits', { bits: fromBase64(bits) });
+          set({ isOn: true });
+          await refresh(asked);
+        } catch (error) {
+          tellFailed('Recording has not begun.')(error);
+        }
       },
       async look(pane, asked) {
         const { camera, viewport } = pane.getState();
@@ -95,7 +100,11 @@ export function createCoverageStore(drawingId: string): CoverageStore {
       },
       async goToNext(pane, asked) {
         const { target } = pane.getState().camera;
-        const next = await asked.ask('unseen', { at: target, readable: readable() });
+        const next = await asked.ask('unseen', { at: target, readable: readable() }).catch((error: unknown) => {
+          tellFailed('The view stays.')(error);
+          return undefined;
+        });
+        if (next === undefined) return;
         if (!next) {
           useNotes.getState().tell('done', 'Everything that is shown has been seen.');
           return;
@@ -109,9 +118,13 @@ export function createCoverageStore(drawingId: string): CoverageStore {
         }));
       },
       async reset(asked) {
-        await asked.ask('seenBits', { bits: new Uint8Array() });
-        await refresh(asked);
-        await keep(asked);
+        try {
+          await asked.ask('seenBits', { bits: new Uint8Array() });
+          await refresh(asked);
+          await keep(asked);
+        } catch (error) {
+          tellFailed('What has been seen stays as it was.')(error);
+        }
       },
     };
   });

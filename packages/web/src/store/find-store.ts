@@ -7,7 +7,7 @@ import { directionOf, orientationOf } from '@gull-pane/core/camera/orbit';
 import { clampScale } from '@gull-pane/core/camera/limits';
 import { parseQuery, type Query } from '@gull-pane/core/find/query';
 import type { FindClient } from '../finding/find-client';
-import type { FoundText, TextPlace } from '../finding/find-worker';
+import type { FoundText, TextPlace } from '../finding/find-calls';
 import type { DrawingStore } from './drawing-store';
 import type { PaneStore } from './pane-state';
 import type { PickStore } from './pick-store';
@@ -92,9 +92,14 @@ export function createFindStore(
           set({ texts: [] });
           return;
         }
-        void client.find(typed, SOUGHT).then(({ found, reason }) => {
-          if (get().typed === typed) set({ texts: found, trouble: reason });
-        });
+        client.find(typed, SOUGHT).then(
+          (found) => {
+            if (get().typed === typed) set({ texts: found, trouble: null });
+          },
+          (error: unknown) => {
+            if (get().typed === typed) set({ texts: [], trouble: String(error) });
+          },
+        );
       },
       goTo(text, which) {
         const texts = get().texts ?? [text];

@@ -9,6 +9,7 @@ import type { Answers } from '../picking/pick-questions';
 import type { DrawingStore } from './drawing-store';
 import type { PaneStore } from './pane-state';
 import type { PickStore } from './pick-store';
+import { tellFailed } from './tell-failed';
 
 /** What a pane shows of its drawing: nothing at all, or so little because a few objects lie far off. */
 export interface SightState {
@@ -93,12 +94,13 @@ export function createSightStore(
     fitWithoutStrays() {
       set({ isOfferClosed: true });
       const strays = Uint32Array.from(get().strays?.strays ?? []);
-      void asked
+      asked
         .ask('like', { entries: strays, by: 'others' })
         .then((entries) => asked.ask('support', { entries }))
         .then((support) =>
           pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, support, limits)),
-        );
+        )
+        .catch(tellFailed('The view stays.'));
     },
     visitStray() {
       const strays = get().strays?.strays ?? [];
@@ -109,12 +111,15 @@ export function createSightStore(
     },
     hideStrays() {
       const entries = Uint32Array.from(get().strays?.strays ?? []);
-      void asked.ask('facts', { entries, withLength: false }).then((facts) => {
-        const objects = facts.map(({ object }) => object);
-        const { counts } = drawing.getState().drawing;
-        pane.getState().update((shown) => hideObjects(shown, objects, counts.objects), 'objects');
-        get().fitWithoutStrays();
-      });
+      asked
+        .ask('facts', { entries, withLength: false })
+        .then((facts) => {
+          const objects = facts.map(({ object }) => object);
+          const { counts } = drawing.getState().drawing;
+          pane.getState().update((shown) => hideObjects(shown, objects, counts.objects), 'objects');
+          get().fitWithoutStrays();
+        })
+        .catch(tellFailed('Nothing was hidden.'));
     },
     closeOffer() {
       set({ isOfferClosed: true });

@@ -67,7 +67,7 @@ test('the orbit tool and a held key turn, too', async ({ page, app }) => {
     await page.mouse.move(grabbed.x + dx, grabbed.y, { steps: 5 });
     await page.mouse.up();
   };
-  await page.getByRole('button', { name: 'Orbit', exact: true }).click();
+  await page.getByRole('navigation', { name: 'Tools' }).getByRole('button', { name: 'Orbit', exact: true }).click();
   await drag(90);
   const byTool = await settled(page);
   expect(apart(seenAt(byTool, tankTop), grabbed)).toBeLessThan(0.5);

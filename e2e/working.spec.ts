@@ -12,6 +12,7 @@ import {
   test,
   worldAt,
   type RunningApp,
+  tap,
 } from './app.ts';
 import { activeOf, panesSettled, pressKey } from './many-panes.ts';
 import { E, N, openYard, press, seenAt } from './yard.ts';
@@ -38,7 +39,7 @@ async function clickAt(page: Page, x: number, y: number): Promise<void> {
 }
 async function take(page: Page, key: string, name: string): Promise<void> {
   await page.locator('.pane[data-active="true"] .pane-surface').focus();
-  await page.keyboard.press(key);
+  await tap(page, key);
   await page.getByRole('menuitem', { name, exact: true }).click();
 }
 const prompt = (page: Page) => page.getByRole('status', { name: 'Prompt' });
@@ -96,9 +97,10 @@ test('a measurement begun in one pane ends in another, with an orbit, a trail st
   const now = await panesSettled(page, 2);
   const other = now[1 - activeOf(now)]!;
   const to = seenAt(other, { x: E + 20_000, y: N + 12_000, z: 0 });
-  await page.mouse.move(to.x + 2, to.y + 2);
+  // above the corner: its lower end lies a few pixels below
+  await page.mouse.move(to.x + 2, to.y - 2);
   await expect(page.locator('.snap-word').filter({ visible: true }).first()).toContainText('corner');
-  await page.mouse.click(to.x + 2, to.y + 2);
+  await page.mouse.click(to.x + 2, to.y - 2);
   await page.keyboard.press('Enter');
   const told = page.getByRole('status', { name: 'Distance' }).filter({ visible: true });
   await expect(told).toContainText(`23\u202f323.807579\u00a0mm`); // √(20² + 12²) m
@@ -222,7 +224,7 @@ test('snaps are a set of kinds, cycled by a key; figures have a unit and a preci
   app,
 }) => {
   await openParts(page, app);
-  await take(page, '/', 'Radius');
+  await take(page, 't', 'Radius');
   const rim = await at(page, 1500 + 200 * Math.SQRT1_2, 800 - 200 * Math.SQRT1_2);
   await page.mouse.move(rim.x, rim.y);
   const word = page.locator('.snap-word');
@@ -230,7 +232,7 @@ test('snaps are a set of kinds, cycled by a key; figures have a unit and a preci
   await page.mouse.click(rim.x, rim.y);
   await expect(page.getByRole('status', { name: 'Radius' })).toContainText('200\u00a0mm');
   await page.getByRole('button', { name: /^Figures in/ }).click();
-  await page.getByTitle('m', { exact: true }).click();
+  await page.getByLabel('Unit of lengths').selectOption('m');
   await page.getByTitle('2', { exact: true }).click();
   await expect(page.getByRole('status', { name: 'Radius' })).toContainText('0.20\u00a0m');
   await page.keyboard.press('Escape');
@@ -335,7 +337,7 @@ test('a drawing is begun in metres: it can be moved about in while empty, and ev
   expect(fitted.camera.widthWorld!).toBeGreaterThan(12.5);
   expect(fitted.camera.widthWorld!).toBeLessThan(20);
   const { rect } = fitted;
-  await take(page, '/', 'Area');
+  await take(page, 't', 'Area');
   for (const place of ['2, 3', '14.5, 3', '14.5, 3.5', '2, 3.5']) await type(page, place);
   await page.locator('.pane-surface').focus();
   await page.keyboard.press('Enter');

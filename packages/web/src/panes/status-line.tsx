@@ -39,9 +39,9 @@ export function StatusLine({ target }: { readonly target: ActionTarget }): React
       <PopoverButton
         key={`more ${id}`}
         className="foot-button status-more"
-        label="Snaps, figures and counts"
+        label="More: snaps, figures and counts"
         placement="topRight"
-        tip={{ name: 'Snaps, figures and counts', sentence: 'What the bottom line has no room for now.' }}
+        tip={{ name: 'More: snaps, figures and counts', sentence: 'What the bottom line has no room for now.' }}
         content={() => (
           <div className="status-more-panel">
             <SnapsButton target={target} />

@@ -1,16 +1,12 @@
 /** Answers what lies where, exactly, off the page's thread. What it needs is fetched when it is first asked. */
 import { flattenPath, within } from '@gull-pane/core/drawing/flatten';
-import { Growable } from '@gull-pane/core/geometry/growable';
-import { flood, type Flooded } from '@gull-pane/core/planar/flood';
-import { flatSnaps } from '@gull-pane/core/snap/flat-snaps';
 import { shifted } from '@gull-pane/core/pyramid/detail';
 import { ShapeChunk } from '@gull-pane/core/pick/object-chunk';
 import { MOST_LAYERS, ObjectIndex, decodeObjectColumns, objectKinds } from '@gull-pane/core/pick/object-index';
 import { Picker } from '@gull-pane/core/pick/picker';
-import { ContentPrint } from '@gull-pane/core/pick/content-print';
-import { boxAround, type Region } from '@gull-pane/core/pick/region';
+import { boxAround } from '@gull-pane/core/pick/region';
 import { lengthOf } from '@gull-pane/core/pick/shape-tests';
-import { Coverage } from '@gull-pane/core/seen/coverage';
+import type { Coverage } from '@gull-pane/core/seen/coverage';
 import { findStrays } from '@gull-pane/core/spatial/strays';
 import { answerCalls } from '../basics/answer-calls';
 import type { Hiding, ObjectFacts, Outlines, PickCalls, PickQuestion, PickQuestions } from './pick-questions';
@@ -142,111 +138,48 @@ const answers: Answers = {
     });
     return Promise.resolve(Uint32Array.from(found));
   },
-  print: (own, { region, layers }) => printOf(own, region, layers),
+  print: async (own, { region, layers }) => (await import('./content-of-region')).printOf(own, region, layers),
   snap: async (own, { at, radius, from, kinds }, isShown) => {
+    const { flatSnaps } = await import('@gull-pane/core/snap/flat-snaps');
     const paths = await own.pathsNear(at, radius, isShown, MOST_SNAPPED);
     return flatSnaps(paths, { at, radius, from, kinds: new Set(kinds) });
   },
-  flood: (own, question, isShown) => floodAround(own, question, isShown),
+  flood: async (own, question, isShown) => (await import('./flood-around')).floodAround(own, question, isShown),
   strays: (own, _, isShown) => {
     const { boxes, origin } = own.index.columns;
     return Promise.resolve(findStrays(boxes, shownEntries(own, isShown), origin));
   },
-  look: (own, { region, unitsPerPx, readable }, isShown) => {
-    const coverage = coverageOf(own);
+  look: async (own, { region, unitsPerPx, readable }, isShown) => {
+    const coverage = await coverageOf(own);
     const news = coverage.look(region, unitsPerPx, readable, isShown);
-    return Promise.resolve({ ...coverage.covered, news });
+    return { ...coverage.covered, news };
   },
-  unseen: (own, { at, readable }, isShown) => {
-    const coverage = coverageOf(own);
+  unseen: async (own, { at, readable }, isShown) => {
+    const coverage = await coverageOf(own);
     const next = coverage.nearestUnseen(at, isShown);
-    return Promise.resolve(next && { box: next.box, readableAt: coverage.readableAt(next.entry, readable) });
+    return next && { box: next.box, readableAt: coverage.readableAt(next.entry, readable) };
   },
-  covered: (own) => {
-    const coverage = coverageOf(own);
+  covered: async (own) => {
+    const coverage = await coverageOf(own);
     const layers = [...coverage.byLayer()].map(([layer, covered]) => ({ layer, ...covered }));
-    return Promise.resolve({ ...coverage.covered, layers });
+    return { ...coverage.covered, layers };
   },
-  unseenGrid: (own, { most }) => Promise.resolve(coverageOf(own).grid(most)),
-  seenBits: (own, { bits }) => {
-    const coverage = coverageOf(own);
+  unseenGrid: async (own, { most }) => (await coverageOf(own)).grid(most),
+  seenBits: async (own, { bits }) => {
+    const coverage = await coverageOf(own);
     if (bits) coverage.bits = bits;
-    return Promise.resolve(coverage.bits);
+    return coverage.bits;
   },
   shown: (own, _, isShown) => own.supportOf([...shownEntries(own, isShown)]),
 };
 
 /** What has been seen of the drawing. */
-let coverage: Coverage | null = null;
-const coverageOf = ({ index }: Picker): Coverage => (coverage ??= new Coverage(index));
+let coverage: Promise<Coverage> | null = null;
+const coverageOf = ({ index }: Picker): Promise<Coverage> =>
+  (coverage ??= import('@gull-pane/core/seen/coverage').then((code) => new code.Coverage(index)));
 
 /** Objects that a point may be drawn to: where more lie that close, a closer view is wanted. */
 const MOST_SNAPPED = 400;
-/** Objects whose lines may go around an area. */
-const MOST_AROUND = 120_000;
-/** Curves around an area are chords so near to them, px. */
-const CHORD_PX = 0.02;
-/** A gap that is wider than this share of the view is ignored. */
-const WIDEST_GAP = 0.1;
-
-async function floodAround(
-  own: Picker,
-  { at, region, unitsPerPx, tolerance, others, withinMs, isBeyond }: PickQuestions['flood']['ask'],
-  isShown: IsShown,
-): Promise<Flooded> {
-  const size = Math.hypot(region.halfWidth, region.halfHeight);
-  const endMs = performance.now() + withinMs;
-  const isOver = (): boolean => performance.now() > endMs;
-  let best: Flooded = { kind: 'open', gaps: [], rings: [] };
-  // the area may reach beyond what is seen
-  for (const wider of isBeyond ? [0, 2 * size, 8 * size] : [0]) {
-    const paths = await own.pathsIn(boxAround(region, wider), isShown, MOST_AROUND);
-    if (!paths) break;
-    const segments = new Growable(Float64Array);
-    for (const path of [...paths, ...others]) {
-      let [x0, y0] = [0, 0];
-      const move = (x: number, y: number): void => {
-        [x0, y0] = [x, y];
-      };
-      const line = (x: number, y: number): void => {
-        segments.append([x0, y0, x, y]);
-        [x0, y0] = [x, y];
-      };
-      flattenPath(shifted(path, at), { move, line, close: () => undefined }, within(CHORD_PX * unitsPerPx));
-    }
-    const found = flood(segments.view(), { tolerance, widestGap: WIDEST_GAP * size, isOver });
-    if (found.kind === 'closed') return found;
-    if (found.kind === 'unfinished') return best.rings.length > 0 ? best : found;
-    if (best.rings.length === 0) best = found;
-  }
-  return best;
-}
-
-/** So many objects are told by their exact shapes; of more only how many there are, by layer and kind. */
-const MOST_PRINTED = 20_000;
-
-async function printOf(own: Picker, region: Region, layerNames: readonly string[]): Promise<string> {
-  const { kinds, layers } = own.index.columns;
-  const print = new ContentPrint();
-  const { touching } = await own.within(region, () => true);
-  const nameOf = (entry: number): string => layerNames[layers[entry]!] ?? '';
-  if (touching.length <= MOST_PRINTED) {
-    await own.shapes(touching, (entry, { painted, path }) =>
-      print.add(
-        [painted, ...Array.from(path.ops), ...Array.from(path.coords)],
-        `${objectKinds[kinds[entry]!]} ${nameOf(entry)}`,
-      ),
-    );
-    return String(print);
-  }
-  const counts = new Map<string, number>();
-  for (const entry of touching) {
-    const word = `${objectKinds[kinds[entry]!]} ${nameOf(entry)}`;
-    counts.set(word, (counts.get(word) ?? 0) + 1);
-  }
-  for (const [word, count] of counts) print.add([count], word);
-  return String(print);
-}
 
 async function outlinesOf(
   own: Picker,

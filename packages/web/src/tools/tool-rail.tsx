@@ -22,7 +22,7 @@ const menus = [
 ] as const;
 
 /** What makes room on a low window, in this order: the groups' names, then groups become a button with a menu each. */
-const LEAST_NEEDED = ['names', 'clip', 'twist', 'turn', 'trail', 'zoom', 'words'] as const;
+const LEAST_NEEDED = ['names', 'clip', 'twist', 'trail', 'turn', 'zoom', 'words'] as const;
 
 /** The vertical strip of tools and moves beside the panes; no button ever changes its meaning. */
 export function ToolRail({ target }: { readonly target: ActionTarget }): ReactElement {

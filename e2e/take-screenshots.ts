@@ -244,14 +244,14 @@ await settled(page);
 await shoot('clip');
 await page.getByRole('button', { name: 'Delete Box 1' }).click();
 await page.getByRole('tab', { name: 'Layers' }).click();
-await press('i', 'Shift+F');
-await page.mouse.click(945, 575);
+await press('q', 'i', 'a', 'Shift+F');
+await page.mouse.click(898, 478);
 await page.getByRole('group', { name: 'Stance' }).waitFor();
 await settled(page);
 await page.waitForFunction(() => document.querySelector('.stance-plan img') !== null);
-await page.mouse.move(700, 400);
+await page.mouse.move(420, 400);
 await page.mouse.down();
-await page.mouse.move(420, 400, { steps: 4 });
+await page.mouse.move(600, 380, { steps: 4 });
 await page.mouse.up();
 await settled(page);
 await page.mouse.move(640, 20);
@@ -301,7 +301,7 @@ await page.getByRole('tab', { name: 'Changes' }).click();
 await page.getByRole('list', { name: 'Changes', exact: true }).waitFor();
 await page
   .getByText(/^\d+ changes$/)
-  .nth(1)
+  .first()
   .click();
 await settled(page);
 await page.mouse.move(640, 20);

@@ -81,3 +81,24 @@ it('in perspective stays left of the corner', () => {
   const rightmost = (own: Camera): number => Math.max(...placesOf(own, box).map(({ x }) => x));
   expect(rightmost(beside)).toBeLessThan(rightmost(plain));
 });
+
+it('in perspective leaves no more free than the corner needs', () => {
+  fc.assert(
+    fc.property(clouds, directions, (points, direction) => {
+      const camera = toPerspective(looking(direction));
+      const beside = fitSupport(camera, { ...viewport, covered }, points, limits);
+      const strip = fitSupport(camera, { ...viewport, widthPx: viewport.widthPx - covered.widthPx }, points, limits);
+      expect(beside.unitsPerPx).toBeLessThanOrEqual(strip.unitsPerPx * (1 + 1e-9));
+      // where less than the strip was left free, nothing lies under the corner or outside the pane
+      if (beside.unitsPerPx > strip.unitsPerPx * (1 - 1e-6)) return;
+      for (const { x, y } of placesOf(beside, points)) {
+        const isUnder =
+          x > viewport.widthPx - covered.widthPx + SLACK_PX && y > viewport.heightPx - covered.heightPx + SLACK_PX;
+        expect(isUnder).toBe(false);
+        expect(Math.min(x, y)).toBeGreaterThanOrEqual(-SLACK_PX);
+        expect(x).toBeLessThanOrEqual(viewport.widthPx + SLACK_PX);
+        expect(y).toBeLessThanOrEqual(viewport.heightPx + SLACK_PX);
+      }
+    }),
+  );
+});

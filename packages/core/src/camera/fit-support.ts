@@ -110,7 +110,7 @@ function reachAlong(axis: Vec3, base: Vec3, points: ArrayLike<number>): number {
   return max - min;
 }
 
-/** Fitted into what is left of the covered corner, then moved there. */
+/** Fitted into what is left of the covered corner, then moved there; with no more left free than is needed. */
 function besideInPerspective(
   covered: Viewport,
   camera: Camera,
@@ -118,6 +118,22 @@ function besideInPerspective(
   points: ArrayLike<number>,
   limits: ScaleLimits,
 ): Camera {
-  const widthPx = Math.max(viewport.widthPx - covered.widthPx, 1);
-  return panBy(fitPerspective(camera, { ...viewport, widthPx }, points, limits), -covered.widthPx / 2, 0);
+  const leaving = (free: number): Camera => {
+    const widthPx = Math.max(viewport.widthPx - free, 1);
+    return panBy(fitPerspective(camera, { ...viewport, widthPx }, points, limits), -free / 2, 0);
+  };
+  const used = greatest((share) => {
+    const fitted = leaving(covered.widthPx * (1 - share));
+    return isClearOf(covered, fitted, viewport, points) && isInside(fitted, viewport, points);
+  });
+  return leaving(covered.widthPx * (1 - used));
+}
+
+function isInside(camera: Camera, viewport: Viewport, points: ArrayLike<number>): boolean {
+  const { widthPx, heightPx } = viewport;
+  for (let i = 0; i + 2 < points.length; i += 3) {
+    const { x, y } = worldToScreen(camera, viewport, { x: points[i]!, y: points[i + 1]!, z: points[i + 2]! });
+    if (!(x >= 0 && y >= 0 && x <= widthPx && y <= heightPx)) return false;
+  }
+  return true;
 }

@@ -24,5 +24,5 @@ export function kindOf({ ops, coords }: Path, painted: number): ObjectKind {
   if (arcs > 0 && lines === 0) return runs === 1 && sweep >= 2 * Math.PI - WHOLE_TURN_SLACK ? 'circle' : 'arc';
   if (lines === 1 && arcs === 0 && closes === 0) return 'line';
   const endsWhereItBegan = coords[0] === coords[at - 2] && coords[1] === coords[at - 1];
-  return runs === 1 && (closes > 0 || endsWhereItBegan) ? 'outline' : 'chain';
+  return runs === 1 && (closes > 0 || endsWhereItBegan) ? 'outline' : 'polyline';
 }

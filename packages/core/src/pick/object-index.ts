@@ -2,7 +2,7 @@ import type { Box2 } from '../geometry/clip.ts';
 import type { Vec2 } from '../geometry/vec.ts';
 
 /** What an object is, as it is told to people and compared by *same kind*. The order is that of the files. */
-export const objectKinds = ['line', 'chain', 'outline', 'circle', 'arc', 'curve', 'area', 'text'] as const;
+export const objectKinds = ['line', 'polyline', 'outline', 'circle', 'arc', 'curve', 'area', 'text'] as const;
 export type ObjectKind = (typeof objectKinds)[number];
 
 /** How an object is painted, as bits. */

@@ -279,7 +279,7 @@ describe('what an object is called', () => {
     path().arcTo({ cx: -1, cy: 0, ux: 1, uy: 0, vx: 0, vy: 1, startRad: 0, sweepRad }, 0, 0);
   it.each([
     ['line', path().lineTo(1, 0), Painted.line],
-    ['chain', path().lineTo(1, 0).lineTo(1, 1), Painted.line],
+    ['polyline', path().lineTo(1, 0).lineTo(1, 1), Painted.line],
     ['outline', path().lineTo(1, 0).lineTo(1, 1).close(), Painted.line],
     ['outline', path().lineTo(1, 0).lineTo(1, 1).lineTo(0, 0), Painted.line],
     ['circle', turn(2 * Math.PI), Painted.line],

@@ -79,7 +79,7 @@ function Grip({
       className="mark-grip"
       role="button"
       tabIndex={0}
-      aria-label={`Point ${index + 1} of the ${mark.kind}`}
+      aria-label={`Point ${index + 1} of the ${mark.kind === 'chain' ? 'polyline' : mark.kind}`}
       x={x - HALF_PX}
       y={y - HALF_PX}
       width={2 * HALF_PX}

@@ -55,7 +55,7 @@ export function ChangesPanel({ target }: { readonly target: ActionTarget }): Rea
 }
 
 const nameOf = ({ number, name, fileName, importedAt }: RevisionDto): string =>
-  `${name || fileName || `Revision ${number}`}, ${whenText(importedAt)}`;
+  name || fileName ? `${number} · ${name || fileName}` : `Revision ${number}, ${whenText(importedAt)}`;
 
 /** Which two revisions are compared. */
 function Pair({
@@ -69,23 +69,27 @@ function Pair({
 }): ReactElement {
   const [newest, before] = revisions;
   const { from = before!.number, to = newest!.number } = state.comparison ?? {};
-  const choice = (label: string, value: number, onChange: (number: number) => void): ReactElement => (
-    <label>
-      {label}
-      <select
-        className="plain-select"
-        value={value}
-        onChange={(event) => onChange(Number(event.target.value))}
-        aria-label={`${label} revision`}
-      >
-        {revisions.map((one) => (
-          <option key={one.number} value={one.number}>
-            {nameOf(one)}
-          </option>
-        ))}
-      </select>
-    </label>
-  );
+  const choice = (label: string, value: number, onChange: (number: number) => void): ReactElement => {
+    const told = revisions.find((one) => one.number === value);
+    return (
+      <label>
+        {label}
+        <select
+          className="plain-select"
+          value={value}
+          onChange={(event) => onChange(Number(event.target.value))}
+          aria-label={`${label} revision`}
+          title={told && `Imported ${whenText(told.importedAt)}`}
+        >
+          {revisions.map((one) => (
+            <option key={one.number} value={one.number}>
+              {nameOf(one)}
+            </option>
+          ))}
+        </select>
+      </label>
+    );
+  };
   const compare = (one: number, other: number): void => {
     if (one !== other) void target.comparison.getState().compare(one, other);
   };

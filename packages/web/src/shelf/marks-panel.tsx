@@ -186,7 +186,7 @@ function MarkRow({ target, mark }: { readonly target: ActionTarget; readonly mar
         onClick={(event) => marks.getState().choose([mark.id], event.shiftKey)}
       >
         <i style={{ background: mark.colour }} aria-hidden />
-        {nameOf(mark, style)}
+        <span>{nameOf(mark, style)}</span>
       </button>
       {mark.kind === 'note' && isChosen && <NoteText target={target} mark={mark} />}
     </>
@@ -271,7 +271,7 @@ function Planes({ target }: { readonly target: ActionTarget }): ReactElement {
               aria-pressed={!isWorld && planeName === mark.text}
               onClick={() => layPlane(pane, use(mark), mark.text)}
             >
-              {mark.text}
+              <span>{mark.text}</span>
             </button>
             <button
               type="button"

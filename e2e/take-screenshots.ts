@@ -6,7 +6,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
-import { startApp } from './app.ts';
+import { startApp, tap } from './app.ts';
 import config from '../playwright.config.ts';
 import { revisedPlan } from '@gull-pane/demo/revised-plan';
 import { SHEET_SET_NAME, sheetSet } from '@gull-pane/demo/sheet-set';
@@ -70,7 +70,7 @@ await page.keyboard.press('Escape');
 await page.keyboard.press('Escape');
 await press('Backspace');
 
-await page.keyboard.press('l');
+await tap(page, 'l');
 await page.mouse.move(690, 372);
 await page.getByRole('img', { name: /^Lens/ }).waitFor();
 await page.waitForLoadState('networkidle');

@@ -54,8 +54,8 @@ export function ChangesPanel({ target }: { readonly target: ActionTarget }): Rea
   );
 }
 
-const nameOf = ({ number, name, fileName, importedAt }: RevisionDto): string =>
-  name || fileName ? `${number} · ${name || fileName}` : `Revision ${number}, ${whenText(importedAt)}`;
+const nameOf = ({ number, name, fileName }: RevisionDto): string =>
+  name || fileName ? `${number} · ${name || fileName}` : `Revision ${number}`;
 
 /** Which two revisions are compared. */
 function Pair({

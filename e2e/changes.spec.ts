@@ -44,7 +44,7 @@ test('changes are laid over, gone through, reviewed, kept, and go out as a list'
   await expect(page.getByText('0 of 3 changes looked at')).toBeVisible();
   await expectAccessible(page, 'changes');
 
-  // the next one is framed; each is told in words
+  // the next one is framed; each has a description
   await press(page, '>');
   const framed = await settled(page);
   expect(framed.camera.widthWorld!).toBeLessThan(whole.camera.widthWorld! / 2);

@@ -1,4 +1,4 @@
-/** Every size of window, the keyboard alone, fingers alone, and what is told in words. */
+/** Window sizes, keyboard only, touch only, and the view described in words. */
 import type { Page } from '@playwright/test';
 import {
   expect,
@@ -179,14 +179,17 @@ test('fifteen tasks with the keyboard alone', async ({ page, app }) => {
   await expect(page.getByRole('dialog')).toBeVisible();
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toBeHidden();
-  // 15: what is shown is told
+  // 15: the view is described
   await page.keyboard.press('Shift+Digit6');
   await expect(page.getByRole('status', { name: 'Notes' })).toContainText(
     /^Chamber: Plan, north up, scale 1:.*Middle at E .* N .*1 of 1 layers on\. Nothing picked\./,
   );
 });
 
-test('a model is told in words, and the dial makes way for work', async ({ page, app }) => {
+test('the view of a model is described in words, and the dial shrinks while a tool is in use', async ({
+  page,
+  app,
+}) => {
   const start = await openYard(page, app);
   const dial = page.getByRole('group', { name: 'Dial' });
   await expect(dial).toBeVisible();
@@ -245,7 +248,7 @@ test('a thousand layers are a list of the rows in sight', async ({ page, app }) 
   await expect(list.getByRole('checkbox', { name: /^Layer 999/ })).toBeVisible();
 });
 
-test('lengths and angles are told in the units of one’s own', async ({ page, app }) => {
+test('lengths and angles are shown in the units that a person has chosen', async ({ page, app }) => {
   await openDrawing(
     page,
     app,

@@ -65,8 +65,8 @@ function greatest(holds: (share: number) => boolean): number {
 }
 
 /**
- * As large as possible and as near to the middle: moving up and left always leads away from the corner, so the largest
- * scale is the one that is just clear of it in the upper left.
+ * As large and as central as possible. Moving up and left always leads away from the covered corner, so the largest
+ * possible size is found with the points pushed to the upper left.
  */
 function besideInParallel(
   covered: Viewport,

@@ -22,7 +22,7 @@ interface LongListProps<Row> {
 export function LongList<Row>(props: LongListProps<Row>): ReactElement {
   const { label, rows, keyOf, guessPx, children, className = '', haveOwnRoles = false, inSight = -1, onSeen } = props;
   const frame = useRef<HTMLDivElement>(null);
-  // eslint-disable-next-line react-hooks/incompatible-library -- it is called anew at each scroll, which is what it is for
+  // eslint-disable-next-line react-hooks/incompatible-library -- the hook re-renders on scroll; the compiler must not memoize its result
   const list = useVirtualizer({
     count: rows.length,
     getScrollElement: () => frame.current,

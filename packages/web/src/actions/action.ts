@@ -59,11 +59,14 @@ export interface ActionTarget extends PaneParts {
   readonly areas: AreasStore;
 }
 
+/** What a function or a component takes of a pane: the parts that it works with. */
+export type Parts<Part extends keyof ActionTarget> = Pick<ActionTarget, Part>;
+
 /**
  * Something that can be done to the active pane. One description serves its button, its tooltip, its keys, its row in
- * the menu and what hands do; a new one is an entry in a file of this folder.
+ * the menu and what hands do; a new one is an entry in a file of this folder. An action that names its parts can be done with these alone.
  */
-export interface Action {
+export interface Action<Part extends keyof ActionTarget = keyof ActionTarget> {
   readonly id: string;
   readonly name: string;
   /** What it does, one sentence. */
@@ -72,16 +75,16 @@ export interface Action {
   readonly keys: readonly string[];
   readonly icon: LucideIcon;
   /** @param at where in the pane it is meant, CSS px; the cursor or the middle if absent */
-  run(target: ActionTarget, at?: ScreenPoint): void;
-  isEnabled?(target: ActionTarget): boolean;
+  run(target: Parts<Part>, at?: ScreenPoint): void;
+  isEnabled?(target: Parts<Part>): boolean;
   /** The kind of drawing that it is for; absent if for any. */
   readonly for?: 'flat' | 'solid';
   /** For tools: whether it is the one in hand. */
-  isOn?(target: ActionTarget): boolean;
+  isOn?(target: Parts<Part>): boolean;
 }
 
 /** Whether an action has a meaning for the drawing that is open. */
-export const isFor = (action: Action, { drawing }: ActionTarget): boolean =>
+export const isFor = (action: Action, { drawing }: Parts<'drawing'>): boolean =>
   action.for === undefined || action.for === drawing.getState().drawing.kind;
 
 /** Whether it can be done now. */

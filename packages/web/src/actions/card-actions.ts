@@ -1,7 +1,7 @@
 import { BookmarkPlus, Undo2 } from 'lucide-react';
 import type { Action } from './action';
 
-export const keepViewAction: Action = {
+export const keepViewAction: Action<'cards'> = {
   id: 'keep-view',
   name: 'Keep this view',
   sentence: 'Saves what the pane shows as a view card: camera, looks, layers, objects and clips.',
@@ -10,7 +10,7 @@ export const keepViewAction: Action = {
   run: ({ cards }) => void cards.getState().keep(),
 };
 
-export const undoCardAction: Action = {
+export const undoCardAction: Action<'cards'> = {
   id: 'undo-card',
   name: 'Undo with the cards',
   sentence: 'Undoes the last change to a view card, a deletion, too.',

@@ -3,7 +3,7 @@ import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import type { ChangeBoxDto } from '@gull-pane/protocol/comparison';
 import { clusterAfter } from '../store/comparison-store';
 import { usePreferences } from '../store/preferences-store';
-import type { Action, ActionTarget } from './action';
+import type { Action, ActionTarget, Parts } from './action';
 
 /** Room round a change, as a share of its size, so that one sees where it is. */
 const ROOM = 0.6;
@@ -37,14 +37,14 @@ export function goToCluster(target: Pick<ActionTarget, 'comparison' | 'pane' | '
     .travel((from, viewport, limits) => fitSupport(from, viewport, cornersOf(found.box, LEAST_SHARE * size), limits));
 }
 
-const step = (by: 1 | -1) => (target: ActionTarget) => {
+const step = (by: 1 | -1) => (target: Parts<'pane' | 'drawing' | 'comparison'>) => {
   const cluster = clusterAfter(target.comparison.getState(), by);
   if (cluster >= 0) goToCluster(target, cluster);
 };
-const isCompared = ({ comparison }: ActionTarget): boolean => comparison.getState().comparison !== null;
-const hasFormer = ({ drawing }: ActionTarget): boolean => drawing.getState().drawing.revision > 1;
+const isCompared = ({ comparison }: Parts<'comparison'>): boolean => comparison.getState().comparison !== null;
+const hasFormer = ({ drawing }: Parts<'drawing'>): boolean => drawing.getState().drawing.revision > 1;
 
-export const changesAction: Action = {
+export const changesAction: Action<'drawing' | 'comparison'> = {
   id: 'changes',
   name: 'Changes',
   sentence: 'Lays the last two revisions over one another, and lists what differs.',

@@ -1,5 +1,5 @@
 import { ChevronDown, ChevronUp, Search } from 'lucide-react';
-import type { Action, ActionTarget } from './action';
+import type { Action, Parts } from './action';
 
 export const findAction: Action = {
   id: 'find',
@@ -15,9 +15,9 @@ export const findAction: Action = {
   },
 };
 
-const hasHits = ({ finds }: ActionTarget): boolean => finds.getState().hits.length > 0;
+const hasHits = ({ finds }: Parts<'finds'>): boolean => finds.getState().hits.length > 0;
 
-export const nextHitAction: Action = {
+export const nextHitAction: Action<'finds'> = {
   id: 'next-hit',
   name: 'Next hit',
   sentence: 'Goes to the next hit.',
@@ -27,7 +27,7 @@ export const nextHitAction: Action = {
   isEnabled: hasHits,
 };
 
-export const previousHitAction: Action = {
+export const previousHitAction: Action<'finds'> = {
   id: 'previous-hit',
   name: 'Previous hit',
   sentence: 'Goes to the previous hit.',

@@ -1,9 +1,9 @@
 import { Hand, Keyboard, Menu, MessageSquareText } from 'lucide-react';
 import { unitsOfScreenPx } from '../words/figure-style';
 import { useNotes } from '../store/notes-store';
-import type { Action, ActionTarget } from './action';
+import type { Action, Parts } from './action';
 
-export const keysAction: Action = {
+export const keysAction: Action<'ui'> = {
   id: 'keys',
   name: 'Keys and gestures',
   sentence: 'Lists all keys and gestures, to search and to print.',
@@ -12,7 +12,7 @@ export const keysAction: Action = {
   run: ({ ui }) => ui.getState().set({ panel: ui.getState().panel === 'keys' ? null : 'keys' }),
 };
 
-export const handsAction: Action = {
+export const handsAction: Action<'ui'> = {
   id: 'hands',
   name: 'Hands and picture',
   sentence: 'Sets mouse, trackpad and touch habits, the wheel’s step, own keys and smooth edges.',
@@ -21,7 +21,7 @@ export const handsAction: Action = {
   run: ({ ui }) => ui.getState().set({ panel: ui.getState().panel === 'hands' ? null : 'hands' }),
 };
 
-export const menuAction: Action = {
+export const menuAction: Action<'pane' | 'ui'> = {
   id: 'menu',
   name: 'Short menu',
   sentence: 'Opens at the cursor; its first row is the likeliest next act.',
@@ -33,7 +33,12 @@ export const menuAction: Action = {
   },
 };
 
-async function tellView({ drawing, pane, picked, picks }: ActionTarget): Promise<void> {
+async function tellView({
+  drawing,
+  pane,
+  picked,
+  picks,
+}: Parts<'pane' | 'drawing' | 'picked' | 'picks'>): Promise<void> {
   const { viewInWords } = await import('../words/view-in-words');
   const { drawing: own, layers } = drawing.getState();
   const { camera, viewport, shown } = pane.getState();
@@ -49,7 +54,7 @@ async function tellView({ drawing, pane, picked, picks }: ActionTarget): Promise
   );
 }
 
-export const tellViewAction: Action = {
+export const tellViewAction: Action<'pane' | 'drawing' | 'picked' | 'picks'> = {
   id: 'tell-view',
   name: 'Tell the view',
   sentence: 'Tells in words what the pane shows: drawing, direction, scale, place, layers, picks.',

@@ -47,7 +47,7 @@ export const trailStripAction = folds('isTrailOpen', {
   icon: PanelBottom,
 });
 
-export const restoreWorkspaceAction: Action = {
+export const restoreWorkspaceAction: Action<'tools' | 'ui'> = {
   id: 'restore-workspace',
   name: 'Restore the workspace',
   sentence: 'Resets the layout of the page; drawings, views and keys stay as they are.',

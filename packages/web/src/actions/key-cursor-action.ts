@@ -2,7 +2,7 @@ import { SquareMousePointer } from 'lucide-react';
 import { USUAL_STEP } from '@gull-pane/core/intent/key-cursor';
 import type { Action } from './action';
 
-export const keyCursorAction: Action = {
+export const keyCursorAction: Action<'pane' | 'ui'> = {
   id: 'key-cursor',
   name: 'Keyboard cursor',
   sentence: 'Arrow keys move a cursor and the space bar clicks, in every tool and with its snaps.',

@@ -3,7 +3,7 @@ import { Eye, Redo2, Trash2, Undo2 } from 'lucide-react';
 import { changeActions, drawActions } from './collect-actions';
 import type { Action } from './action';
 
-export const undoAction: Action = {
+export const undoAction: Action<'marks'> = {
   id: 'undo-mark',
   name: 'Undo',
   sentence: 'Undoes the last change to the marks.',
@@ -13,7 +13,7 @@ export const undoAction: Action = {
   isEnabled: ({ marks }) => marks.getState().undoes !== null,
 };
 
-export const redoAction: Action = {
+export const redoAction: Action<'marks'> = {
   id: 'redo-mark',
   name: 'Redo',
   sentence: 'Redoes what was undone.',
@@ -23,7 +23,7 @@ export const redoAction: Action = {
   isEnabled: ({ marks }) => marks.getState().redoes !== null,
 };
 
-const deleteAction: Action = {
+const deleteAction: Action<'marks'> = {
   id: 'delete-marks',
   name: 'Delete marks',
   sentence: 'Deletes the chosen marks; undo brings them back.',
@@ -33,7 +33,7 @@ const deleteAction: Action = {
   isEnabled: ({ marks }) => marks.getState().chosen.size > 0,
 };
 
-const showAction: Action = {
+const showAction: Action<'pane'> = {
   id: 'marks-on-off',
   name: 'Marks on or off',
   sentence: 'Hides the marks in this pane, and shows them again.',

@@ -16,13 +16,13 @@ import {
 } from 'lucide-react';
 import { MOST_PANES, panesOf } from '@gull-pane/core/panes/tiling';
 import { usePreferences } from '../store/preferences-store';
-import type { Action, ActionTarget } from './action';
+import type { Action, Parts } from './action';
 
-const countOf = ({ panes }: ActionTarget): number => panesOf(panes.getState().tiling).length;
-const hasSeveral = (target: ActionTarget): boolean => countOf(target) > 1;
-const idOf = ({ pane }: ActionTarget): string => pane.getState().id;
+const countOf = ({ panes }: Parts<'panes'>): number => panesOf(panes.getState().tiling).length;
+const hasSeveral = (target: Parts<'panes'>): boolean => countOf(target) > 1;
+const idOf = ({ pane }: Parts<'pane'>): string => pane.getState().id;
 
-export const splitAction: Action = {
+export const splitAction: Action<'pane' | 'panes'> = {
   id: 'split-side-by-side',
   name: 'Split side by side',
   sentence: 'Splits the pane; the new one on the right shows the same.',
@@ -32,7 +32,7 @@ export const splitAction: Action = {
   isEnabled: (target) => countOf(target) < MOST_PANES,
 };
 
-export const splitBelowAction: Action = {
+export const splitBelowAction: Action<'pane' | 'panes'> = {
   id: 'split-below',
   name: 'Split one above the other',
   sentence: 'Splits the pane; the new one below shows the same.',
@@ -42,7 +42,7 @@ export const splitBelowAction: Action = {
   isEnabled: (target) => countOf(target) < MOST_PANES,
 };
 
-export const closePaneAction: Action = {
+export const closePaneAction: Action<'pane' | 'panes'> = {
   id: 'close-pane',
   name: 'Close this pane',
   sentence: 'Closes the pane; it can be brought back.',
@@ -52,7 +52,7 @@ export const closePaneAction: Action = {
   isEnabled: hasSeveral,
 };
 
-export const fillAreaAction: Action = {
+export const fillAreaAction: Action<'pane' | 'panes'> = {
   id: 'fill-area',
   name: 'Fill the area',
   sentence: 'Lets the pane fill the whole area; pressed again, brings all panes back as they were.',
@@ -63,7 +63,7 @@ export const fillAreaAction: Action = {
   isOn: ({ panes }) => panes.getState().filled !== null,
 };
 
-export const nextPaneAction: Action = {
+export const nextPaneAction: Action<'panes'> = {
   id: 'next-pane',
   name: 'Next pane',
   sentence: 'Makes the next pane the active one.',
@@ -73,7 +73,7 @@ export const nextPaneAction: Action = {
   isEnabled: hasSeveral,
 };
 
-export const previousPaneAction: Action = {
+export const previousPaneAction: Action<'panes'> = {
   id: 'previous-pane',
   name: 'Previous pane',
   sentence: 'Makes the previous pane the active one.',
@@ -83,13 +83,13 @@ export const previousPaneAction: Action = {
   isEnabled: hasSeveral,
 };
 
-function focusPane({ panes }: ActionTarget, by: 1 | -1): void {
+function focusPane({ panes }: Parts<'panes'>, by: 1 | -1): void {
   panes.getState().step(by);
   const { active } = panes.getState();
   document.querySelector<HTMLElement>(`[data-pane="${active}"] .pane-surface`)?.focus({ preventScroll: true });
 }
 
-export const fitAllPanesAction: Action = {
+export const fitAllPanesAction: Action<'panes'> = {
   id: 'fit-all-panes',
   name: 'Fit all panes',
   sentence: 'Fits everything in every pane.',
@@ -111,7 +111,7 @@ export const echoAction: Action = {
   isOn: () => usePreferences.getState().echoes,
 };
 
-export const overviewAction: Action = {
+export const overviewAction: Action<'pane'> = {
   id: 'overview',
   name: 'Overview',
   sentence: 'Shows or hides a small map of the whole drawing with a draggable frame of this pane.',
@@ -124,7 +124,7 @@ export const overviewAction: Action = {
   isOn: ({ pane }) => pane.getState().hasOverview,
 };
 
-export const planAndModelAction: Action = {
+export const planAndModelAction: Action<'panes'> = {
   id: 'plan-and-model',
   name: 'Plan left, model right',
   sentence: 'Shows plan and model of one place side by side, tied to the same place and scale.',
@@ -133,7 +133,7 @@ export const planAndModelAction: Action = {
   run: ({ panes }) => void panes.getState().planAndModel(),
 };
 
-export const planWithElevationsAction: Action = {
+export const planWithElevationsAction: Action<'panes'> = {
   id: 'plan-with-elevations',
   name: 'Plan with elevations',
   sentence: 'Lays out front, left side and plan of the model at one scale, so that every feature lines up.',
@@ -143,7 +143,7 @@ export const planWithElevationsAction: Action = {
   run: ({ panes }) => void panes.getState().planWithElevations(),
 };
 
-export const ownWindowAction: Action = {
+export const ownWindowAction: Action<'pane' | 'panes'> = {
   id: 'own-window',
   name: 'In a window of its own',
   sentence: 'Moves the pane to a window for a second screen; ties and echo keep working.',
@@ -153,7 +153,7 @@ export const ownWindowAction: Action = {
   isEnabled: hasSeveral,
 };
 
-export const undoPanesAction: Action = {
+export const undoPanesAction: Action<'panes'> = {
   id: 'undo-panes',
   name: 'Bring the panes back',
   sentence: 'Undoes the last change of the arrangement, such as a closed pane.',
@@ -172,7 +172,7 @@ export const arrangementsAction: Action = {
   run: () => usePreferences.getState().set({ isShelfOpen: true, shelfPanel: 'panes' }),
 };
 
-export const onePaneAction: Action = {
+export const onePaneAction: Action<'panes'> = {
   id: 'one-pane',
   name: 'Only this pane',
   sentence: 'Closes all others; they can be brought back.',

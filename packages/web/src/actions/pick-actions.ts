@@ -1,10 +1,10 @@
 import { BoxSelect, Combine, Copy, Focus, Layers2, ListX, Replace, SquareStack } from 'lucide-react';
 import { withLayers } from '@gull-pane/core/view/shown';
-import type { Action, ActionTarget } from './action';
+import type { Action, Parts } from './action';
 
-const hasPicks = ({ picked }: ActionTarget): boolean => picked.getState().picked.size > 0;
+const hasPicks = ({ picked }: Parts<'picked'>): boolean => picked.getState().picked.size > 0;
 
-export const framePickedAction: Action = {
+export const framePickedAction: Action<'picked' | 'picks' | 'tools'> = {
   id: 'frame-picked',
   name: 'Frame picked',
   sentence: 'Zooms so that the selection fills the pane; with nothing selected, frames what you pick next.',
@@ -49,7 +49,7 @@ export const otherPicksAction = like('others', {
   icon: Replace,
 });
 
-export const nextUnderAction: Action = {
+export const nextUnderAction: Action<'picked' | 'picks'> = {
   id: 'pick-next-under',
   name: 'Next one here',
   sentence: 'Cycles through the objects that lie on top of each other where you clicked.',
@@ -59,7 +59,7 @@ export const nextUnderAction: Action = {
   isEnabled: hasPicks,
 };
 
-export const onlyThisLayerAction: Action = {
+export const onlyThisLayerAction: Action<'pane' | 'drawing' | 'picked' | 'picks'> = {
   id: 'only-these-layers',
   name: 'Only these layers',
   sentence: 'Hides every layer except those of the selection.',
@@ -80,7 +80,7 @@ export const onlyThisLayerAction: Action = {
   isEnabled: hasPicks,
 };
 
-export const boxTakesAction: Action = {
+export const boxTakesAction: Action<'picks'> = {
   id: 'box-takes',
   name: 'Box takes',
   sentence: 'Switches what a box picks: only what lies wholly inside, or whatever it touches.',
@@ -92,7 +92,7 @@ export const boxTakesAction: Action = {
   },
 };
 
-export const clearPicksAction: Action = {
+export const clearPicksAction: Action<'picked' | 'picks'> = {
   id: 'clear-picks',
   name: 'Clear picks',
   sentence: 'Clears the selection.',

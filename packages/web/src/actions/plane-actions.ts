@@ -44,7 +44,7 @@ const straightAction = solid({
 /** The planes that points are placed in. */
 export const planeActions: readonly Action[] = [...layPlaneActions, byViewAction, worldAction, straightAction];
 
-export const nextSnapAction: Action = {
+export const nextSnapAction: Action<'tools'> = {
   id: 'next-snap',
   name: 'Next snap',
   sentence: 'Where several snaps are near, takes the next one.',

@@ -2,7 +2,7 @@ import { EyeClosed, ScanEye } from 'lucide-react';
 import { usePreferences } from '../store/preferences-store';
 import type { Action } from './action';
 
-export const recordSeenAction: Action = {
+export const recordSeenAction: Action<'asked' | 'coverage'> = {
   id: 'record-seen',
   for: 'flat',
   name: 'Record what is seen',
@@ -18,7 +18,7 @@ export const recordSeenAction: Action = {
   isOn: ({ coverage }) => coverage.getState().isOn,
 };
 
-export const nextUnseenAction: Action = {
+export const nextUnseenAction: Action<'pane' | 'asked' | 'coverage'> = {
   id: 'next-unseen',
   for: 'flat',
   name: 'Next unseen',

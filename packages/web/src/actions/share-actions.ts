@@ -1,7 +1,7 @@
 import { Link, Share2 } from 'lucide-react';
 import type { Action } from './action';
 
-export const copyLinkAction: Action = {
+export const copyLinkAction: Action<'panes'> = {
   id: 'copy-link',
   name: 'Copy a link',
   sentence: 'Copies a short link to exactly what all panes show now.',
@@ -10,7 +10,7 @@ export const copyLinkAction: Action = {
   run: ({ panes }) => void panes.getState().copyLink(),
 };
 
-export const shareAction: Action = {
+export const shareAction: Action<'ui'> = {
   id: 'share',
   name: 'Share',
   sentence: 'Links to what the panes show: a short one, one that needs no server, and a code to scan.',

@@ -2,7 +2,7 @@ import { ChevronLeft, ChevronRight, FileText } from 'lucide-react';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { viewBox } from '@gull-pane/core/camera/view-box';
 import { cornersOfSheet, sheetInView, sheetOf } from '@gull-pane/core/spatial/sheet';
-import type { Action, ActionTarget } from './action';
+import type { Action, ActionTarget, Parts } from './action';
 
 /** The sheet of the set that the pane shows; −1 where it shows several or none. */
 export function shownSheet({ drawing, pane }: Pick<ActionTarget, 'drawing' | 'pane'>): number {
@@ -17,14 +17,14 @@ export function goToSheet({ drawing, pane }: Pick<ActionTarget, 'drawing' | 'pan
   pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, cornersOfSheet(sheet), limits));
 }
 
-function cornersToFit(target: ActionTarget): readonly number[] | null {
+function cornersToFit(target: Parts<'pane' | 'drawing'>): readonly number[] | null {
   const { drawing, layers } = target.drawing.getState();
   const { sheets } = drawing;
   if (sheets.length === 0) return sheetOf(layers);
   return cornersOfSheet(sheets[Math.max(shownSheet(target), 0)]!);
 }
 
-export const fitSheetAction: Action = {
+export const fitSheetAction: Action<'pane' | 'drawing'> = {
   for: 'flat',
   id: 'fit-sheet',
   name: 'Fit sheet',
@@ -38,7 +38,7 @@ export const fitSheetAction: Action = {
   isEnabled: (target) => cornersToFit(target) !== null,
 };
 
-export const nextSheetAction: Action = {
+export const nextSheetAction: Action<'pane' | 'drawing'> = {
   for: 'flat',
   id: 'next-sheet',
   name: 'Next sheet',
@@ -49,7 +49,7 @@ export const nextSheetAction: Action = {
   isEnabled: (target) => shownSheet(target) + 1 < target.drawing.getState().drawing.sheets.length,
 };
 
-export const previousSheetAction: Action = {
+export const previousSheetAction: Action<'pane' | 'drawing'> = {
   for: 'flat',
   id: 'previous-sheet',
   name: 'Previous sheet',

@@ -1,14 +1,17 @@
 import { Eye, EyeOff, ScanEye } from 'lucide-react';
 import { hideObjects, showAllObjects, showOnlyObjects } from '@gull-pane/core/view/shown';
 import { tellFailed } from '../store/tell-failed';
-import type { Action, ActionTarget } from './action';
+import type { Action, Parts } from './action';
 
-const hasPicks = ({ picked }: ActionTarget): boolean => picked.getState().picked.size > 0;
+const hasPicks = ({ picked }: Parts<'picked'>): boolean => picked.getState().picked.size > 0;
 
-const objectsOf = ({ drawing }: ActionTarget): number => drawing.getState().drawing.counts.objects;
+const objectsOf = ({ drawing }: Parts<'drawing'>): number => drawing.getState().drawing.counts.objects;
 
 /** Hands on the numbers of the objects that are picked. */
-async function withPicked({ picked, asked }: ActionTarget, act: (objects: readonly number[]) => void): Promise<void> {
+async function withPicked(
+  { picked, asked }: Parts<'asked' | 'picked'>,
+  act: (objects: readonly number[]) => void,
+): Promise<void> {
   const entries = Uint32Array.from(picked.getState().picked);
   await asked
     .ask('facts', { entries, withLength: false })
@@ -16,7 +19,7 @@ async function withPicked({ picked, asked }: ActionTarget, act: (objects: readon
     .catch(tellFailed('Nothing was shown or hidden.'));
 }
 
-export const onlyTheseAction: Action = {
+export const onlyTheseAction: Action<'pane' | 'drawing' | 'asked' | 'picked'> = {
   id: 'only-these',
   name: 'Only these',
   sentence: 'Hides every object except the selection.',
@@ -29,7 +32,7 @@ export const onlyTheseAction: Action = {
   isEnabled: hasPicks,
 };
 
-export const hideTheseAction: Action = {
+export const hideTheseAction: Action<'pane' | 'drawing' | 'asked' | 'picked' | 'picks'> = {
   id: 'hide-these',
   name: 'Hide these',
   sentence: 'Hides the selection; the bottom line tells how many objects are hidden.',
@@ -43,7 +46,7 @@ export const hideTheseAction: Action = {
   isEnabled: hasPicks,
 };
 
-export const showAllAction: Action = {
+export const showAllAction: Action<'pane'> = {
   id: 'show-all',
   name: 'Show all',
   sentence: 'Shows every hidden object again; layers stay as they are.',

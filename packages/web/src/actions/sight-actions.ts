@@ -2,7 +2,7 @@ import { LocateFixed, Undo2 } from 'lucide-react';
 import { strayOffer } from '../store/sight-store';
 import type { Action } from './action';
 
-export const returnAction: Action = {
+export const returnAction: Action<'sight'> = {
   id: 'return',
   name: 'Back to the drawing',
   sentence: 'When nothing is in sight, goes to the last view that showed something.',
@@ -12,7 +12,7 @@ export const returnAction: Action = {
   isEnabled: ({ sight }) => sight.getState().isLost,
 };
 
-export const fitWithoutStraysAction: Action = {
+export const fitWithoutStraysAction: Action<'pane' | 'drawing' | 'sight'> = {
   id: 'fit-without-strays',
   name: 'Fit without strays',
   sentence: 'Fits everything except the few objects that lie far from the rest.',

@@ -25,10 +25,10 @@ import { usePreferences } from '../store/preferences-store';
 import { withLook } from '@gull-pane/core/view/shown';
 import { solidLooks } from '@gull-pane/core/solid/solid-looks';
 import { toolInHand } from '../store/tool-store';
-import type { Action, ActionTarget } from './action';
+import type { Action, Parts } from './action';
 
 /** Turns a pane to a direction about the middle of what is looked at. @param isFitting fits everything there, too */
-export function goToDirection({ pane }: ActionTarget, direction: Direction, isFitting = false): void {
+export function goToDirection({ pane }: Parts<'pane'>, direction: Direction, isFitting = false): void {
   pane.getState().turnTo(orientationOf(direction), isFitting);
 }
 

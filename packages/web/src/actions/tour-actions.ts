@@ -1,7 +1,7 @@
 import { Play, Presentation, Route } from 'lucide-react';
 import type { Action } from './action';
 
-export const toursAction: Action = {
+export const toursAction: Action<'ui'> = {
   id: 'tours',
   name: 'Tours',
   sentence: 'Opens or closes the bar in which views are arranged in time and played.',
@@ -14,7 +14,7 @@ export const toursAction: Action = {
   isOn: ({ ui }) => ui.getState().hasTourBar,
 };
 
-export const playTourAction: Action = {
+export const playTourAction: Action<'player'> = {
   id: 'play-tour',
   name: 'Play the tour',
   sentence: 'Plays or pauses the open tour in this pane; moving the view pauses it, too.',
@@ -25,7 +25,7 @@ export const playTourAction: Action = {
   isOn: ({ player }) => player.getState().isPlaying,
 };
 
-export const presentAction: Action = {
+export const presentAction: Action<'player' | 'ui'> = {
   id: 'present',
   name: 'Present the tour',
   sentence: 'Fills the screen with the drawing and a caption; keys and a presenter’s remote go from stop to stop.',

@@ -48,7 +48,7 @@ export const quarterRightAction = turn(
   -1,
 );
 
-export const squareUpAction: Action = {
+export const squareUpAction: Action<'pane' | 'drawing'> = {
   id: 'square-up',
   name: 'Square up',
   sentence: 'Puts north at the top again; in a model, looks straight along the nearest axis.',

@@ -15,7 +15,7 @@ const zoomAction = (action: Omit<Action, 'run'>, factor: number): Action => ({
     pane.getState().travel((from, viewport, limits) => zoomAboutMiddle(from, viewport, factor, limits)),
 });
 
-export const fitAllAction: Action = {
+export const fitAllAction: Action<'pane'> = {
   id: 'fit-all',
   name: 'Fit all',
   sentence: 'Zooms so that everything visible just fits the pane.',
@@ -57,7 +57,7 @@ export const twiceOutAction = zoomAction(
   STEP_FACTOR ** -2,
 );
 
-export const centreHereAction: Action = {
+export const centreHereAction: Action<'pane'> = {
   id: 'centre-here',
   name: 'Centre here',
   sentence: 'Brings the point under the cursor to the middle of the pane.',
@@ -72,7 +72,7 @@ export const centreHereAction: Action = {
   },
 };
 
-export const backAction: Action = {
+export const backAction: Action<'pane'> = {
   id: 'back',
   name: 'Back',
   sentence: 'Goes to the previous view; a burst of the wheel or a drag counts as one step.',
@@ -82,7 +82,7 @@ export const backAction: Action = {
   isEnabled: ({ pane }) => canGoBack(pane.getState().trail),
 };
 
-export const forwardAction: Action = {
+export const forwardAction: Action<'pane'> = {
   id: 'forward',
   name: 'Forward',
   sentence: 'Goes to the view that Back came from.',
@@ -105,7 +105,7 @@ const shift = (key: string, where: string, right: number, down: number): Action 
       return panBy(from, -right * side, -down * side);
     }, 'keys'),
 });
-export const sixAxisAction: Action = {
+export const sixAxisAction: Action<'sixAxis'> = {
   id: 'six-axes',
   name: 'Six axes',
   sentence: 'Shows an on-screen six-axis controller; a connected device works as soon as it is pushed.',

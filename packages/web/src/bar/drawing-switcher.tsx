@@ -5,7 +5,7 @@ import { useStore } from 'zustand';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { api } from '../api/client';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { MenuItems } from '../controls/drop-menu';
 import { MenuButton } from '../controls/menu-button';
 import type { Session } from '../session/session';
@@ -15,7 +15,7 @@ export const DRAGGED_DRAWING = 'application/x-gull-pane-drawing';
 
 interface SwitcherProps {
   readonly session: Session;
-  readonly target: ActionTarget;
+  readonly target: Parts<'drawing'>;
 }
 
 /** The name of the active pane's drawing; pressed, it lists the others: one that is chosen takes its place. */

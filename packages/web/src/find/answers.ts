@@ -6,7 +6,7 @@ import { formatBearing } from '@gull-pane/core/camera/twist';
 import { formatScale } from '@gull-pane/core/camera/scale';
 import { TextIndex, folded } from '@gull-pane/core/find/text-index';
 import type { Query } from '@gull-pane/core/find/query';
-import { canRun, type ActionTarget } from '../actions/action';
+import { canRun, type ActionTarget, type Parts } from '../actions/action';
 import { actionsCalled } from '../actions/actions-called';
 import { goToSheet } from '../actions/sheet-actions';
 import { exactText, grouped } from '../basics/figures';
@@ -48,7 +48,7 @@ export function answersTo(target: ActionTarget, query: Query, typed: string, tex
   ];
 }
 
-function commandAnswer(target: ActionTarget, query: Query): Answer | null {
+function commandAnswer(target: Parts<'pane' | 'drawing'>, query: Query): Answer | null {
   const { pane } = target;
   const { sheets } = target.drawing.getState().drawing;
   const title = ((): string | null => {
@@ -77,7 +77,7 @@ function commandAnswer(target: ActionTarget, query: Query): Answer | null {
   return { id: 'command', group: 'Go', title, detail: '', icon: CornerDownRight, run };
 }
 
-function textAnswer({ finds, drawing, pane }: ActionTarget, text: FoundText): Answer {
+function textAnswer({ finds, drawing, pane }: Parts<'pane' | 'drawing' | 'finds'>, text: FoundText): Answer {
   const { layers } = drawing.getState();
   const hidden = pane.getState().shown.hiddenLayers;
   const [first] = text.places;
@@ -90,7 +90,7 @@ function textAnswer({ finds, drawing, pane }: ActionTarget, text: FoundText): An
   };
 }
 
-function cardAnswers({ cards }: ActionTarget, words: string): Answer[] {
+function cardAnswers({ cards }: Parts<'cards'>, words: string): Answer[] {
   const { cards: all, restore } = cards.getState();
   return namedLike(all ?? noCards, words, MOST_CARDS).map(({ id, name, group }) => ({
     ...{ id: `view ${id}`, group: 'Views', title: name, detail: group, icon: Bookmark },
@@ -100,7 +100,7 @@ function cardAnswers({ cards }: ActionTarget, words: string): Answer[] {
 
 const noCards: readonly { readonly id: string; readonly name: string; readonly group: string }[] = [];
 
-function layerAnswers({ drawing, pane }: ActionTarget, words: string, isAsked: boolean): Answer[] {
+function layerAnswers({ drawing, pane }: Parts<'pane' | 'drawing'>, words: string, isAsked: boolean): Answer[] {
   const { layers } = drawing.getState();
   const hidden = pane.getState().shown.hiddenLayers;
   const found = namedLike(layers, words, isAsked ? layers.length : MOST_LAYERS);

@@ -2,7 +2,7 @@ import { ChevronDown, ChevronUp, Search, X } from 'lucide-react';
 import { useMemo, useRef, useState, type KeyboardEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { queryExamples } from '@gull-pane/core/find/query';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { focusActivePane } from '../input/focus-pane';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
@@ -145,7 +145,7 @@ function AnswerList({ answers, choice, onChoose }: AnswerListProps): ReactElemen
 }
 
 /** What can be said, and what isn't understood. */
-function Hint({ target, hasAnswers }: { readonly target: ActionTarget; readonly hasAnswers: boolean }): ReactElement {
+function Hint({ target, hasAnswers }: { readonly target: Parts<'finds'>; readonly hasAnswers: boolean }): ReactElement {
   const { query, texts, trouble, typed } = useStore(target.finds);
   if (query.kind === 'nothing') {
     return (
@@ -184,7 +184,7 @@ function Hint({ target, hasAnswers }: { readonly target: ActionTarget; readonly 
 }
 
 /** Where one is among the hits, and the way to the next. */
-function Hits({ target: { finds } }: { readonly target: ActionTarget }): ReactElement | null {
+function Hits({ target: { finds } }: { readonly target: Parts<'finds'> }): ReactElement | null {
   const count = useStore(finds, (state) => state.hits.length);
   const current = useStore(finds, (state) => state.current);
   if (count === 0) return null;

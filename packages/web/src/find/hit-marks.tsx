@@ -1,7 +1,7 @@
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { worldToScreen } from '@gull-pane/core/camera/camera';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { FindHit } from '../store/find-store';
 
 /** Hits farther outside the pane than this aren't drawn, CSS px. */
@@ -11,7 +11,11 @@ const LEAST_PX = 6;
 const MOST_MARKS = 400;
 
 /** Frames round the texts that were found; the one that was gone to pulses. */
-export function HitMarks({ target: { finds, pane } }: { readonly target: ActionTarget }): ReactElement | null {
+export function HitMarks({
+  target: { finds, pane },
+}: {
+  readonly target: Parts<'pane' | 'finds'>;
+}): ReactElement | null {
   const hits = useStore(finds, (state) => state.hits);
   const current = useStore(finds, (state) => state.current);
   const camera = useStore(pane, (state) => state.camera);

@@ -1,7 +1,7 @@
 import { X } from 'lucide-react';
 import { useEffect, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
 import { usePreferences } from '../store/preferences-store';
@@ -15,7 +15,11 @@ const hints: readonly { readonly id: string; readonly act: string; readonly text
   { id: 'hands', act: 'hands', text: 'sets the gestures for your mouse, trackpad or screen' },
 ];
 
-export function FirstHints({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function FirstHints({
+  target,
+}: {
+  readonly target: Parts<'finds' | 'picked' | 'tools' | 'ui'>;
+}): ReactElement | null {
   const { ui, finds, tools, picked } = target;
   const panel = useStore(ui, (state) => state.panel);
   const hasFound = useStore(finds, (state) => state.hits.length > 0);

@@ -5,7 +5,7 @@ import { useStore } from 'zustand';
 import { notchPercent } from '@gull-pane/core/intent/hands';
 import { clashesOf, isLasting, type ActId, type Input } from '@gull-pane/core/intent/inputs';
 import { handProfiles } from '@gull-pane/core/intent/profiles';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { bindingsOfProfile, nameOfAct, useBindings } from '../actions/bindings';
 import { usePreferences } from '../store/preferences-store';
 import { InputText } from '../tools/input-text';
@@ -16,7 +16,7 @@ import { WheelSample } from './wheel-sample';
 import './help.css';
 
 /** Habits: which hand does what, how far the wheel steps, and own keys. */
-export function HandsPanel({ target }: { readonly target: ActionTarget }): ReactElement {
+export function HandsPanel({ target }: { readonly target: Parts<'ui'> }): ReactElement {
   const isOpen = useStore(target.ui, (state) => state.panel === 'hands');
   return (
     <Drawer

@@ -4,7 +4,7 @@ import { useRef, useState, type ReactElement, type RefObject } from 'react';
 import { useStore } from 'zustand';
 import type { Input as HandInput } from '@gull-pane/core/intent/inputs';
 import { profileOf } from '@gull-pane/core/intent/profiles';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { useBindings } from '../actions/bindings';
 import { usePreferences } from '../store/preferences-store';
@@ -14,7 +14,7 @@ import { wordsOfInput } from './input-words';
 import './help.css';
 
 /** All keys and gestures, made from the bindings in use: to search and to print. */
-export function KeysSheet({ target }: { readonly target: ActionTarget }): ReactElement {
+export function KeysSheet({ target }: { readonly target: Parts<'ui'> }): ReactElement {
   const isOpen = useStore(target.ui, (state) => state.panel === 'keys');
   const field = useRef<InputRef>(null);
   const close = (): void => target.ui.getState().set({ panel: null });

@@ -11,13 +11,16 @@ import {
 } from '@gull-pane/core/plane/work-plane';
 import { collectableOf } from '@gull-pane/core/tools/collectables';
 import { isWorldPlane } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { layPlane } from '../store/lay-plane';
 import { useNotes } from '../store/notes-store';
 import { hatch } from './hatch';
 
 /** What becomes of points that a tool has collected. */
-export function collected(target: ActionTarget, points: readonly Placed[]): void {
+export function collected(
+  target: Parts<'pane' | 'drawing' | 'areas' | 'marks' | 'tools'>,
+  points: readonly Placed[],
+): void {
   const { tools, marks, pane } = target;
   const { collecting } = tools.getState();
   const { way } = collectableOf(collecting);
@@ -41,7 +44,7 @@ export function collected(target: ActionTarget, points: readonly Placed[]): void
 const tellNothing = (what: string): void => useNotes.getState().tell('failed', what);
 
 /** On a face that the first point snapped to, else the work plane. */
-function planeOfMark({ pane }: ActionTarget, [first]: readonly Placed[]): WorkPlane {
+function planeOfMark({ pane }: Parts<'pane'>, [first]: readonly Placed[]): WorkPlane {
   const { shown } = pane.getState();
   const { plane } = shown.workPlane;
   return isWorldPlane(shown) && first?.normal && Math.abs(first.normal.z) < 0.999999
@@ -49,7 +52,7 @@ function planeOfMark({ pane }: ActionTarget, [first]: readonly Placed[]): WorkPl
     : plane;
 }
 
-function layPlaneBy({ pane }: ActionTarget, how: string, [a, b, c]: readonly Placed[]): void {
+function layPlaneBy({ pane }: Parts<'pane'>, how: string, [a, b, c]: readonly Placed[]): void {
   const { plane, name } = pane.getState().shown.workPlane;
   const next = ((): WorkPlane | null => {
     if (how === 'plane-points') return planeByPoints(a!, b!, c!);

@@ -1,7 +1,7 @@
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { regionOfPane } from '@gull-pane/core/pick/region';
 import { isMarkShown } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { AreaQuestion } from '../store/areas-store';
 import { useNotes } from '../store/notes-store';
 import { levelPathsOf } from './mark-features';
@@ -13,11 +13,11 @@ const SEARCH_MS = 5000;
 const PREVIEW_MS = 250;
 
 /** Shows the area that a click would hatch. @param place drawing coordinates */
-export const showArea = (target: ActionTarget, place: Vec2): void =>
+export const showArea = (target: Parts<'pane' | 'drawing' | 'areas' | 'marks'>, place: Vec2): void =>
   target.areas.getState().show({ ...questionAbout(target, place), withinMs: PREVIEW_MS, isBeyond: false });
 
 /** Hatches the area around a place, or shows where it is open. */
-export async function hatch(target: ActionTarget, { x, y }: Vec2): Promise<void> {
+export async function hatch(target: Parts<'pane' | 'drawing' | 'areas' | 'marks'>, { x, y }: Vec2): Promise<void> {
   const { pane, areas, marks } = target;
   const { plane } = pane.getState().shown.workPlane;
   marks.getState().setOpen(null);
@@ -50,7 +50,7 @@ export async function hatch(target: ActionTarget, { x, y }: Vec2): Promise<void>
 const tell = (what: string): void => useNotes.getState().tell('failed', what);
 
 function questionAbout(
-  { pane, marks, drawing }: ActionTarget,
+  { pane, marks, drawing }: Parts<'pane' | 'drawing' | 'marks'>,
   { x, y }: Vec2,
 ): Omit<AreaQuestion, 'withinMs' | 'isBeyond'> {
   const { camera, viewport, shown } = pane.getState();

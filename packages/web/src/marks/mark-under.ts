@@ -3,13 +3,13 @@ import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import { placesOf, strokesOf } from '@gull-pane/core/marks/strokes';
 import { isMarkShown } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 
 /** How near its lines a mark is pointed at, CSS px. */
 const REACH_PX = 6;
 
 /** The mark that lies at a place of a pane, the last drawn first; null if none does. */
-export function markUnder({ pane, marks }: ActionTarget, at: Vec2): Mark | null {
+export function markUnder({ pane, marks }: Parts<'pane' | 'marks'>, at: Vec2): Mark | null {
   const { camera, viewport, shown } = pane.getState();
   const seen = (place: Vec3): Vec2 => worldToScreen(camera, viewport, place);
   const isAt = (mark: Mark): boolean => {

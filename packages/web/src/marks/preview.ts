@@ -3,11 +3,11 @@ import { usualStyle } from '@gull-pane/core/marks/mark';
 import { placesOf, strokesOf } from '@gull-pane/core/marks/strokes';
 import type { Placed } from '@gull-pane/core/measure/placed';
 import { collectableOf } from '@gull-pane/core/tools/collectables';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 
 /** Lines that show what the points of a tool would make. @param points with the cursor's as the last */
 export function previewOf(
-  { pane }: ActionTarget,
+  { pane }: Parts<'pane'>,
   collecting: string,
   points: readonly Placed[],
 ): readonly (readonly Vec3[])[] {

@@ -2,7 +2,7 @@ import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { screenToWorld } from '@gull-pane/core/camera/camera';
 import { lineWidthsMm, type MarkStyle } from '@gull-pane/core/marks/mark';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { api } from '../api/client';
 import { useNotes } from '../store/notes-store';
 import { usePreferences } from '../store/preferences-store';
@@ -11,7 +11,7 @@ import { markUnder } from './mark-under';
 const REACH_PX = 6;
 
 /** New marks look as what lies at a place does: a mark, or an object of the drawing as wide as it is seen now. */
-export async function takeOver(target: ActionTarget, at: Vec2): Promise<void> {
+export async function takeOver(target: Parts<'pane' | 'drawing' | 'asked' | 'marks'>, at: Vec2): Promise<void> {
   const style = await styleAt(target, at);
   if (!style) {
     useNotes.getState().tell('failed', 'Nothing lies there whose look could be taken over.');
@@ -21,7 +21,7 @@ export async function takeOver(target: ActionTarget, at: Vec2): Promise<void> {
   useNotes.getState().tell('done', `New marks are ${style.line}, ${style.widthMm} mm wide, on “${style.layer}”.`);
 }
 
-async function styleAt(target: ActionTarget, at: Vec2): Promise<MarkStyle | null> {
+async function styleAt(target: Parts<'pane' | 'drawing' | 'asked' | 'marks'>, at: Vec2): Promise<MarkStyle | null> {
   const mark = markUnder(target, at);
   if (mark) {
     const { layer, colour, line, widthMm } = mark;

@@ -1,14 +1,11 @@
 /** The parts of a drawing's page that nobody sees at first: their code comes when they are opened. */
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { useNotes } from '../store/notes-store';
 import { later, laterWhen } from '../controls/later';
 
-interface OfPane {
-  readonly target: ActionTarget;
-}
 const isPanel = (name: string) =>
-  function useIsOpen({ target }: OfPane): boolean {
+  function useIsOpen({ target }: { readonly target: Parts<'ui'> }): boolean {
     return useStore(target.ui, ({ panel }) => panel === name);
   };
 
@@ -17,11 +14,11 @@ export const HandsPanel = laterWhen(async () => (await import('../help/hands-pan
 export const SharePanel = laterWhen(async () => (await import('../share/share-panel')).SharePanel, isPanel('share'));
 export const Presentation = laterWhen(
   async () => (await import('../tour/presentation')).Presentation,
-  ({ target }: OfPane) => useStore(target.ui, ({ presenting }) => presenting !== null),
+  ({ target }: { readonly target: Parts<'ui'> }) => useStore(target.ui, ({ presenting }) => presenting !== null),
 );
 export const ConflictDialog = laterWhen(
   async () => (await import('../shelf/conflict-dialog')).ConflictDialog,
-  function useHasConflict({ target }: OfPane): boolean {
+  function useHasConflict({ target }: { readonly target: Parts<'cards' | 'tours'> }): boolean {
     const ofCards = useStore(target.cards, ({ conflicts }) => conflicts.length > 0);
     const ofTours = useStore(target.tours, ({ conflicts }) => conflicts.length > 0);
     return ofCards || ofTours;

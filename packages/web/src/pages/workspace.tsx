@@ -13,7 +13,7 @@ import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { useActionKeys } from '../actions/use-action-keys';
 import { panesOf } from '@gull-pane/core/panes/tiling';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { api } from '../api/client';
 import { DrawingSwitcher } from '../bar/drawing-switcher';
 import { HelpButtons } from '../bar/help-buttons';
@@ -166,7 +166,7 @@ function useSession(session: Session, apart: ApartOpening | null): void {
 }
 
 /** While a tour is presented, its pane has all room; the others come back after it just as they were. */
-function usePresentedPane({ panes, pane }: ActionTarget, isPresenting: boolean): void {
+function usePresentedPane({ panes, pane }: Parts<'pane' | 'panes'>, isPresenting: boolean): void {
   useEffect(() => {
     const own = panes.getState();
     const { id } = pane.getState();
@@ -179,7 +179,10 @@ function usePresentedPane({ panes, pane }: ActionTarget, isPresenting: boolean):
 }
 
 /** What is of the active pane, while it is. */
-function useActivePane({ pane, drawing, stance, sixAxis, ui }: ActionTarget, hands: PaneHands): void {
+function useActivePane(
+  { pane, drawing, stance, sixAxis, ui }: Parts<'pane' | 'drawing' | 'sixAxis' | 'stance' | 'ui'>,
+  hands: PaneHands,
+): void {
   useEffect(() => attachKeyCursor({ pane, ui, stance }, hands), [pane, ui, stance, hands]);
   useEffect(() => attachStanceKeys(stance), [stance]);
   useEffect(() => attachSixAxis(sixAxis, gamepadSource), [sixAxis]);

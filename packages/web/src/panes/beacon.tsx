@@ -5,7 +5,7 @@ import { worldToScreen, type Viewport } from '@gull-pane/core/camera/camera';
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
 import { grouped } from '../basics/figures';
@@ -15,13 +15,13 @@ import { returnAction } from '../actions/sight-actions';
 const INSET_PX = 30;
 
 /** While nothing of the drawing is in the pane: which way it lies and how far, and the way back. */
-export function Beacon({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function Beacon({ target }: { readonly target: Parts<'pane' | 'drawing' | 'sight'> }): ReactElement | null {
   const isLost = useStore(target.sight, (state) => state.isLost);
   const isFlying = useStore(target.pane, (state) => state.isFlying);
   return isLost && !isFlying ? <Shown target={target} /> : null;
 }
 
-function Shown({ target }: { readonly target: ActionTarget }): ReactElement {
+function Shown({ target }: { readonly target: Parts<'pane' | 'drawing' | 'sight'> }): ReactElement {
   const { pane, sight, drawing } = target;
   const nearest = useStore(sight, (state) => state.nearest);
   const camera = useStore(pane, (state) => state.camera);

@@ -4,7 +4,7 @@ import { facesOf, type ClipFace, type ClipVolume } from '@gull-pane/core/clip/cl
 import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import { along3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import '../shelf/clips.css';
 
 /** So long is the arm of a plane's handle, CSS px. */
@@ -13,7 +13,7 @@ const ARM_PX = 46;
 const LEAST_SLOPE = 0.12;
 
 /** The sides of the chosen volume, each with a handle that draws it along its normal. */
-export function ClipHandles({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function ClipHandles({ target }: { readonly target: Parts<'pane' | 'drawing' | 'clips'> }): ReactElement | null {
   const { clips, pane } = target;
   const chosen = useStore(clips, (state) => state.chosen);
   const volume = useStore(pane, ({ shown }) => shown.clips.find(({ id, isOn }) => id === chosen && isOn));
@@ -54,7 +54,7 @@ function Handle({
   camera,
   viewport,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'drawing' | 'clips'>;
   readonly volume: ClipVolume;
   readonly face: ClipFace;
   readonly index: number;

@@ -7,7 +7,7 @@ import { directionOf, orientationOf, turnAbout, type Direction } from '@gull-pan
 import { orbitModes, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { readBearing, readDegrees } from '@gull-pane/core/typed/typed-number';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { dialAction, goToDirection } from '../actions/solid-actions';
 import { FigureField } from '../controls/figure-field';
@@ -37,7 +37,7 @@ const standpointOf = ({ bearingRad }: Direction): number => (bearingRad + Math.P
 const xOf = (standpointRad: number): number => (standpointRad / TURN) * WIDTH;
 const yOf = (tiltRad: number): number => BAR + (0.5 - tiltRad / Math.PI) * (HEIGHT - 2 * BAR);
 
-function useIsDialOpen({ pane, tools, picked }: ActionTarget): boolean {
+function useIsDialOpen({ pane, tools, picked }: Parts<'pane' | 'picked' | 'tools'>): boolean {
   usePreferences((state) => state.isDialOpen);
   const hasTool = useStore(tools, (state) => makesWayFor(toolInHand(state)));
   const hasPicks = useStore(picked, (state) => state.picked.size > 0);
@@ -86,7 +86,7 @@ export function Dial({ target }: { readonly target: ActionTarget }): ReactElemen
 }
 
 /** Where north is, while the dial is folded. */
-function CompassRose({ target }: { readonly target: ActionTarget }): ReactElement {
+function CompassRose({ target }: { readonly target: Parts<'pane'> }): ReactElement {
   const bearing = useStore(target.pane, ({ camera }) => directionOf(camera).bearingRad);
   return (
     <svg width={34} height={34} viewBox="-17 -17 34 34" aria-hidden>
@@ -99,7 +99,7 @@ function CompassRose({ target }: { readonly target: ActionTarget }): ReactElemen
   );
 }
 
-function Chart({ target }: { readonly target: ActionTarget }): ReactElement {
+function Chart({ target }: { readonly target: Parts<'pane'> }): ReactElement {
   const { pane } = target;
   const camera = useStore(pane, (state) => state.camera);
   const svg = useRef<SVGSVGElement>(null);
@@ -217,7 +217,7 @@ function Chart({ target }: { readonly target: ActionTarget }): ReactElement {
 /** North stands at both ends of the chart; its dots at the left. */
 const dotX = (one: Direction): number => Math.max(xOf(standpointOf(one)), 7);
 
-function Numbers({ target }: { readonly target: ActionTarget }): ReactElement {
+function Numbers({ target }: { readonly target: Parts<'pane'> }): ReactElement {
   const bearing = useStore(target.pane, ({ camera }) => degreesOf(directionOf(camera).bearingRad));
   const tilt = useStore(target.pane, ({ camera }) => degreesOf(directionOf(camera).tiltRad));
   const go = (to: { readonly bearing: number; readonly tilt: number }): void =>

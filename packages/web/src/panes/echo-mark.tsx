@@ -4,7 +4,7 @@ import { screenToWorld, type ScreenPoint } from '@gull-pane/core/camera/camera';
 import { echoIn } from '@gull-pane/core/panes/echo';
 import { sharesGrid } from '@gull-pane/core/panes/tie';
 import { panesOf } from '@gull-pane/core/panes/tiling';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { usePreferences } from '../store/preferences-store';
 import './echo.css';
 
@@ -12,7 +12,7 @@ import './echo.css';
 const LINGERS_MS = 6000;
 
 /** Where another pane's cursor points, if this pane shows the same place: a ring, or a line where the depth is unknown. */
-export function EchoMark({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function EchoMark({ target }: { readonly target: Parts<'pane' | 'drawing' | 'panes'> }): ReactElement | null {
   const { pane, drawing, panes } = target;
   const [id] = useState(() => pane.getState().id);
   const now = useStore(panes, (state) => (state.echo?.pane === id ? null : state.echo));

@@ -1,7 +1,7 @@
 import { useEffect, useRef, type MouseEvent, type PointerEvent, type ReactElement } from 'react';
 import { createPortal } from 'react-dom';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { shownAreas } from '../store/panes-store';
 
 /** A hand that moves less still clicks, CSS px. */
@@ -20,7 +20,7 @@ export function isOnFoot({ target, currentTarget }: MouseEvent<HTMLElement>): bo
 }
 
 /** What dragging a foot does: onto another pane the two change places, with Ctrl the view is copied there. */
-export function useFootDrag({ ui, panes, pane }: ActionTarget): FootHandlers {
+export function useFootDrag({ ui, panes, pane }: Parts<'pane' | 'panes' | 'ui'>): FootHandlers {
   const start = useRef<{ readonly x: number; readonly y: number } | null>(null);
   useEffect(() => {
     // the key may come and go while the hand rests
@@ -72,7 +72,11 @@ export function useFootDrag({ ui, panes, pane }: ActionTarget): FootHandlers {
 }
 
 /** While a foot is dragged: what letting go will do, beside the cursor and over the pane it concerns. */
-export function FootDragMark({ target: { ui, panes } }: { readonly target: ActionTarget }): ReactElement | null {
+export function FootDragMark({
+  target: { ui, panes },
+}: {
+  readonly target: Parts<'panes' | 'ui'>;
+}): ReactElement | null {
   const drag = useStore(ui, (state) => state.footDrag);
   const cursor = !drag ? null : drag.over === null ? 'grabbing' : drag.copies ? 'copy' : 'move';
   useEffect(() => {

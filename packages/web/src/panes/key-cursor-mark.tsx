@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import { USUAL_STEP, type KeyStep } from '@gull-pane/core/intent/key-cursor';
 import { readLength, type Reading } from '@gull-pane/core/typed/typed-number';
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
 import { keyCursorAction } from '../actions/key-cursor-action';
@@ -11,7 +11,7 @@ import { exactText } from '../basics/figures';
 import { focusActivePane } from '../input/focus-pane';
 
 /** The cursor that arrow keys lead, and how far each press does. */
-export function KeyCursorMark({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function KeyCursorMark({ target }: { readonly target: Parts<'pane' | 'drawing' | 'ui'> }): ReactElement | null {
   const step = useStore(target.ui, (state) => state.keyCursor);
   const cursor = useStore(target.pane, (state) => state.cursor);
   const { widthPx, heightPx } = useStore(target.pane, (state) => state.viewport);
@@ -47,7 +47,13 @@ function readStep(text: string, unit: DrawingUnit): Reading<KeyStep> {
   return length.value > 0 ? { value: { units: length.value } } : { trouble: 'A step is more than 0.' };
 }
 
-function StepField({ target, step }: { readonly target: ActionTarget; readonly step: KeyStep }): ReactElement {
+function StepField({
+  target,
+  step,
+}: {
+  readonly target: Parts<'drawing' | 'ui'>;
+  readonly step: KeyStep;
+}): ReactElement {
   const { unit } = useStore(target.drawing, (state) => state.drawing);
   const [typed, setTyped] = useState<string | null>(null);
   const read = typed === null ? null : typed.trim() === '' ? { value: USUAL_STEP } : readStep(typed, unit);

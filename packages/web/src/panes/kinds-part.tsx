@@ -1,13 +1,13 @@
 import { Eye } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { PopoverButton } from '../controls/popover-button';
 import { kindNames } from '../words/kind-names';
 import { KindsPanel } from './later-parts';
 
 /** Which kinds of things a flat drawing's pane shows. */
-export function KindsPart({ target: { pane } }: { readonly target: ActionTarget }): ReactElement {
+export function KindsPart({ target: { pane } }: { readonly target: Parts<'pane'> }): ReactElement {
   const kinds = useStore(pane, ({ shown }) => shown.kinds);
   const off = kindNames.filter(([kind]) => !kinds[kind]);
   const label =

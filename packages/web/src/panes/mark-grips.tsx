@@ -4,7 +4,7 @@ import { cameraAxes, worldToScreen } from '@gull-pane/core/camera/camera';
 import { along3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import { isMarkShown } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { ExactFeatures } from '../snapping/exact-features';
 import { findSnaps, placeUnder } from '../snapping/find-snaps';
 import { toolInHand } from '../store/tool-store';
@@ -16,7 +16,7 @@ const HALF_PX = 4;
 const KEY_PX = 1;
 
 interface GripsProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing' | 'seen' | 'asked' | 'marks' | 'tools'>;
   readonly features: ExactFeatures;
 }
 

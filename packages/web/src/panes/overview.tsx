@@ -4,7 +4,7 @@ import { screenToWorld, worldToScreen, type Camera } from '@gull-pane/core/camer
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { frameOnGround } from '@gull-pane/core/panes/frame-seen';
 import { groundPlace, type TiedView } from '@gull-pane/core/panes/tie';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { Scene } from '../render/scene/scene';
 import { THUMBNAIL } from '../trail/thumbnail-maker';
 import { usePlanCamera, usePlanPicture } from './small-plan';
@@ -21,14 +21,14 @@ export function Overview({
   target,
   scene,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing'>;
   readonly scene: Scene | null;
 }): ReactElement | null {
   const isShown = useStore(target.pane, (state) => state.hasOverview);
   return isShown && scene ? <Shown target={target} scene={scene} /> : null;
 }
 
-function Shown({ target, scene }: { readonly target: ActionTarget; readonly scene: Scene }): ReactElement {
+function Shown({ target, scene }: { readonly target: Parts<'pane' | 'drawing'>; readonly scene: Scene }): ReactElement {
   const { pane, drawing } = target;
   const small = usePlanCamera(target);
   const picture = usePlanPicture(target, scene, small, 'overview');

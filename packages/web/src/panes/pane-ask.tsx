@@ -2,7 +2,7 @@ import { X } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { standardDirections, type StandardDirection } from '@gull-pane/core/camera/directions';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { goToDirection } from '../actions/solid-actions';
 import './pane-ask.css';
 
@@ -13,7 +13,7 @@ const offered = ['Plan', 'From south', 'From east', 'From south-east, above'].ma
 );
 
 /** Asks what a pane of a new arrangement shall show; whatever is done in it is an answer, too. */
-export function PaneAsk({ target }: { readonly target: ActionTarget }): ReactElement {
+export function PaneAsk({ target }: { readonly target: Parts<'pane' | 'drawing' | 'cards' | 'panes'> }): ReactElement {
   const { pane, panes, cards, drawing } = target;
   const [id] = useState(() => pane.getState().id);
   const views = useStore(cards, (state) => state.cards) ?? [];

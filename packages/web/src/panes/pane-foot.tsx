@@ -10,7 +10,7 @@ import { viewBox } from '@gull-pane/core/camera/view-box';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import { sheetInView } from '@gull-pane/core/spatial/sheet';
-import type { Action, ActionTarget } from '../actions/action';
+import type { Action, ActionTarget, Parts } from '../actions/action';
 import { nextSheetAction, previousSheetAction } from '../actions/sheet-actions';
 import { ActionTip } from '../actions/action-tip';
 import { PopoverButton } from '../controls/popover-button';
@@ -76,7 +76,7 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
 }
 
 /** What menus call the pane, where there are several. */
-function PaneNumber({ target: { pane, panes } }: { readonly target: ActionTarget }): ReactElement | null {
+function PaneNumber({ target: { pane, panes } }: { readonly target: Parts<'pane' | 'panes'> }): ReactElement | null {
   const number = useStore(panes, ({ tiling }) => {
     const all = panesOf(tiling);
     return all.length > 1 ? all.indexOf(pane.getState().id) + 1 : 0;
@@ -111,7 +111,7 @@ function BearingButton({ target }: { readonly target: ActionTarget }): ReactElem
   );
 }
 
-function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElement {
+function ScaleButton({ target }: { readonly target: Parts<'pane' | 'drawing'> }): ReactElement {
   const mmPerPx = useUnitsOfScreenPx(target);
   const scale = useStore(target.pane, ({ camera }) => formatScale(scaleDenominator(camera, mmPerPx)));
   // in perspective it is true at one depth only
@@ -137,7 +137,13 @@ function ScaleButton({ target }: { readonly target: ActionTarget }): ReactElemen
   );
 }
 
-function Bar({ target, mostPx }: { readonly target: ActionTarget; readonly mostPx: number }): ReactElement {
+function Bar({
+  target,
+  mostPx,
+}: {
+  readonly target: Parts<'pane' | 'drawing'>;
+  readonly mostPx: number;
+}): ReactElement {
   const { unit } = useStore(target.drawing, (state) => state.drawing);
   const unitsPerPx = useStore(target.pane, ({ camera }) => camera.unitsPerPx);
   const { length, widthPx } = scaleBarFor(unitsPerPx, mostPx);
@@ -190,7 +196,7 @@ function CursorPlace({ pane, unit }: { readonly pane: PaneStore; readonly unit: 
 }
 
 /** The surface point under the cursor, in a solid. */
-function SurfacePlace({ target: { pane, seen } }: { readonly target: ActionTarget }): ReactElement {
+function SurfacePlace({ target: { pane, seen } }: { readonly target: Parts<'pane' | 'seen'> }): ReactElement {
   const cursor = useStore(pane, (state) => state.cursor);
   const camera = useStore(pane, (state) => state.camera);
   const viewport = useStore(pane, (state) => state.viewport);

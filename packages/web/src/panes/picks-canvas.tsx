@@ -2,7 +2,7 @@ import { useEffect, useRef, type ReactElement } from 'react';
 import { cameraAxes, worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { regionOfPane } from '@gull-pane/core/pick/region';
 import { hidesOther } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { Outlines } from '../picking/pick-questions';
 
 /** Width of what marks an object, CSS px. */
@@ -18,7 +18,11 @@ const MANY = 4 * 600;
  * Marks what is picked and what is under the cursor over the picture. The outlines come from the picking worker for the
  * view at rest; while the view moves they move with it.
  */
-export function PicksCanvas({ target }: { readonly target: ActionTarget }): ReactElement {
+export function PicksCanvas({
+  target,
+}: {
+  readonly target: Parts<'pane' | 'asked' | 'picked' | 'picks'>;
+}): ReactElement {
   const canvas = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
     const { pane, picks, picked: pickedStore, asked } = target;

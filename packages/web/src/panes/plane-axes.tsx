@@ -4,13 +4,13 @@ import { worldToScreen } from '@gull-pane/core/camera/camera';
 import { along3 } from '@gull-pane/core/geometry/vec';
 import { normalOf } from '@gull-pane/core/plane/work-plane';
 import { isWorldPlane } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 
 /** Length of an axis, CSS px where it is seen straight. */
 const ARM_PX = 56;
 
 /** The axes of the work plane with their letters, where it isn't the world's. */
-export function PlaneAxes({ target: { pane } }: { readonly target: ActionTarget }): ReactElement | null {
+export function PlaneAxes({ target: { pane } }: { readonly target: Parts<'pane'> }): ReactElement | null {
   const { plane, name: planeName } = useStore(pane, ({ shown }) => shown.workPlane);
   const isWorld = useStore(pane, ({ shown }) => isWorldPlane(shown));
   const camera = useStore(pane, (state) => state.camera);

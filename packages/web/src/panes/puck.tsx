@@ -3,7 +3,7 @@ import { Play, SlidersHorizontal, Square, X } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { roundTrace, type SixAxisSample } from '@gull-pane/core/device/six-axis';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import './puck.css';
 
 /** The way of a cap from its middle to its rim, CSS px. */
@@ -15,7 +15,7 @@ type Push = readonly [number, number, number];
 const still: Push = [0, 0, 0];
 
 /** A six-axis controller on the screen, in two parts: one slides, one turns, each with a lever for its third axis. */
-export function Puck({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function Puck({ target }: { readonly target: Parts<'sixAxis'> }): ReactElement | null {
   const { sixAxis } = target;
   const isShown = useStore(sixAxis, (state) => state.isShown);
   const isPlaying = useStore(sixAxis, (state) => state.isPlaying);
@@ -141,7 +141,7 @@ function Cap({
 
 const axisNames = ['Right and left', 'Up and down', 'Nearer and farther', 'Tilt', 'Turn', 'Twist'];
 
-function Settings({ target: { sixAxis } }: { readonly target: ActionTarget }): ReactElement {
+function Settings({ target: { sixAxis } }: { readonly target: Parts<'sixAxis'> }): ReactElement {
   const { deadZone, curve, speed, axesOn, carries } = useStore(sixAxis, (state) => state.settings);
   const { set } = sixAxis.getState();
   return (

@@ -2,7 +2,7 @@ import { Button, Input, Slider } from 'antd';
 import { useState, type ReactElement } from 'react';
 import { MM_PER_CSS_PX, atScale, formatScale, mmPerPxOfScreen, standardScales } from '@gull-pane/core/camera/scale';
 import { readScale } from '@gull-pane/core/typed/typed-number';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { FigureField } from '../controls/figure-field';
 import { unitsOfScreenPx } from '../words/figure-style';
 import { usePreferences } from '../store/preferences-store';
@@ -15,7 +15,7 @@ export function ScalePanel({
   target,
   onDone,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing'>;
   readonly onDone: () => void;
 }): ReactElement {
   const [typed, setTyped] = useState('');

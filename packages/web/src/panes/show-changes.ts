@@ -1,6 +1,6 @@
 import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import type { ChangeBoxDto, ChangeDto } from '@gull-pane/protocol/comparison';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { usePreferences } from '../store/preferences-store';
 import { coloursOf } from '../words/change-words';
 
@@ -15,7 +15,10 @@ const SMALL_PX = 14;
 const DOT_PX = 3;
 
 /** Draws what differs between two revisions while that is shown. @returns what ends it */
-export function showChanges(own: HTMLCanvasElement, { pane, comparison, seen }: ActionTarget): () => void {
+export function showChanges(
+  own: HTMLCanvasElement,
+  { pane, comparison, seen }: Parts<'pane' | 'seen' | 'comparison'>,
+): () => void {
   const surface = own.closest<HTMLElement>('.pane-surface');
   const context = own.getContext('2d')!;
   let frame = 0;

@@ -1,7 +1,7 @@
 import { USUAL_FOV_RAD, cameraAxes, eyeOf, widthWorld } from '@gull-pane/core/camera/camera';
 import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchPosition } from '@gull-pane/core/trail/trail';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { reportPane } from '../inspect/inspection';
 import { FrameMaker } from '../render/frame-maker';
 import type { GroundSheet } from '../render/solid/ground-sheet';
@@ -34,7 +34,7 @@ export interface ShownDrawing {
 }
 
 /** All of a pane's view but its camera and its size. */
-const shownBy = ({ pane }: ActionTarget): Omit<PaneView, 'camera' | 'viewport'> => {
+const shownBy = ({ pane }: Parts<'pane'>): Omit<PaneView, 'camera' | 'viewport'> => {
   const { look, kinds, hiddenLayers, clips, workPlane } = pane.getState().shown;
   return {
     ...{ look, kinds, hiddenLayers, clips, plane: workPlane.plane },
@@ -48,7 +48,20 @@ export function showDrawing(
   surface: HTMLElement,
   lines: HTMLCanvasElement,
   letters: HTMLCanvasElement,
-  target: ActionTarget,
+  target: Parts<
+    | 'pane'
+    | 'drawing'
+    | 'seen'
+    | 'asked'
+    | 'coverage'
+    | 'groundPlan'
+    | 'marks'
+    | 'panes'
+    | 'picked'
+    | 'picks'
+    | 'sight'
+    | 'tools'
+  >,
   open: OpenDrawing,
 ): ShownDrawing {
   const { drawing, pane, groundPlan, seen } = target;
@@ -162,7 +175,10 @@ export function showDrawing(
 }
 
 /** Tells a solid's scene how the pane shows its objects. @returns what ends it */
-function markObjects(scene: SolidScene, { pane, picks, picked: pickedStore, seen }: ActionTarget): (() => void)[] {
+function markObjects(
+  scene: SolidScene,
+  { pane, picks, picked: pickedStore, seen }: Parts<'pane' | 'seen' | 'picked' | 'picks'>,
+): (() => void)[] {
   const { id } = pane.getState();
   seen.surface = scene.surface(id, () => pane.getState().shown.clips);
   const mark = (): void => {
@@ -208,7 +224,11 @@ function makeSheet(
 type PaneReport = ReturnType<Parameters<typeof reportPane>[1]>;
 type Told = 'active' | 'drawingId' | 'cachedBytes' | 'thumbnails' | 'tool' | 'picked' | 'faded' | 'lost' | 'marks';
 
-function inspectPane(surface: HTMLElement, stage: Stage, { pane, drawing }: ActionTarget): Omit<PaneReport, Told> {
+function inspectPane(
+  surface: HTMLElement,
+  stage: Stage,
+  { pane, drawing }: Parts<'pane' | 'drawing'>,
+): Omit<PaneReport, Told> {
   const { id, camera, viewport, trail, isFlying } = pane.getState();
   const { x, y, width, height } = surface.getBoundingClientRect();
   return {

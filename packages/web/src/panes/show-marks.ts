@@ -1,5 +1,5 @@
 import { isMarkShown } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { MarkBrush } from '../render/mark-brush';
 import { usePreferences } from '../store/preferences-store';
 import { wayInHand } from '../store/tool-store';
@@ -7,7 +7,10 @@ import { groundOf } from '../theme/themes';
 import { figureStyleOf } from '../words/figure-style';
 
 /** Draws the marks of a pane's drawing while it is shown. @returns what ends it */
-export function showMarks(own: HTMLCanvasElement, target: ActionTarget): () => void {
+export function showMarks(
+  own: HTMLCanvasElement,
+  target: Parts<'pane' | 'drawing' | 'seen' | 'areas' | 'marks' | 'tools'>,
+): () => void {
   const { pane, marks, seen, drawing, tools, areas } = target;
   const context = own.getContext('2d')!;
   let frame = 0;

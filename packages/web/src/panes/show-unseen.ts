@@ -1,11 +1,11 @@
 import { worldToScreen } from '@gull-pane/core/camera/camera';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 
 /** Between the lines of the hatch over what is unseen, CSS px. */
 const HATCH_PX = 9;
 
 /** Hatches what hasn't been seen while that is wanted: the more of a cell is unseen, the denser. @returns what ends it */
-export function showUnseen(own: HTMLCanvasElement, { pane, coverage }: ActionTarget): () => void {
+export function showUnseen(own: HTMLCanvasElement, { pane, coverage }: Parts<'pane' | 'coverage'>): () => void {
   const context = own.getContext('2d')!;
   let frame = 0;
   const draw = (): void => {

@@ -2,13 +2,13 @@ import { useEffect, useMemo, useState } from 'react';
 import { planCamera, type Camera } from '@gull-pane/core/camera/camera';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { hidesOther } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { Scene } from '../render/scene/scene';
 import { SmallPictures } from '../store/small-pictures';
 import { THUMBNAIL, ThumbnailMaker } from '../trail/thumbnail-maker';
 
 /** The view of a small picture of a whole drawing from straight above. */
-export function usePlanCamera({ pane, drawing }: ActionTarget): Camera {
+export function usePlanCamera({ pane, drawing }: Parts<'pane' | 'drawing'>): Camera {
   return useMemo<Camera>(() => {
     const { limits } = pane.getState();
     const support = drawing.getState().layers.flatMap((layer) => layer.support);
@@ -17,7 +17,12 @@ export function usePlanCamera({ pane, drawing }: ActionTarget): Camera {
 }
 
 /** That picture, made once nothing else is going on; undefined until then. @param name tells it from others of the pane */
-export function usePlanPicture({ pane }: ActionTarget, scene: Scene, camera: Camera, name: string): string | undefined {
+export function usePlanPicture(
+  { pane }: Parts<'pane'>,
+  scene: Scene,
+  camera: Camera,
+  name: string,
+): string | undefined {
   const [picture, setPicture] = useState<string>();
   useEffect(() => {
     const pictures = new SmallPictures();

@@ -8,7 +8,7 @@ import { directionInWords, isAlongAxis, planTilt } from '@gull-pane/core/camera/
 import { gridSpacing } from '@gull-pane/core/camera/ground-grid';
 import { directionOf } from '@gull-pane/core/camera/orbit';
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
-import type { Action, ActionTarget } from '../actions/action';
+import type { Action, ActionTarget, Parts } from '../actions/action';
 import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { PopoverButton } from '../controls/popover-button';
 import { shownKey, useBindings } from '../actions/bindings';
@@ -76,7 +76,7 @@ function DirectionPart({ target }: { readonly target: ActionTarget }): ReactElem
 }
 
 /** Letters of the axes that turn with the view. */
-function AxisLetters({ target }: { readonly target: ActionTarget }): ReactElement {
+function AxisLetters({ target }: { readonly target: Parts<'pane'> }): ReactElement {
   const camera = useStore(target.pane, (state) => state.camera);
   const { right, up, back } = cameraAxes(camera);
   return (
@@ -154,7 +154,7 @@ function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactEle
   );
 }
 
-function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
+function LookPart({ target }: { readonly target: Parts<'pane'> }): ReactElement {
   const look = useStore(target.pane, ({ shown }) => shown.look);
   return (
     <PopoverButton
@@ -183,7 +183,7 @@ function LookPart({ target }: { readonly target: ActionTarget }): ReactElement {
 }
 
 /** The spacing of the ground grid. */
-export function GridPart({ target }: { readonly target: ActionTarget }): ReactElement {
+export function GridPart({ target }: { readonly target: Parts<'pane' | 'drawing'> }): ReactElement {
   const { unit } = useStore(target.drawing, (state) => state.drawing);
   const spacing = useStore(target.pane, ({ camera }) => gridSpacing(camera.unitsPerPx));
   return (
@@ -194,7 +194,7 @@ export function GridPart({ target }: { readonly target: ActionTarget }): ReactEl
 }
 
 /** After a hand has tried to turn a locked view: how to unlock it. */
-export function LockHint({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function LockHint({ target }: { readonly target: Parts<'pane'> }): ReactElement | null {
   const wantsUnlock = useStore(target.pane, (state) => state.wantsUnlock);
   const key = shownKey(useBindings()[lockAction.id] ?? []);
   if (!wantsUnlock) return null;

@@ -5,7 +5,7 @@ import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import { dot3, sub3, type Vec2 } from '@gull-pane/core/geometry/vec';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 
 /** So far inside the edge the tick stands, CSS px. */
 const INSET_PX = 14;
@@ -25,7 +25,11 @@ function isNearOrigin(extents: DrawingDto['extents']): boolean {
 }
 
 /** What a solid shows over its picture: the pivot while it turns, and the origin or the way to it. */
-export function SolidMarks({ target: { pane, drawing } }: { readonly target: ActionTarget }): ReactElement {
+export function SolidMarks({
+  target: { pane, drawing },
+}: {
+  readonly target: Parts<'pane' | 'drawing'>;
+}): ReactElement {
   const { unit, extents } = useStore(drawing, (state) => state.drawing);
   const camera = useStore(pane, (state) => state.camera);
   const viewport = useStore(pane, (state) => state.viewport);

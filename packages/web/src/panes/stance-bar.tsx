@@ -3,7 +3,7 @@ import { LogOut } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { readLength } from '@gull-pane/core/typed/typed-number';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { FigureField } from '../controls/figure-field';
 import './stance.css';
 
@@ -11,7 +11,11 @@ import './stance.css';
 const EYE_M = { min: 0.1, max: 20, step: 0.05 } as const;
 
 /** How one stands: eye height, what a drag does, walls, field of view, and the way back. */
-export function StanceBar({ target: { stance, tools } }: { readonly target: ActionTarget }): ReactElement | null {
+export function StanceBar({
+  target: { stance, tools },
+}: {
+  readonly target: Parts<'stance' | 'tools'>;
+}): ReactElement | null {
   const isStanding = useStore(stance, (state) => state.walker !== null);
   const { eyeHeight, fovRad, flies, doWallsStop, dragDoes, refusal } = useStore(stance);
   const told = refusal !== null && (
@@ -78,7 +82,11 @@ export function StanceBar({ target: { stance, tools } }: { readonly target: Acti
 }
 
 /** The leash while it pulls, and how fast. */
-export function LeashMark({ target: { stance, pane } }: { readonly target: ActionTarget }): ReactElement | null {
+export function LeashMark({
+  target: { stance, pane },
+}: {
+  readonly target: Parts<'pane' | 'stance'>;
+}): ReactElement | null {
   const leash = useStore(stance, (state) => state.leash);
   const viewport = useStore(pane, (state) => state.viewport);
   if (!leash) return null;

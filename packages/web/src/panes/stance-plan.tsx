@@ -1,7 +1,7 @@
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { screenToWorld, worldToScreen } from '@gull-pane/core/camera/camera';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { Scene } from '../render/scene/scene';
 import { THUMBNAIL } from '../trail/thumbnail-maker';
 import { usePlanCamera, usePlanPicture } from './small-plan';
@@ -12,14 +12,20 @@ export function StancePlan({
   target,
   scene,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing' | 'stance'>;
   readonly scene: Scene | null;
 }): ReactElement | null {
   const isStanding = useStore(target.stance, (state) => state.walker !== null);
   return isStanding && scene ? <Plan target={target} scene={scene} /> : null;
 }
 
-function Plan({ target, scene }: { readonly target: ActionTarget; readonly scene: Scene }): ReactElement {
+function Plan({
+  target,
+  scene,
+}: {
+  readonly target: Parts<'pane' | 'drawing' | 'stance'>;
+  readonly scene: Scene;
+}): ReactElement {
   const { stance } = target;
   const walker = useStore(stance, (state) => state.walker);
   const camera = usePlanCamera(target);

@@ -1,7 +1,7 @@
 import { Ellipsis } from 'lucide-react';
 import { useRef, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { showAllAction } from '../actions/show-actions';
 import { PopoverButton } from '../controls/popover-button';
@@ -57,7 +57,7 @@ export function StatusLine({ target }: { readonly target: ActionTarget }): React
 }
 
 /** What is hidden, and the way to show it again. */
-function Hidden({ target }: { readonly target: ActionTarget }): ReactElement | null {
+function Hidden({ target }: { readonly target: Parts<'pane'> }): ReactElement | null {
   const count = useStore(target.pane, ({ shown }) => shown.hiddenObjects?.count ?? 0);
   if (count === 0) return null;
   return (
@@ -78,7 +78,7 @@ function Hidden({ target }: { readonly target: ActionTarget }): ReactElement | n
 }
 
 /** How much there is in the drawing. */
-function Counts({ target }: { readonly target: ActionTarget }): ReactElement {
+function Counts({ target }: { readonly target: Parts<'pane' | 'drawing'> }): ReactElement {
   const { counts, unit } = useStore(target.drawing, (state) => state.drawing);
   const hidden = useStore(target.pane, ({ shown }) => shown.hiddenLayers.size);
   return (

@@ -3,14 +3,14 @@ import { X } from 'lucide-react';
 import { Suspense, lazy, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { grouped } from '../basics/figures';
 import { strayOffer } from '../store/sight-store';
 
 const StrayChart = lazy(() => import('./stray-chart'));
 
 /** Says that a few far objects make everything tiny, and what can be done about it. */
-export function StrayOffer({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function StrayOffer({ target }: { readonly target: Parts<'pane' | 'drawing' | 'sight'> }): ReactElement | null {
   const { sight, drawing } = target;
   const { strays, isOfferClosed, visited } = useStore(sight);
   const { extents, unit } = useStore(drawing, (state) => state.drawing);

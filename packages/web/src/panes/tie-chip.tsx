@@ -3,7 +3,7 @@ import { Link2, Unlink2 } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { TieHolds } from '@gull-pane/core/panes/tie';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { PopoverButton } from '../controls/popover-button';
 import { NamesPane } from './pane-name-text';
 import { paneName } from './pane-names';
@@ -20,7 +20,7 @@ function holdsInWords({ place, scale, direction }: TieHolds): string {
 }
 
 interface TieChipProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'panes'>;
   readonly other: string;
   readonly holds: TieHolds;
   readonly colour: number;

@@ -1,6 +1,6 @@
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { isBetween, tiesOf } from '../store/panes-store';
 import { TieChip } from './later-parts';
 
@@ -8,7 +8,7 @@ import { TieChip } from './later-parts';
 const COLOURS = 5;
 
 /** The ties of a pane as links of one colour at both ends. */
-export function TieChips({ target }: { readonly target: ActionTarget }): ReactElement {
+export function TieChips({ target }: { readonly target: Parts<'pane' | 'panes'> }): ReactElement {
   const { panes, pane } = target;
   const [id] = useState(() => pane.getState().id);
   const ties = useStore(panes, (state) => state.ties);

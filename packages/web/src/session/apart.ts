@@ -2,7 +2,7 @@ import type { Viewport } from '@gull-pane/core/camera/camera';
 import type { StepKind } from '@gull-pane/core/trail/trail';
 import type { ArrangedPaneDto } from '@gull-pane/protocol/arrangements';
 import type { CameraDto } from '@gull-pane/protocol/camera';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
 import type { EchoSource, PanesStore } from '../store/panes-store';
 import { shownFromDto } from '../wire/view-dto';
@@ -39,7 +39,7 @@ const channelOf = (arrangement: string): BroadcastChannel => new BroadcastChanne
  * @returns what takes a message, and what ends it
  */
 function keepInStep(
-  target: ActionTarget,
+  target: Parts<'pane' | 'panes' | 'picked'>,
   pane: string,
   send: (message: ApartMessage) => void,
   takesSize: boolean,
@@ -120,7 +120,11 @@ export function askForPane(search: URLSearchParams): Promise<ApartOpening | null
   });
 }
 
-function stayInStep(target: ActionTarget, channel: BroadcastChannel, pane: string): () => void {
+function stayInStep(
+  target: Parts<'pane' | 'drawing' | 'panes' | 'picked'>,
+  channel: BroadcastChannel,
+  pane: string,
+): () => void {
   const send = (message: ApartMessage): void => channel.postMessage(message);
   const { take, stop } = keepInStep(target, pane, send, false);
   channel.onmessage = ({ data }: MessageEvent<ApartMessage>) => {

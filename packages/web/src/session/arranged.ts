@@ -2,7 +2,7 @@ import { pruned } from '@gull-pane/core/trail/trail';
 import { closePane, panesOf } from '@gull-pane/core/panes/tiling';
 import { readDto } from '@gull-pane/protocol/dto';
 import { ArrangedDto, MOST_VIEWS_OF_A_PANE, type ArrangedPaneDto } from '@gull-pane/protocol/arrangements';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { cameraFromDto, cameraToDto } from '../wire/camera-dto';
 import { trailFromDto, trailToDto } from '../store/keep-trail';
 import { keptInHistory } from '../store/page-place';
@@ -13,7 +13,7 @@ import type { DrawingContent } from '../store/drawing-store';
 import { shownInNewPane, type PaneStart } from './pane-target';
 
 /** What a pane shows, and how, as it is kept. */
-export function arrangedPane(id: string, target: ActionTarget): ArrangedPaneDto {
+export function arrangedPane(id: string, target: Parts<'pane' | 'drawing'>): ArrangedPaneDto {
   const { viewport, shown, isLocked, drifts, turnsAlone, orbitMode, trail, dial } = target.pane.getState();
   const drawing = target.drawing.getState();
   return {
@@ -55,7 +55,7 @@ export function startOf(
 }
 
 /** Gives a pane that was just made the habits that are kept of it. */
-export function dressAs({ pane }: ActionTarget, arranged: Omit<ArrangedPaneDto, 'shows'>): void {
+export function dressAs({ pane }: Parts<'pane'>, arranged: Omit<ArrangedPaneDto, 'shows'>): void {
   const { isLocked, drifts, turnsAlone, orbitMode, dial } = arranged;
   const { setLocked, setDrifts, setTurnsAlone, setOrbitMode, setDial } = pane.getState();
   setLocked(isLocked);

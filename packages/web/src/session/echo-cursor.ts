@@ -1,5 +1,5 @@
 import { pointedAt } from '@gull-pane/core/panes/echo';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { usePreferences } from '../store/preferences-store';
 import { tiedView } from './follow-ties';
 
@@ -7,7 +7,7 @@ import { tiedView } from './follow-ties';
 const HEIGHTS = { low: -1e6, high: 1e6 };
 
 /** Tells the other panes what a pane's cursor points at. @returns what ends it */
-export function echoCursor(target: ActionTarget, isAlone: () => boolean): () => void {
+export function echoCursor(target: Parts<'pane' | 'drawing' | 'seen' | 'panes'>, isAlone: () => boolean): () => void {
   const { pane, panes, seen, drawing } = target;
   const { id } = pane.getState();
   const tell = (): void => {

@@ -3,7 +3,7 @@ import { bytesOfBase64 } from '@gull-pane/exchange/base64';
 import { viewFormats, readViews } from '@gull-pane/exchange/view-formats';
 import type { ExchangedDrawing, ExchangedView } from '@gull-pane/exchange/view';
 import type { CardDto } from '@gull-pane/protocol/cards';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { saveFile } from '../basics/save-file';
 import type { TakenView } from '../store/cards-store';
 
@@ -12,7 +12,7 @@ const CARD_PX = { width: 320, height: 200 } as const;
 const MOST_PICTURE = 40_000;
 
 /** A drawing as files of views tell it. */
-function exchanged({ drawing }: ActionTarget): ExchangedDrawing {
+function exchanged({ drawing }: Parts<'drawing'>): ExchangedDrawing {
   const { drawing: dto, solid, layers } = drawing.getState();
   return {
     ...{ name: dto.name, kind: dto.kind, unit: dto.unit, revision: dto.revision, objects: dto.counts.objects },
@@ -29,7 +29,7 @@ function exchanged({ drawing }: ActionTarget): ExchangedDrawing {
 }
 
 /** Writes all views of a drawing and hands the file to the browser. @returns what the format couldn't tell */
-export async function writeViewsOut(target: ActionTarget, formatId: string): Promise<readonly string[]> {
+export async function writeViewsOut(target: Parts<'drawing' | 'cards'>, formatId: string): Promise<readonly string[]> {
   const format = viewFormats.find(({ id }) => id === formatId)!;
   const cards = target.cards.getState().cards ?? [];
   const views = await Promise.all(cards.map((card) => viewOf(card, format.hasPictures)));
@@ -47,7 +47,7 @@ export async function writeViewsOut(target: ActionTarget, formatId: string): Pro
  * @throws ExchangeError in words for the user
  */
 export async function readViewsIn(
-  target: ActionTarget,
+  target: Parts<'pane' | 'drawing'>,
   file: Blob,
 ): Promise<{ readonly views: readonly TakenView[]; readonly losses: readonly string[] }> {
   const { camera, viewport } = target.pane.getState();

@@ -7,7 +7,7 @@ import { supportOfVisible } from '@gull-pane/core/spatial/support';
 import type { Trail } from '@gull-pane/core/trail/trail';
 import { hidesOther, isMarkShown, shownAtFirst, type Shown } from '@gull-pane/core/view/shown';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { reachOf } from '../marks/mark-features';
 import { PickClient } from '../picking/pick-client';
 import type { Answers } from '../picking/pick-questions';
@@ -175,7 +175,10 @@ export const shownInNewPane = ({ layers, drawing }: DrawingContent): Shown =>
   shownAtFirst(offLayers(layers), keptPlanOf(drawing.id));
 
 /** What a pane's view might be called: by what is in its middle. */
-export async function suggestedName({ pane, drawing, seen }: ActionTarget, { found }: OpenDrawing): Promise<string> {
+export async function suggestedName(
+  { pane, drawing, seen }: Parts<'pane' | 'drawing' | 'seen'>,
+  { found }: OpenDrawing,
+): Promise<string> {
   const { camera, viewport } = pane.getState();
   const { solid, drawing: dto } = drawing.getState();
   const middle = { x: viewport.widthPx / 2, y: viewport.heightPx / 2 };
@@ -192,7 +195,7 @@ export async function suggestedName({ pane, drawing, seen }: ActionTarget, { fou
 
 /** What lies in the frame of a pane's view, as one number, whatever of it is shown. */
 export async function contentOf(
-  { drawing, asked }: ActionTarget,
+  { drawing, asked }: Parts<'drawing' | 'asked'>,
   { found }: OpenDrawing,
   camera: Camera,
   viewport: Viewport,

@@ -7,7 +7,7 @@ import { rangesOf } from '@gull-pane/core/drawing/ranges';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
 import { bearingOf } from '@gull-pane/core/camera/twist';
 import { isMarkShown, kindNames, type Shown } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { api } from '../api/client';
 import { saveFile } from '../basics/save-file';
 import { troubleOf, type Trouble } from '../store/drawings-store';
@@ -48,7 +48,7 @@ const formats: readonly Format[] = [
 ];
 
 /** The drawing goes out as a file. */
-export function FilesOut({ target }: { readonly target: ActionTarget }): ReactElement {
+export function FilesOut({ target }: { readonly target: Parts<'pane' | 'drawing' | 'marks'> }): ReactElement {
   const { id, name, kind } = useStore(target.drawing, (state) => state.drawing);
   const [isPart, setPart] = useState(false);
   const [busy, setBusy] = useState<string | null>(null);
@@ -108,7 +108,7 @@ export function FilesOut({ target }: { readonly target: ActionTarget }): ReactEl
 }
 
 /** What the pane shows of its drawing: its frame, without what is hidden. */
-function shownPart({ pane, drawing, marks }: ActionTarget): ExportPartDto {
+function shownPart({ pane, drawing, marks }: Parts<'pane' | 'drawing' | 'marks'>): ExportPartDto {
   const { camera, viewport, shown } = pane.getState();
   const { hiddenLayers, hiddenObjects } = shown;
   const { drawing: dto } = drawing.getState();
@@ -140,7 +140,7 @@ function hiddenMarkLayersOf(shown: Shown, marks: ActionTarget['marks']): string[
   ];
 }
 
-function pickSetsOf({ drawing }: ActionTarget) {
+function pickSetsOf({ drawing }: Parts<'drawing'>) {
   const { id, revision, counts } = drawing.getState().drawing;
   const sets = usePickSets.getState().byDrawing[`${id} ${revision}`] ?? [];
   return sets.map(({ name, objects }) => {

@@ -2,7 +2,7 @@ import { Button, Input, Modal, QRCode, Spin } from 'antd';
 import { Copy } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { api } from '../api/client';
 import { linkedNow, longLink, shortLink, writeLink } from '../session/link';
 import type { Session } from '../session/session';
@@ -13,7 +13,7 @@ import './share.css';
 
 interface ShareProps {
   readonly session: Session;
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing' | 'marks' | 'ui'>;
 }
 
 /** Links to what all panes show now. */

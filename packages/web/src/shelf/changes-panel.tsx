@@ -4,7 +4,7 @@ import { useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { ChangeDto, ComparisonDto } from '@gull-pane/protocol/comparison';
 import type { RevisionDto } from '@gull-pane/protocol/revisions';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { goToCluster, nextChangeAction, previousChangeAction } from '../actions/change-actions';
 import { ActionTip } from '../actions/action-tip';
 import { grouped, whenText } from '../basics/figures';
@@ -63,7 +63,7 @@ function Pair({
   revisions,
   state,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'comparison'>;
   readonly revisions: readonly RevisionDto[];
   readonly state: ComparisonState;
 }): ReactElement {
@@ -238,7 +238,7 @@ function StepButton({
 }
 
 interface ClusterProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing' | 'comparison'>;
   readonly state: ComparisonState;
   readonly cluster: number;
   readonly changes: readonly ChangeDto[];
@@ -340,7 +340,7 @@ function Open({
   );
 }
 
-function saveCsv({ drawing }: ActionTarget, { changes }: ComparisonDto, { own }: ComparisonState): void {
+function saveCsv({ drawing }: Parts<'drawing'>, { changes }: ComparisonDto, { own }: ComparisonState): void {
   const { name, unit } = drawing.getState().drawing;
   const text = changesAsCsv(changes, unit, (key) => own.get(key));
   saveFile(`${name}, changes.csv`, new Blob([text], { type: 'text/csv' }));

@@ -9,7 +9,7 @@ import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import { along3, type Vec3 } from '@gull-pane/core/geometry/vec';
 import { readDegrees, readLength } from '@gull-pane/core/typed/typed-number';
 import { clipBoxAction, faceBoxAction, sectionAction } from '../actions/clip-actions';
-import type { Action, ActionTarget } from '../actions/action';
+import type { Action, ActionTarget, Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { FigureField } from '../controls/figure-field';
 import './clips.css';
@@ -55,7 +55,7 @@ function Clip({
   volume,
   isChosen,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'drawing' | 'clips'>;
   readonly volume: ClipVolume;
   readonly isChosen: boolean;
 }): ReactElement {

@@ -1,7 +1,7 @@
 import { Button, Modal } from 'antd';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { useArrangements } from '../store/arrangements-store';
 import './conflict.css';
 
@@ -12,7 +12,7 @@ interface Side {
 }
 
 /** Two windows have changed the same thing: both versions, and a choice between them. */
-export function ConflictDialog({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function ConflictDialog({ target }: { readonly target: Parts<'cards' | 'tours'> }): ReactElement | null {
   const ofCards = useStore(target.cards, (state) => state.conflicts);
   const ofTours = useStore(target.tours, (state) => state.conflicts);
   const ofArrangements = useArrangements((state) => state.conflicts);

@@ -10,7 +10,7 @@ import { isWorldPlane, withMarkLayers } from '@gull-pane/core/view/shown';
 import { layPlane } from '../store/lay-plane';
 import { LongList } from '../controls/long-list';
 import { NothingYet } from '../controls/nothing-yet';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { grouped } from '../basics/figures';
 import { usePreferences } from '../store/preferences-store';
 import { useFigureStyle } from '../words/figure-style';
@@ -35,7 +35,7 @@ function rowsOf(marks: readonly Mark[]): readonly Row[] {
 }
 
 /** What is drawn on top of the drawing: layers to show and hide, marks to choose, how new ones look. */
-export function MarksPanel({ target }: { readonly target: ActionTarget }): ReactElement {
+export function MarksPanel({ target }: { readonly target: Parts<'pane' | 'drawing' | 'marks'> }): ReactElement {
   const { marks } = target;
   const { marks: all, chosen, undoes, redoes, undo, redo } = useStore(marks);
   const rows = useMemo(() => rowsOf(all), [all]);
@@ -80,7 +80,7 @@ export function MarksPanel({ target }: { readonly target: ActionTarget }): React
 }
 
 /** How the chosen marks look, or the next ones where none is chosen. */
-function Look({ target: { marks } }: { readonly target: ActionTarget }): ReactElement {
+function Look({ target: { marks } }: { readonly target: Parts<'marks'> }): ReactElement {
   const { marks: all, chosen, restyle } = useStore(marks);
   const { markStyle, set } = usePreferences();
   const [first] = all.filter(({ id }) => chosen.has(id));
@@ -156,7 +156,7 @@ function MarkLayer({
   layer,
   count,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane'>;
   readonly layer: string;
   readonly count: number;
 }): ReactElement {
@@ -173,7 +173,7 @@ function MarkLayer({
   );
 }
 
-function MarkRow({ target, mark }: { readonly target: ActionTarget; readonly mark: Mark }): ReactElement {
+function MarkRow({ target, mark }: { readonly target: Parts<'drawing' | 'marks'>; readonly mark: Mark }): ReactElement {
   const { marks } = target;
   const isChosen = useStore(marks, (state) => state.chosen.has(mark.id));
   const style = useFigureStyle(target);
@@ -193,7 +193,7 @@ function MarkRow({ target, mark }: { readonly target: ActionTarget; readonly mar
   );
 }
 
-function NoteText({ target: { marks }, mark }: { readonly target: ActionTarget; readonly mark: Mark }): ReactElement {
+function NoteText({ target: { marks }, mark }: { readonly target: Parts<'marks'>; readonly mark: Mark }): ReactElement {
   const [text, setText] = useState(mark.text);
   const commit = (): void => {
     if (text.trim() !== '' && text !== mark.text) marks.getState().rename(mark.id, text);
@@ -219,7 +219,7 @@ function nameOf({ kind, text, measure, points }: Mark, style: Parameters<typeof 
 }
 
 /** Work planes that are kept with the drawing. */
-function Planes({ target }: { readonly target: ActionTarget }): ReactElement {
+function Planes({ target }: { readonly target: Parts<'pane' | 'marks'> }): ReactElement {
   const { marks, pane } = target;
   const kept = useStore(marks, (state) => state.marks).filter(({ kind }) => kind === 'plane');
   const { plane, name: planeName } = useStore(pane, ({ shown }) => shown.workPlane);

@@ -5,7 +5,7 @@ import { useStore } from 'zustand';
 import { measureSolid } from '@gull-pane/core/solid/measure';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { ObjectDto, SolidDto } from '@gull-pane/protocol/objects';
-import { isFor, type Action, type ActionTarget } from '../actions/action';
+import { isFor, type Action, type ActionTarget, type Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import {
   clearPicksAction,
@@ -79,7 +79,7 @@ function PickedList({
   target,
   picked,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'drawing' | 'asked'>;
   readonly picked: ReadonlySet<number>;
 }): ReactElement {
   const { asked } = target;
@@ -111,7 +111,13 @@ function PickedList({
   );
 }
 
-function PickedRow({ target, facts }: { readonly target: ActionTarget; readonly facts: ObjectFacts }): ReactElement {
+function PickedRow({
+  target,
+  facts,
+}: {
+  readonly target: Parts<'drawing'>;
+  readonly facts: ObjectFacts;
+}): ReactElement {
   const [isOpen, setOpen] = useState(false);
   const { layers, drawing, solid } = useStore(target.drawing);
   const layer = layers.find(({ id }) => id === facts.layer)?.name ?? 'no layer';
@@ -251,7 +257,7 @@ function SolidFacts({
   );
 }
 
-function PickSets({ target }: { readonly target: ActionTarget }): ReactElement {
+function PickSets({ target }: { readonly target: Parts<'drawing' | 'asked' | 'picked' | 'picks'> }): ReactElement {
   const { drawing, picks, picked, asked } = target;
   const { id, revision } = useStore(drawing, (state) => state.drawing);
   const key = `${id} ${revision}`;

@@ -2,7 +2,7 @@ import { Button, Input, Switch } from 'antd';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { Covered } from '@gull-pane/core/seen/coverage';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { nextUnseenAction, recordSeenAction } from '../actions/seen-actions';
 import { grouped } from '../basics/figures';
@@ -18,7 +18,11 @@ const ROW_PX = 30;
 const percentOf = ({ seen, total }: Covered): number => (total === 0 ? 100 : Math.floor((100 * seen) / total));
 
 /** How much of the drawing has been on the screen at a readable size: in all, by layer, and where it hasn't. */
-export function SeenPanel({ target }: { readonly target: ActionTarget }): ReactElement {
+export function SeenPanel({
+  target,
+}: {
+  readonly target: Parts<'pane' | 'drawing' | 'asked' | 'coverage'>;
+}): ReactElement {
   const { coverage, asked } = target;
   const { isOn, isShaded, told, shade, begin, reset } = useStore(coverage);
   const layers = useStore(target.drawing, (state) => state.layers);

@@ -2,7 +2,7 @@ import { Input, Tree } from 'antd';
 import { useEffect, useMemo, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { grouped } from '../basics/figures';
 import { branchesOf, objectsBelow, type Branch } from './model-tree';
 
@@ -11,7 +11,7 @@ export function TreePanel({
   target,
   solid,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'picked' | 'picks'>;
   readonly solid: SolidTable;
 }): ReactElement {
   const { picks } = target;

@@ -3,7 +3,7 @@ import { useStore } from 'zustand';
 import { useShallow } from 'zustand/react/shallow';
 import type { ViewPart } from '@gull-pane/core/view/view';
 import type { CardDto } from '@gull-pane/protocol/cards';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { fittingCamera, keyOfVersion } from '../store/cards-store';
 import { shownFromDto } from '../wire/view-dto';
 import { viewDifferences } from '../words/view-differences';
@@ -11,7 +11,13 @@ import { CardFrame } from './card-frame';
 import { movesOf } from './moves-of';
 
 /** One view that is kept: its picture goes there, the rest is in its menu. */
-export function ViewCard({ target, card }: { readonly target: ActionTarget; readonly card: CardDto }): ReactElement {
+export function ViewCard({
+  target,
+  card,
+}: {
+  readonly target: Parts<'pane' | 'drawing' | 'cards'>;
+  readonly card: CardDto;
+}): ReactElement {
   const { cards } = target;
   const isCurrent = useStore(cards, (state) => state.current === card.id);
   const [edits, setEdits] = useState<'name' | 'group' | null>(null);
@@ -71,7 +77,13 @@ function Comments({ card: { comments = [] } }: { readonly card: CardDto }): Reac
 }
 
 /** What has changed since the card was gone to. */
-function Differences({ target, card }: { readonly target: ActionTarget; readonly card: CardDto }): ReactElement {
+function Differences({
+  target,
+  card,
+}: {
+  readonly target: Parts<'pane' | 'drawing'>;
+  readonly card: CardDto;
+}): ReactElement {
   const { pane, drawing } = target;
   const content = useStore(drawing);
   const { camera, shown, viewport, isFlying } = useStore(
@@ -90,7 +102,13 @@ function Differences({ target, card }: { readonly target: ActionTarget; readonly
 }
 
 /** Of a drawing that has come in anew: whether what lies in the card's frame is another. */
-function ContentNote({ target: { cards, drawing }, card }: { readonly target: ActionTarget; readonly card: CardDto }) {
+function ContentNote({
+  target: { cards, drawing },
+  card,
+}: {
+  readonly target: Parts<'drawing' | 'cards'>;
+  readonly card: CardDto;
+}) {
   const revision = useStore(drawing, (state) => state.drawing.revision);
   const isOther = card.shows.content !== undefined && card.shows.revision !== revision;
   useEffect(() => {

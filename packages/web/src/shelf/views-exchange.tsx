@@ -2,7 +2,7 @@ import { Alert, Button, Modal } from 'antd';
 import { ArrowDownUp } from 'lucide-react';
 import { useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { cardLike, type OfKnown, type TakenView } from '../store/cards-store';
 import { MenuButton } from '../controls/menu-button';
 
@@ -35,7 +35,7 @@ function knownText(known: number, all: number): string {
 }
 
 /** Views go out as files and come in from them; what a format can't tell is said. */
-export function ViewsExchange({ target }: { readonly target: ActionTarget }): ReactElement {
+export function ViewsExchange({ target }: { readonly target: Parts<'pane' | 'drawing' | 'cards'> }): ReactElement {
   const count = useStore(target.cards, (state) => state.cards?.length ?? 0);
   const [outcome, setOutcome] = useState<Outcome | null>(null);
   const [question, setQuestion] = useState<ReadIn | null>(null);

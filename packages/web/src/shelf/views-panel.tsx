@@ -6,7 +6,7 @@ import type { CardDto } from '@gull-pane/protocol/cards';
 import { keepViewAction } from '../actions/card-actions';
 import { LongList } from '../controls/long-list';
 import { NothingYet } from '../controls/nothing-yet';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { grouped } from '../basics/figures';
 import { inGroups } from './card-groups';
@@ -15,7 +15,7 @@ import { ViewsExchange } from './views-exchange';
 import './views.css';
 
 /** Views that are kept, with pictures: go to one, find it, put them in order, say what differs. */
-export function ViewsPanel({ target }: { readonly target: ActionTarget }): ReactElement {
+export function ViewsPanel({ target }: { readonly target: Parts<'pane' | 'drawing' | 'cards'> }): ReactElement {
   const { cards, undoes } = useStore(target.cards);
   const [wanted, setWanted] = useState('');
   const rows = useMemo(() => rowsOf(cards ?? [], wanted), [cards, wanted]);

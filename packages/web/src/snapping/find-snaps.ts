@@ -9,7 +9,7 @@ import { gridPoint, isPlace, rankSnaps, type Snap, type SnapKind, type SnapOffer
 import { solidSnaps } from '@gull-pane/core/snap/solid-snaps';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import { isMarkShown, isWorldPlane } from '@gull-pane/core/view/shown';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { featuresOfMark, levelPathsOf } from '../marks/mark-features';
 import type { Surface } from '@gull-pane/core/pick/surface';
 import { usePreferences } from '../store/preferences-store';
@@ -36,11 +36,15 @@ export function pointBefore({ states, ...tools }: ToolState): Vec3 | null {
   return inHand === 'level' ? states.level.from : null;
 }
 
-const shownMarks = ({ pane, marks }: ActionTarget): readonly Mark[] =>
+const shownMarks = ({ pane, marks }: Parts<'pane' | 'marks'>): readonly Mark[] =>
   marks.getState().marks.filter((mark) => isMarkShown(pane.getState().shown, mark));
 
 /** All that the cursor may be drawn to in a pane, the likeliest first. @param at CSS px */
-export async function findSnaps(target: ActionTarget, features: ExactFeatures, at: Vec2): Promise<readonly Snap[]> {
+export async function findSnaps(
+  target: Parts<'pane' | 'drawing' | 'seen' | 'asked' | 'marks' | 'tools'>,
+  features: ExactFeatures,
+  at: Vec2,
+): Promise<readonly Snap[]> {
   const { pane, drawing, tools } = target;
   const { snapKinds } = usePreferences.getState();
   // an area is shown by a place within it, not by one on its edge
@@ -86,7 +90,7 @@ function rankLines(offers: readonly SnapOffer[], unitsPerPx: number, same: numbe
 }
 
 async function solidOffers(
-  target: ActionTarget,
+  target: Parts<'pane' | 'seen' | 'marks'>,
   features: ExactFeatures,
   at: Vec2,
   kinds: ReadonlySet<SnapKind>,
@@ -127,7 +131,7 @@ function isUncovered(
   return dot3(sub3(place, hit.point), along) <= COVER_PX * camera.unitsPerPx;
 }
 
-function gridOffer(target: ActionTarget, at: Vec2): SnapOffer[] {
+function gridOffer(target: Parts<'pane' | 'drawing' | 'seen' | 'tools'>, at: Vec2): SnapOffer[] {
   const { camera, viewport, shown } = target.pane.getState();
   const step = gridStepOf(target);
   const under = placeUnder(target, at);
@@ -165,7 +169,10 @@ export const gridStepOf = ({ drawing }: Pick<ActionTarget, 'drawing'>): number |
 };
 
 /** What lies under a place of a pane where nothing is snapped to: in a solid the work plane, or the face that is seen. */
-export function placeUnder({ pane, seen, drawing, tools }: ActionTarget, at: Vec2): Placed | null {
+export function placeUnder(
+  { pane, seen, drawing, tools }: Parts<'pane' | 'drawing' | 'seen' | 'tools'>,
+  at: Vec2,
+): Placed | null {
   const { camera, viewport, shown } = pane.getState();
   const { plane } = shown.workPlane;
   const foot = footOfHeight(tools.getState());

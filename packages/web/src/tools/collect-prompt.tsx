@@ -8,7 +8,7 @@ import { offsetPlane } from '@gull-pane/core/plane/work-plane';
 import { collectableOf } from '@gull-pane/core/tools/collectables';
 import { parseTyped, typedExamples } from '@gull-pane/core/typed/typed-place';
 import { layPlane } from '../store/lay-plane';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { collected, towards, typedPlace } from '../marks/collected';
 import { placeUnder, pointBefore } from '../snapping/find-snaps';
@@ -18,7 +18,11 @@ import { copyFigures } from './figures-tag';
 import { typedInWords } from './typed-words';
 
 /** What a tool that collects points expects, what it has been given, which keys help. */
-export function CollectPrompt({ target }: { readonly target: ActionTarget }): ReactElement {
+export function CollectPrompt({
+  target,
+}: {
+  readonly target: Parts<'pane' | 'drawing' | 'seen' | 'areas' | 'marks' | 'tools'>;
+}): ReactElement {
   const { tools, marks } = target;
   const collecting = useStore(tools, (state) => state.collecting);
   const { points, isDone } = useStore(tools, ({ states }) => states.collect);
@@ -65,7 +69,7 @@ function TypedPlace({
   target,
   unit,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing' | 'seen' | 'areas' | 'marks' | 'tools'>;
   readonly unit: Parameters<typeof parseTyped>[1];
 }): ReactElement {
   const { tools, pane } = target;
@@ -138,7 +142,7 @@ function TypedPlace({
 
 const examples = typedExamples.map(([example, meaning]) => `“${example}”: ${meaning}`).join('; ');
 
-function DonePrompt({ target }: { readonly target: ActionTarget }): ReactElement {
+function DonePrompt({ target }: { readonly target: Parts<'pane' | 'drawing' | 'marks' | 'tools'> }): ReactElement {
   const { tools, marks } = target;
   const { points } = useStore(tools, ({ states }) => states.collect);
   const { collecting } = tools.getState();
@@ -177,7 +181,7 @@ function DonePrompt({ target }: { readonly target: ActionTarget }): ReactElement
   );
 }
 
-function NotePrompt({ target: { marks } }: { readonly target: ActionTarget }): ReactElement {
+function NotePrompt({ target: { marks } }: { readonly target: Parts<'marks'> }): ReactElement {
   const [text, setText] = useState('');
   const field = useRef<HTMLDivElement>(null);
   return (
@@ -205,7 +209,7 @@ function NotePrompt({ target: { marks } }: { readonly target: ActionTarget }): R
 }
 
 /** The area isn't closed: where, and what can be done. */
-function OpenPrompt({ target }: { readonly target: ActionTarget }): ReactElement {
+function OpenPrompt({ target }: { readonly target: Parts<'drawing' | 'marks'> }): ReactElement {
   const { marks } = target;
   const open = useStore(marks, (state) => state.open)!;
   const style = useFigureStyle(target);

@@ -1,13 +1,13 @@
 import { Hash } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { PopoverButton } from '../controls/popover-button';
 import { usePreferences } from '../store/preferences-store';
 import { FiguresPanel } from './later-parts';
 
 /** The unit and the precision that measured figures are told in. */
-export function FiguresButton({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function FiguresButton({ target }: { readonly target: Parts<'drawing'> }): ReactElement | null {
   const { unit } = useStore(target.drawing, (state) => state.drawing);
   const { shownIn, decimals } = usePreferences();
   const shown = unit === 'none' ? 'units' : (shownIn ?? unit);

@@ -5,14 +5,14 @@ import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { figureText, figuresAsText, type FigureStyle } from '@gull-pane/core/measure/figures';
 import type { MeasureKind } from '@gull-pane/core/measure/measure-kinds';
 import type { Placed } from '@gull-pane/core/measure/placed';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { useNotes } from '../store/notes-store';
 import { useFigureStyle } from '../words/figure-style';
 import { BESIDE_PX } from './beside-tag';
 import { besideAt, parkedAt, type Rect } from './park';
 
 interface FiguresTagProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'drawing'>;
   readonly kind: MeasureKind;
   readonly points: readonly Placed[];
   /** All points are there: it stands aside. */

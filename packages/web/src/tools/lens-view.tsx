@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { usePreferences } from '../store/preferences-store';
 import { lensCamera } from '@gull-pane/core/camera/lens';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { Scene } from '../render/scene/scene';
 import { Stage } from '../render/stage';
 import { toolInHand } from '../store/tool-store';
@@ -11,7 +11,7 @@ import { toolInHand } from '../store/tool-store';
 const LENS_PX = 260;
 
 interface LensViewProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'tools'>;
   readonly scene: Scene | null;
 }
 
@@ -38,7 +38,13 @@ export function LensView({ target, scene }: LensViewProps): ReactElement | null 
 
 const ratioText = (ratio: number): string => `${ratio >= 10 ? Math.round(ratio) : Number(ratio.toFixed(1))}×`;
 
-function LensPicture({ target, scene }: { readonly target: ActionTarget; readonly scene: Scene }): ReactElement {
+function LensPicture({
+  target,
+  scene,
+}: {
+  readonly target: Parts<'pane' | 'tools'>;
+  readonly scene: Scene;
+}): ReactElement {
   const { pane, tools } = target;
   const lines = useRef<HTMLCanvasElement>(null);
   const letters = useRef<HTMLCanvasElement>(null);

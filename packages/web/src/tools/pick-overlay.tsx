@@ -1,7 +1,7 @@
 import { useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { worldToScreen, type ScreenPoint } from '@gull-pane/core/camera/camera';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { api } from '../api/client';
 import { exactText, grouped } from '../basics/figures';
 import type { ObjectFacts } from '../picking/pick-questions';
@@ -11,7 +11,11 @@ import { BesideTag } from './beside-tag';
 const noBox = { pressed: null, to: null };
 
 /** What picking shows over the drawing: the box with both its counts, and what is under the cursor. */
-export function PickOverlay({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function PickOverlay({
+  target,
+}: {
+  readonly target: Parts<'pane' | 'drawing' | 'picks' | 'tools'>;
+}): ReactElement | null {
   const { tools, pane, picks } = target;
   const isIdle = useStore(tools, (state) => toolInHand(state) === null && state.borrowed === null);
   const [id] = useState(() => pane.getState().id);
@@ -37,7 +41,7 @@ function PickBox({
   from,
   to,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'picks'>;
   readonly from: ScreenPoint;
   readonly to: ScreenPoint;
 }): ReactElement {
@@ -68,7 +72,7 @@ function HoverTag({
   facts,
   at,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing'>;
   readonly facts: ObjectFacts;
   readonly at: ScreenPoint;
 }): ReactElement {

@@ -1,7 +1,7 @@
 import { Magnet } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { snapKinds, type SnapKind } from '@gull-pane/core/snap/snap';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { PopoverButton } from '../controls/popover-button';
 import { usePreferences } from '../store/preferences-store';
 import { SnapsPanel } from './later-parts';
@@ -17,7 +17,7 @@ const solidKinds: ReadonlySet<SnapKind> = new Set([
 const flatKinds: ReadonlySet<SnapKind> = new Set(['end', 'middle', 'centre', 'quadrant', 'tangent']);
 
 /** What points are drawn to: any set of kinds at once. */
-export function SnapsButton({ target }: { readonly target: ActionTarget }): ReactElement {
+export function SnapsButton({ target }: { readonly target: Parts<'drawing'> }): ReactElement {
   const { snapKinds: on } = usePreferences();
   const { solid } = target.drawing.getState();
   const own = snapKinds.filter((kind) => !(solid ? flatKinds : solidKinds).has(kind));

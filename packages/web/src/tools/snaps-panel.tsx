@@ -3,7 +3,7 @@ import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { SnapKind } from '@gull-pane/core/snap/snap';
 import { readLength } from '@gull-pane/core/typed/typed-number';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { FigureField } from '../controls/figure-field';
 import { gridStepOf } from '../snapping/find-snaps';
@@ -14,7 +14,7 @@ export function SnapsPanel({
   target,
   own,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'drawing'>;
   readonly own: readonly SnapKind[];
 }): ReactElement {
   const { snapKinds: on, gridSteps, set } = usePreferences();

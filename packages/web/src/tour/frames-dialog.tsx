@@ -1,7 +1,7 @@
 import { Alert, Button, Checkbox, Modal, Progress, Select } from 'antd';
 import { useRef, useState, type ReactElement } from 'react';
 import { frameRates, frameTimes, type FrameRate } from '@gull-pane/core/tour/frames';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { saveFile } from '../basics/save-file';
 import { grouped } from '../basics/figures';
 import type { TourPlan } from '../store/tour-plan';
@@ -18,7 +18,7 @@ const sizes = [
 const MANY_FRAMES = 1500;
 
 interface DialogProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing' | 'seen'>;
   readonly plan: TourPlan;
   readonly onClose: () => void;
 }

@@ -2,14 +2,18 @@ import { Button, Checkbox, Radio } from 'antd';
 import { Play } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { captionOf, type TourPlan } from '../store/tour-plan';
 import { presenterKeys, presenterKeyOf } from './presenter-keys';
 import { spokenTime } from './times';
 import './presentation.css';
 
 /** A tour with the whole screen: its title page, then the drawing and a caption, and nothing else. */
-export function Presentation({ target }: { readonly target: ActionTarget }): ReactElement | null {
+export function Presentation({
+  target,
+}: {
+  readonly target: Parts<'drawing' | 'player' | 'tours' | 'ui'>;
+}): ReactElement | null {
   const { ui, player } = target;
   const presenting = useStore(ui, (state) => state.presenting);
   const plan = useStore(player, (state) => state.plan);
@@ -18,7 +22,7 @@ export function Presentation({ target }: { readonly target: ActionTarget }): Rea
 }
 
 interface PresentationProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'drawing' | 'player' | 'tours' | 'ui'>;
   readonly plan: TourPlan;
 }
 

@@ -3,7 +3,7 @@ import { useState, type KeyboardEvent, type PointerEvent, type ReactElement } fr
 import { useStore } from 'zustand';
 import { dragEdge } from '@gull-pane/core/tour/retime';
 import type { StopDto } from '@gull-pane/protocol/tours';
-import type { ActionTarget } from '../actions/action';
+import type { ActionTarget, Parts } from '../actions/action';
 import { captionOf, planOf, type TourPlan } from '../store/tour-plan';
 import { EdgeHandle, type Edge } from './edge-handle';
 import { ProfileChart } from './profile-chart';
@@ -20,7 +20,7 @@ export function SpeedProfile({
   target,
   plan: kept,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'cards' | 'player' | 'tours'>;
   readonly plan: TourPlan;
 }): ReactElement {
   const { player, tours, cards, pane } = target;
@@ -100,7 +100,7 @@ function TimeAxis({
   area,
   durationMs,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'player'>;
   readonly area: ChartArea;
   readonly durationMs: number;
 }): ReactElement {
@@ -147,7 +147,7 @@ function Cursor({
   xOf,
   area,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'player'>;
   readonly xOf: (timeMs: number) => number;
   readonly area: ChartArea;
 }): ReactElement {

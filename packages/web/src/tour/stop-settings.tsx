@@ -6,7 +6,7 @@ import type { Easing } from '@gull-pane/core/tour/easing';
 import type { LookMoment } from '@gull-pane/core/tour/timeline';
 import { readDegrees, readNumber } from '@gull-pane/core/typed/typed-number';
 import type { StopDto } from '@gull-pane/protocol/tours';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { FigureField } from '../controls/figure-field';
 import type { PlannedStop, TourPlan } from '../store/tour-plan';
@@ -25,7 +25,7 @@ const momentNames: Readonly<Record<LookMoment, string>> = {
 const RAD = Math.PI / 180;
 
 interface SettingsProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'drawing' | 'tours'>;
   readonly plan: TourPlan;
   readonly own: PlannedStop;
 }

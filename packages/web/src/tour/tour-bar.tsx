@@ -1,7 +1,7 @@
 import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { TourDto } from '@gull-pane/protocol/tours';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { FramesDialog } from './frames-dialog';
 import { SpeedProfile } from './speed-profile';
 import { StopSettings } from './stop-settings';
@@ -10,7 +10,11 @@ import { TourStops } from './tour-stops';
 import './tour.css';
 
 /** Where a tour is made and played: its stops in order, their times, and how fast it is when. */
-export function TourBar({ target }: { readonly target: ActionTarget }): ReactElement {
+export function TourBar({
+  target,
+}: {
+  readonly target: Parts<'pane' | 'drawing' | 'seen' | 'cards' | 'player' | 'tours' | 'ui'>;
+}): ReactElement {
   const { tours, player } = target;
   const known = useStore(tours, (state) => state.tours);
   const plan = useStore(player, (state) => state.plan);
@@ -40,7 +44,7 @@ function NoTour({
   target,
   tours,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'cards'>;
   readonly tours: readonly TourDto[];
 }): ReactElement {
   const count = useStore(target.cards, (state) => state.cards?.length ?? 0);

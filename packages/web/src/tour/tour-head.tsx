@@ -17,7 +17,7 @@ import {
 import { useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { TourDto } from '@gull-pane/protocol/tours';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { MenuButton } from '../controls/menu-button';
 import { playTourAction, presentAction } from '../actions/tour-actions';
@@ -26,7 +26,7 @@ import { SpeedTold } from './profile-chart';
 import { clockTime } from './times';
 
 interface HeadProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'cards' | 'player' | 'tours' | 'ui'>;
   readonly tours: readonly TourDto[];
   readonly plan: TourPlan | null;
   readonly onFrames: () => void;
@@ -163,7 +163,13 @@ function TourName({ name, onDone }: { readonly name: string; readonly onDone: (n
   );
 }
 
-function Transport({ target, plan }: { readonly target: ActionTarget; readonly plan: TourPlan }): ReactElement {
+function Transport({
+  target,
+  plan,
+}: {
+  readonly target: Parts<'player' | 'tours'>;
+  readonly plan: TourPlan;
+}): ReactElement {
   const { player, tours } = target;
   const { isPlaying, isByHand, next, previous, toggle, setByHand } = useStore(player);
   const { tour, timeline } = plan;
@@ -218,7 +224,7 @@ function TourClock({
   target,
   durationMs,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'player'>;
   readonly durationMs: number;
 }): ReactElement {
   const timeMs = useStore(target.player, (state) => state.timeMs);

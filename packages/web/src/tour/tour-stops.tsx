@@ -3,7 +3,7 @@ import { ListPlus } from 'lucide-react';
 import { useState, type DragEvent, type KeyboardEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { StopDto } from '@gull-pane/protocol/tours';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { captionOf, type TourPlan } from '../store/tour-plan';
 import { stopAt } from '../store/tours-store';
@@ -12,7 +12,7 @@ const DRAGGED_STOP = 'application/x-tour-stop';
 const DRAGGED_CARD = 'application/x-view-card';
 
 interface StopsProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'cards' | 'player' | 'tours'>;
   readonly plan: TourPlan;
   readonly chosen: string | null;
   readonly onChoose: (stop: string) => void;

@@ -1,6 +1,6 @@
 import { Zip, ZipPassThrough, strToU8 } from 'fflate';
 import { frameName, frameTimes } from '@gull-pane/core/tour/frames';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import type { Viewport } from '@gull-pane/core/camera/camera';
 import { shownFromDto } from '../wire/view-dto';
 import { captionOf, planOf, type TourPlan } from '../store/tour-plan';
@@ -18,7 +18,7 @@ export interface FramesWish {
  * @throws DOMException AbortError if it was called off; Error with a sentence for the user
  */
 export async function writeFrames(
-  target: ActionTarget,
+  target: Parts<'pane' | 'drawing' | 'seen'>,
   plan: TourPlan,
   { size, framesPerS, hasCaptions }: FramesWish,
   signal: AbortSignal,

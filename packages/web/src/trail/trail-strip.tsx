@@ -19,7 +19,7 @@ import { useStore } from 'zustand';
 import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchOf, leftTips, type StepKind, type Trail } from '@gull-pane/core/trail/trail';
 import { notchesOf } from '@gull-pane/core/intent/wheel-notches';
-import type { ActionTarget } from '../actions/action';
+import type { Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { useMedia } from '../controls/use-media';
 import { useUnitsOfScreenPx } from '../words/figure-style';
@@ -42,7 +42,7 @@ const badges: Partial<Record<StepKind, LucideIcon>> = {
 };
 
 interface TrailStripProps {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane' | 'drawing'>;
   readonly maker: ThumbnailMaker | null;
 }
 
@@ -232,7 +232,7 @@ function Branches({
   trail,
   entry,
 }: {
-  readonly target: ActionTarget;
+  readonly target: Parts<'pane'>;
   readonly trail: Trail;
   readonly entry: number;
 }): ReactElement | null {

@@ -1,13 +1,14 @@
-import { colord } from 'colord';
-import type { Colour, DrawingSink } from '@gull-pane/core/drawing/model';
-import { PathBuilder, transformPath } from '@gull-pane/core/drawing/path';
+import type { DrawingSink } from '@gull-pane/core/drawing/model';
+import { transformPath, type PathBuilder } from '@gull-pane/core/drawing/path';
 import { compose, meanScale, type Affine } from '@gull-pane/core/geometry/affine';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import { emitClipped, intersectClips, uprightBox } from '../clip-path.ts';
 import type { StyleTable } from '../style-table.ts';
 import type { Warnings } from '../warnings.ts';
 import type { ContentLayers } from './content-layers.ts';
+import { affine, dashesOf, pathOf, rectangle, visible } from './operator-values.ts';
 import { TextPen, joined, plainText, type Shown, type TextRun, type TextSettings } from './page-text.ts';
+import { settingsAfter } from './text-settings.ts';
 
 /** A page's operators as the parsing package lists them. */
 export interface PageOperators {
@@ -175,39 +176,13 @@ export class PageDrawer {
 
   #textOperator(name: string, args: readonly unknown[], number: (index: number) => number): void {
     const state = this.#state;
-    const set = (change: Partial<TextSettings>): void => {
-      state.text = { ...state.text, ...change };
-    };
+    state.text = settingsAfter(state.text, name, args, this.tools.isBold);
     switch (name) {
       case 'beginText':
         this.#pen.begin();
         break;
-      case 'setFont':
-        set({ size: number(1), isBold: this.tools.isBold(String(args[0])) });
-        break;
-      case 'setCharSpacing':
-        set({ charSpacing: number(0) });
-        break;
-      case 'setWordSpacing':
-        set({ wordSpacing: number(0) });
-        break;
-      case 'setHScale':
-        set({ stretch: number(0) / 100 });
-        break;
-      case 'setLeading':
-        set({ leading: number(0) });
-        break;
-      case 'setTextRise':
-        set({ rise: number(0) });
-        break;
-      case 'setTextRenderingMode':
-        set({ isVisible: number(0) !== 3 && number(0) !== 7 });
-        break;
       case 'moveText':
-        this.#pen.nextLine(number(0), number(1));
-        break;
       case 'setLeadingMoveText':
-        set({ leading: -number(1) });
         this.#pen.nextLine(number(0), number(1));
         break;
       case 'setTextMatrix':
@@ -330,59 +305,4 @@ export class PageDrawer {
     this.tools.count(1);
     this.tools.sink.text({ layer: last.layer, style: last.style, mark: last.run.mark });
   }
-}
-
-/** Numbers as single precision left them: what it made of 0 is 0 again. */
-function affine(m: readonly number[]): Affine {
-  const largest = Math.max(Math.abs(m[0]!), Math.abs(m[1]!), Math.abs(m[2]!), Math.abs(m[3]!));
-  const clean = (value: number): number => (Math.abs(value) < 1e-9 * largest ? 0 : value);
-  return { a: clean(m[0]!), b: clean(m[1]!), c: clean(m[2]!), d: clean(m[3]!), e: m[4]!, f: m[5]! };
-}
-
-const dashesOf = (list: unknown): readonly number[] => {
-  const dashes = Array.from((list ?? []) as ArrayLike<number>, Number);
-  const sum = dashes.reduce((total, length) => total + length, 0);
-  if (!(sum > 0) || dashes.some((length) => !(length >= 0))) return [];
-  return dashes.length % 2 === 0 ? dashes : [...dashes, ...dashes];
-};
-
-function visible(hex: string | null, alpha: number): Colour | null {
-  if (hex === null || !(alpha > 0)) return null;
-  const { r, g, b } = colord(hex).toRgb();
-  return { r, g, b, a: Math.round(255 * Math.min(alpha, 1)) };
-}
-
-const rectangle = ([x0 = 0, y0 = 0, x1 = 0, y1 = 0]: readonly number[]): PathBuilder =>
-  new PathBuilder().moveTo(x0, y0).lineTo(x1, y0).lineTo(x1, y1).lineTo(x0, y1).close();
-
-/** The parsing package's own form of a path: a code and its coordinates, one after the other. */
-const Step = { move: 0, line: 1, cubic: 2, quadratic: 3, close: 4 } as const;
-
-function pathOf(buffer: unknown): PathBuilder | null {
-  if (!(buffer instanceof Float32Array)) return null;
-  const path = new PathBuilder();
-  let at = 0;
-  const next = (): number => buffer[at++]!;
-  while (at < buffer.length) {
-    switch (next()) {
-      case Step.move:
-        path.moveTo(next(), next());
-        break;
-      case Step.line:
-        path.lineTo(next(), next());
-        break;
-      case Step.cubic:
-        path.cubicTo(next(), next(), next(), next(), next(), next());
-        break;
-      case Step.quadratic:
-        path.quadraticTo(next(), next(), next(), next());
-        break;
-      case Step.close:
-        path.close();
-        break;
-      default:
-        return path; // damaged: what came before it is drawn
-    }
-  }
-  return path;
 }

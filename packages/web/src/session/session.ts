@@ -12,8 +12,8 @@ import type { ToursState } from '../store/tours-store';
 import type { ComparisonState } from '../store/comparison-store';
 import type { DrawingContent } from '../store/drawing-store';
 import { createPanesStore, type PanesStore } from '../store/panes-store';
-import { troubleOf } from '../store/drawings-store';
 import { trailFromDto } from '../store/keep-trail';
+import { troubleOf } from '../store/drawings-store';
 import { useNotes } from '../store/notes-store';
 import { createToolStore } from '../store/tool-store';
 import { createUiStore } from '../store/ui-store';
@@ -21,10 +21,10 @@ import type { ApartPanes } from './apart';
 import { arrangedNow, arrangedPane, dressAs, startOf, withoutPanes } from './arranged';
 import { echoCursor } from './echo-cursor';
 import { TieFollower, destinationOf, tiedView } from './follow-ties';
-import { fetchContent } from './fetch-content';
 import { linkedNow, shortLink } from './link';
-import { openDrawing, type OpenDrawing } from './open-drawing';
-import { contentOf, createPaneTarget, shownInNewPane, suggestedName, type PaneStart } from './pane-target';
+import type { OpenDrawing } from './open-drawing';
+import { OpenedDrawings } from './opened-drawings';
+import { createPaneTarget, shownInNewPane, type PaneStart } from './pane-target';
 
 /** A pane that is open. */
 interface OpenPane {
@@ -71,20 +71,19 @@ export interface Session {
  * @param isApart whether this is the window of one pane of another window's arrangement
  */
 export function createSession(first: DrawingContent, start: PaneStart, isApart = false): Session {
-  const contents = new Map<string, DrawingContent>([[first.drawing.id, first]]);
-  const opened = new Map<string, OpenDrawing>();
   const open = new Map<string, OpenPane>();
   let lastSerial = 0;
   const tools = createToolStore();
   const ui = createUiStore();
-  /** Of each drawing the pane that was active last. */
-  const lastShown = new Map<string, string>();
 
   const targetOf = (pane: string): ActionTarget => {
     const own = open.get(pane);
     if (!own) throw new RangeError(`session: there is no pane ${pane}`);
     return own.target;
   };
+  const drawings = new OpenedDrawings((pane) => targetOf(pane ?? panes.getState().active));
+  drawings.add(first);
+  const closeUnused = (): void => drawings.closeUnused();
   const drawingOf = (pane: string): string => targetOf(pane).drawing.getState().drawing.id;
 
   const sharesPlace = (one: string, other: string): boolean => {
@@ -96,7 +95,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     add(pane, like) {
       const model = targetOf(like);
       const camera = destinationOf(model);
-      const content = contents.get(drawingOf(like))!;
+      const content = drawings.contentOf(drawingOf(like))!;
       addPane(pane, content, { camera, shown: model.pane.getState().shown });
       dressAs(targetOf(pane), arrangedPane(pane, model));
     },
@@ -106,19 +105,27 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     },
     async planAndModel() {
       const { layPlanAndModel } = await import('./plan-and-model');
-      await layPlanAndModel({ panes, targetOf, drawingOf, fetched, addPane, removePane, closeUnused });
+      await layPlanAndModel({
+        panes,
+        targetOf,
+        drawingOf,
+        fetched: (id) => drawings.fetched(id),
+        addPane,
+        removePane,
+        closeUnused,
+      });
     },
     async planWithElevations() {
       const { layPlanWithElevations } = await import('./plan-with-elevations');
       layPlanWithElevations({
         ...{ panes, targetOf, addPane, removePane, closeUnused },
-        contentOf: (pane) => contents.get(drawingOf(pane))!,
+        contentOf: (pane) => drawings.contentOf(drawingOf(pane))!,
       });
     },
     openApart: (pane) => void openApart(pane),
     async copyLink() {
       try {
-        const { id } = await api.keepLink(linkedNow({ arranged, contentOf: (drawing) => contents.get(drawing) }));
+        const { id } = await api.keepLink(linkedNow({ arranged, contentOf: (drawing) => drawings.contentOf(drawing) }));
         await navigator.clipboard.writeText(shortLink(id));
         useNotes.getState().tell('done', 'The link is copied');
       } catch (error) {
@@ -151,30 +158,10 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
   /** From the first pane that goes into a window of its own. */
   let apart: ApartPanes | null = null;
 
-  const openedDrawing = (content: DrawingContent): OpenDrawing => {
-    const { id } = content.drawing;
-    const known = opened.get(id);
-    if (known) return known;
-    const own = openDrawing(content, () => {
-      const pane = lastShown.get(id) ?? panes.getState().active;
-      const target = targetOf(pane);
-      return {
-        ...target,
-        suggestName: () => suggestedName(target, own),
-        contentOf: (camera, viewport) => contentOf(target, own, camera, viewport),
-      };
-    });
-    opened.set(id, own);
-    void own.cards.getState().load();
-    void own.tours.getState().load();
-    void own.marks.getState().load();
-    return own;
-  };
-
   const addPane = (pane: string, content: DrawingContent, own: PaneStart): void => {
-    const drawing = openedDrawing(content);
+    const drawing = drawings.open(content);
     const { target, watch } = createPaneTarget(pane, drawing, { panes, tools, ui }, own);
-    lastShown.set(content.drawing.id, pane);
+    drawings.shownBy(content.drawing.id, pane);
     const stops: (() => void)[] = [];
     open.set(pane, {
       ...{
@@ -200,20 +187,11 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     open.delete(pane);
     const { id } = own.open.content.drawing;
     const other = [...open.entries()].find(([, { open: drawing }]) => drawing === own.open);
-    if (other) lastShown.set(id, other[0]);
-    else lastShown.delete(id);
-  };
-  /** Drawings that no pane shows any more. */
-  const closeUnused = (): void => {
-    for (const [id, drawing] of opened) {
-      if (lastShown.has(id)) continue;
-      opened.delete(id);
-      drawing.close();
-    }
+    drawings.shownBy(id, other?.[0] ?? null);
   };
   const dropPane = (pane: string): void => {
     removePane(pane);
-    closeUnused();
+    drawings.closeUnused();
   };
 
   const arranged = (): ArrangedDto => arrangedNow(panes.getState(), (pane) => open.get(pane)?.target);
@@ -226,42 +204,29 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
       if (!staying.has(pane) && !panes.getState().apart.includes(pane)) removePane(pane);
     for (const one of wanted.panes) {
       if (staying.has(one.pane)) continue;
-      const content = contents.get(one.drawingId);
+      const content = drawings.contentOf(one.drawingId);
       if (!content) throw new RangeError('session: a drawing of the arrangement isn’t there');
       addPane(one.pane, content, startOf(one, content));
       dressAs(targetOf(one.pane), one);
     }
-    closeUnused();
+    drawings.closeUnused();
     panes.getState().take(wanted);
   };
 
   const openIn = async (pane: string, drawingId: string): Promise<void> => {
-    const content = await fetched(drawingId);
+    const content = await drawings.fetched(drawingId);
     if (!content || !open.has(pane)) return;
     panes.getState().remember(true);
     removePane(pane);
     const trail = trailFromDto(content.trail, content, shownInNewPane(content));
     addPane(pane, content, trail ? { trail } : {});
-    closeUnused();
+    drawings.closeUnused();
     panes.getState().renew();
   };
-  const fetched = async (drawingId: string): Promise<DrawingContent | null> => {
-    const known = contents.get(drawingId);
-    if (known) return known;
-    try {
-      const content = await fetchContent(drawingId);
-      contents.set(drawingId, content);
-      return content;
-    } catch (error) {
-      useNotes.getState().tell('failed', `The drawing can’t be opened: ${troubleOf(error).title}`);
-      return null;
-    }
-  };
-
   addPane('1', first, start);
   panes.subscribe(({ active }, before) => {
     if (active === before.active || !open.has(active)) return;
-    lastShown.set(drawingOf(active), active);
+    drawings.shownBy(drawingOf(active), active);
     const [now, then] = [targetOf(active), open.get(before.active)?.target];
     const [a, b] = [now.drawing.getState().drawing, then?.drawing.getState().drawing];
     // points of another place mean nothing here
@@ -272,30 +237,23 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     targetOf,
     handsOf: (pane) => open.get(pane)!.hands,
     openOf: (pane) => open.get(pane)!.open,
-    contentOf: (id) => contents.get(id),
-    cardsOf: (id) => opened.get(id)?.cards.getState(),
-    marksOf: (id) => opened.get(id)?.marks.getState(),
-    toursOf: (id) => opened.get(id)?.tours.getState(),
-    comparisonOf: (id) => opened.get(id)?.comparison.getState(),
-    reloadCards() {
-      for (const { cards, tours, marks } of opened.values()) {
-        void marks.getState().load();
-        void cards.getState().load();
-        void tours.getState().load();
-      }
-    },
-    heardDrawing({ id, ...news }) {
-      opened.get(id)?.drawing.getState().heard(news);
-    },
+    contentOf: (id) => drawings.contentOf(id),
+    cardsOf: (id) => drawings.get(id)?.cards.getState(),
+    marksOf: (id) => drawings.get(id)?.marks.getState(),
+    toursOf: (id) => drawings.get(id)?.tours.getState(),
+    comparisonOf: (id) => drawings.get(id)?.comparison.getState(),
+    reloadCards: () => drawings.reload(),
+    heardDrawing: (drawing) => drawings.heard(drawing),
     addContents(more) {
-      for (const content of more) contents.set(content.drawing.id, content);
+      for (const content of more) drawings.add(content);
     },
     openIn,
     serialOf: (pane) => open.get(pane)!.serial,
     arranged,
     async take(wanted) {
       const there = new Set<string>();
-      for (const id of new Set(wanted.panes.map(({ drawingId }) => drawingId))) if (await fetched(id)) there.add(id);
+      for (const id of new Set(wanted.panes.map(({ drawingId }) => drawingId)))
+        if (await drawings.fetched(id)) there.add(id);
       const left = withoutPanes(wanted, (id) => there.has(id));
       if (!left) return;
       panes.getState().remember(true);

@@ -62,7 +62,8 @@ export async function measurePicking(tiles: string, keep: (figure: Figure) => vo
           y: bottom + height * (side / 2 + ((1 - side) * i) / BOXES) + origin.y,
         },
         right: { x: 1, y: 0 },
-        ...{ halfWidth: (side * width) / 2, halfHeight: (side * height) / 2 },
+        halfWidth: (side * width) / 2,
+        halfHeight: (side * height) / 2,
       };
       own.push(await timed(() => picker.within(region, everything)));
       all.push(timedNow(() => boxOf(segments, region, origin)));

@@ -140,20 +140,21 @@ async function drawingWithCards(url: string, count: number): Promise<string> {
   }
   const picture = `data:image/png;base64,${Buffer.from(onePixel, 'base64').toString('base64')}`;
   const card = (k: number): KeepCardDto => ({
-    ...{
-      name: `Valve KS-VA-${String(k).padStart(4, '0')}, plan, 1:${20 + (k % 80)}`,
-      group: `Area ${k % 7}`,
-      position: k,
-    },
+    name: `Valve KS-VA-${String(k).padStart(4, '0')}, plan, 1:${20 + (k % 80)}`,
+    group: `Area ${k % 7}`,
+    position: k,
     camera: { x: 450 + (k % 30), y: -300, z: 0, unitsPerPx: 0.5 + (k % 10) / 20, qx: 0, qy: 0, qz: 0, qw: 1 },
-    ...{ widthPx: 966, heightPx: 620, picture },
+    widthPx: 966,
+    heightPx: 620,
+    picture,
     shows: { hiddenLayers: [], hiddenObjects: '', revision: 1, clips: [] },
   });
   for (let at = 0; at < count; at += 25)
     await Promise.all(
       Array.from({ length: Math.min(25, count - at) }, (_, k) =>
         fetch(`${url}api/drawings/${drawingId}/cards`, {
-          ...{ method: 'POST', headers: { 'content-type': 'application/json' } },
+          method: 'POST',
+          headers: { 'content-type': 'application/json' },
           body: JSON.stringify(card(at + k)),
         }),
       ),

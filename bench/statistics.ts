@@ -43,7 +43,12 @@ const shortened = (value: number): number => Number(value.toPrecision(4));
 
 export function table(figures: readonly Figure[]): string {
   const rows = figures.map(({ id, value, bar, ok, unit, against }) => [
-    ...[id, value.toPrecision(3), String(bar), ok ? 'reached' : 'MISSED', unit, against],
+    id,
+    value.toPrecision(3),
+    String(bar),
+    ok ? 'reached' : 'MISSED',
+    unit,
+    against,
   ]);
   const all = [['figure', 'value', 'bar', '', 'unit', 'against'], ...rows];
   const widths = all[0]!.map((_, column) => Math.max(...all.map((row) => row[column]!.length)));

@@ -243,7 +243,12 @@ test('a trackpad moves the view with two fingers and zooms by a pinch', async ({
   expect(moved.target).not.toEqual(before.target);
   // browsers tell a pinch as a wheel with Ctrl that no key goes with
   await page.getByRole('application').dispatchEvent('wheel', {
-    ...{ clientX: AT.x, clientY: AT.y, deltaY: -100 * Math.log(2), ctrlKey: true, bubbles: true, cancelable: true },
+    clientX: AT.x,
+    clientY: AT.y,
+    deltaY: -100 * Math.log(2),
+    ctrlKey: true,
+    bubbles: true,
+    cancelable: true,
   });
   expect((await inspectPane(page)).camera.widthWorld! / moved.widthWorld!).toBeCloseTo(0.5, 9);
 });

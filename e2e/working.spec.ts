@@ -155,7 +155,10 @@ test('marks are drawn by clicks and typing, chosen, moved, undone and done again
   await page.keyboard.press('Delete');
   await expect(rows(page)).toHaveCount(2);
   for (const name of [
-    ...['Undo delete a mark', 'Undo move a point', 'Undo move a point', 'Undo change a mark'],
+    'Undo delete a mark',
+    'Undo move a point',
+    'Undo move a point',
+    'Undo change a mark',
     'Undo note',
   ])
     await page.getByRole('button', { name }).click();

@@ -48,7 +48,10 @@ function filesOfProperties() {
 /** @returns what failed; null if the time was up before */
 function tryOnce(batch, seed) {
   const { status, stdout } = spawnSync('npx', ['vitest', 'run', '--project', 'unit', '--reporter=json', ...batch], {
-    ...{ cwd: root, encoding: 'utf8', maxBuffer: 1 << 28, timeout: Math.max(endMs - Date.now(), 1000) },
+    cwd: root,
+    encoding: 'utf8',
+    maxBuffer: 1 << 28,
+    timeout: Math.max(endMs - Date.now(), 1000),
     env: { ...process.env, FUZZ_SEED: String(seed) },
   });
   if (status === null) return null;

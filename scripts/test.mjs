@@ -37,12 +37,14 @@ async function step(name, command, args, isQuiet = false) {
 }
 
 const vitest = (project) => [
-  ...['vitest', 'run', '--project', project, '--passWithNoTests'],
-  ...[
-    '--reporter=./scripts/progress-vitest.mjs',
-    '--reporter=json',
-    `--outputFile.json=${join(reports, `${project}.json`)}`,
-  ],
+  'vitest',
+  'run',
+  '--project',
+  project,
+  '--passWithNoTests',
+  '--reporter=./scripts/progress-vitest.mjs',
+  '--reporter=json',
+  `--outputFile.json=${join(reports, `${project}.json`)}`,
   ...(onlyChanged ? ['--changed', since] : []),
 ];
 

@@ -32,7 +32,22 @@ export function cornersOf(scene: SolidScene, about: Vec3): Float32Array<ArrayBuf
 export function bareMatrix(camera: Camera, { widthPx, heightPx }: Viewport): Float32Array {
   const { right, up, back } = cameraAxes(camera);
   const turn = new Matrix4().set(
-    ...[right.x, right.y, right.z, 0, up.x, up.y, up.z, 0, back.x, back.y, back.z, 0, 0, 0, 0, 1],
+    right.x,
+    right.y,
+    right.z,
+    0,
+    up.x,
+    up.y,
+    up.z,
+    0,
+    back.x,
+    back.y,
+    back.z,
+    0,
+    0,
+    0,
+    0,
+    1,
   );
   const { unitsPerPx } = camera;
   const depth = unitsPerPx * 4 * widthPx;

@@ -69,8 +69,14 @@ export class NinePanes {
         renderer,
         picture: makePicture(String(k + 1), scene, renderer, letters),
         view: {
-          ...{ camera, viewport, hiddenLayers: new Set<number>(), kinds: allKinds, look: 'shaded' as const },
-          ...{ clips: [], smoothEdges: true, sheet: null },
+          camera,
+          viewport,
+          hiddenLayers: new Set<number>(),
+          kinds: allKinds,
+          look: 'shaded' as const,
+          clips: [],
+          smoothEdges: true,
+          sheet: null,
         },
       };
     });

@@ -10,7 +10,9 @@ export default defineConfig({
   ],
   server: { proxy: { '/api': `http://127.0.0.1:${process.env.GULL_PANE_API_PORT ?? '4181'}` } },
   build: {
-    ...{ target: 'es2023', chunkSizeWarningLimit: 2000, assetsInlineLimit: 0 },
+    target: 'es2023',
+    chunkSizeWarningLimit: 2000,
+    assetsInlineLimit: 0,
     rolldownOptions: {
       // the component library doesn't say so itself: nothing happens by merely importing one of its modules
       treeshake: { moduleSideEffects: [{ test: /node_modules\/(@rc-component|@ant-design)\//, sideEffects: false }] },

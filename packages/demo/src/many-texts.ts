@@ -14,22 +14,38 @@ export interface TextQuery {
 
 const places = ['Intake tower', 'Screen house', 'Pump hall', 'Membrane hall', 'Brine outfall', 'Chemical store'];
 const things = [
-  ...['Seawater pump', 'Booster pump', 'Cartridge filter', 'Membrane rack', 'Energy recovery unit', 'Dosing skid'],
-  ...[
-    'Cable tray',
-    'Drain pit',
-    'Manhole',
-    'Lighting mast',
-    'Crane rail',
-    'Sampling point',
-    'Flow meter',
-    'Air receiver',
-  ],
-  ...['Backwash tank', 'Permeate header', 'Brine channel', 'Stop log guide', 'Trash rake', 'Potable water main'],
+  'Seawater pump',
+  'Booster pump',
+  'Cartridge filter',
+  'Membrane rack',
+  'Energy recovery unit',
+  'Dosing skid',
+  'Cable tray',
+  'Drain pit',
+  'Manhole',
+  'Lighting mast',
+  'Crane rail',
+  'Sampling point',
+  'Flow meter',
+  'Air receiver',
+  'Backwash tank',
+  'Permeate header',
+  'Brine channel',
+  'Stop log guide',
+  'Trash rake',
+  'Potable water main',
 ];
 const notes = [
-  ...['anchored with four bolts', 'grating removable', 'see section', 'to be checked on site', 'not to scale'],
-  ...['fall to drain', 'earthed at both ends', 'lifting eye above', 'access from the gantry', 'coated inside'],
+  'anchored with four bolts',
+  'grating removable',
+  'see section',
+  'to be checked on site',
+  'not to scale',
+  'fall to drain',
+  'earthed at both ends',
+  'lifting eye above',
+  'access from the gantry',
+  'coated inside',
 ];
 const classes = ['VA', 'PU', 'FT', 'PT', 'LT', 'MO', 'TK', 'HX'];
 const services = ['SW', 'PW', 'BR', 'CIP', 'AIR', 'DRN'];

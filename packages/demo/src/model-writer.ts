@@ -113,9 +113,15 @@ export class ModelWriter {
     }
     const json = {
       asset: { version: '2.0', generator: 'Kelpie Sound model writer' },
-      ...{ scene: 0, scenes: [{ nodes: [0] }], nodes: this.#nodes, meshes: this.#meshes, materials: this.#materials },
+      scene: 0,
+      scenes: [{ nodes: [0] }],
+      nodes: this.#nodes,
+      meshes: this.#meshes,
+      materials: this.#materials,
       ...(this.#cameras.length > 0 ? { cameras: this.#cameras } : {}),
-      ...{ accessors: this.#accessors, bufferViews: this.#views, buffers: [{ byteLength: bin.length }] },
+      accessors: this.#accessors,
+      bufferViews: this.#views,
+      buffers: [{ byteLength: bin.length }],
     };
     return packGlb(json, bin);
   }

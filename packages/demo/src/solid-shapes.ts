@@ -47,7 +47,7 @@ export function box(width: number, depth: number, height: number): Shape {
   const side = (a: number, b: number): number[] => [a, b, b + 4, a, b + 4, a + 4];
   return {
     positions,
-    triangles: [...[0, 2, 1, 0, 3, 2, 4, 5, 6, 4, 6, 7], ...side(0, 1), ...side(1, 2), ...side(2, 3), ...side(3, 0)],
+    triangles: [0, 2, 1, 0, 3, 2, 4, 5, 6, 4, 6, 7, ...side(0, 1), ...side(1, 2), ...side(2, 3), ...side(3, 0)],
   };
 }
 

@@ -10,7 +10,9 @@ export interface ClipPlane {
 }
 
 const volumeOf = ({ qx, qy, qz, qw, ...clip }: CardClipDto): ClipVolume => ({
-  ...{ ...clip, id: 0, orientation: { x: qx, y: qy, z: qz, w: qw } },
+  ...clip,
+  id: 0,
+  orientation: { x: qx, y: qy, z: qz, w: qw },
 });
 
 /** What cuts, as planes. @returns planes, and whether a box that keeps its outside had to be left out */
@@ -49,8 +51,16 @@ export function clipsOfPlanes(
   const clips = planes.slice(0, most).map(({ at, normal }, k): CardClipDto => {
     const { x, y, z, w } = facing(normal);
     return {
-      ...{ name: `Section ${k + 1}`, kind: 'plane', keeps: 'inside', isOn: true, centre: at, half: NO_HALF },
-      ...{ qx: x, qy: y, qz: z, qw: w },
+      name: `Section ${k + 1}`,
+      kind: 'plane',
+      keeps: 'inside',
+      isOn: true,
+      centre: at,
+      half: NO_HALF,
+      qx: x,
+      qy: y,
+      qz: z,
+      qw: w,
     };
   });
   return { clips, left: planes.length - clips.length };
@@ -84,9 +94,16 @@ function boxOf(planes: readonly ClipPlane[]): CardClipDto | null {
   const isLeft = dot3(crossOf(a.normal, b.normal), c.normal) < 0;
   const { x, y, z, w } = quaternionOfAxes(a.normal, b.normal, isLeft ? scale3(c.normal, -1) : c.normal);
   return {
-    ...{ name: 'Box', kind: 'box', keeps: 'inside', isOn: true, centre },
+    name: 'Box',
+    kind: 'box',
+    keeps: 'inside',
+    isOn: true,
+    centre,
     half: { x: halves[0]!, y: halves[1]!, z: halves[2]! },
-    ...{ qx: x, qy: y, qz: z, qw: w },
+    qx: x,
+    qy: y,
+    qz: z,
+    qw: w,
   };
 }
 

@@ -3,8 +3,21 @@ import Papa from 'papaparse';
 import { ExchangeError, type ExchangedView, type ReadViews, type WrittenViews } from './view.ts';
 
 const columns = [
-  ...['name', 'group', 'x', 'y', 'z', 'unitsPerPx', 'qx', 'qy', 'qz', 'qw', 'fovRad', 'widthPx', 'heightPx'],
-  ...['look', 'hiddenLayers'],
+  'name',
+  'group',
+  'x',
+  'y',
+  'z',
+  'unitsPerPx',
+  'qx',
+  'qy',
+  'qz',
+  'qw',
+  'fovRad',
+  'widthPx',
+  'heightPx',
+  'look',
+  'hiddenLayers',
 ] as const;
 type Row = Readonly<Record<(typeof columns)[number], string>>;
 
@@ -17,7 +30,8 @@ export function writeCsvViews(views: readonly ExchangedView[]): WrittenViews {
     const { x, y, z, unitsPerPx, qx, qy, qz, qw, fovRad } = camera;
     const numbers = { x, y, z, unitsPerPx, qx, qy, qz, qw, fovRad, widthPx, heightPx };
     return {
-      ...{ name: guarded(name), group: guarded(group) },
+      name: guarded(name),
+      group: guarded(group),
       ...(Object.fromEntries(
         Object.entries(numbers).map(([key, value]) => [key, value === undefined ? '' : String(value)]),
       ) as Record<keyof typeof numbers, string>),
@@ -44,7 +58,8 @@ const unguarded = (text: string): string => (/^'[=+\-@\t\r']/.test(text) ? text.
 /** @throws ExchangeError saying what is wrong and in which line */
 export function readCsvViews(bytes: Uint8Array, revision: number): ReadViews {
   const { data, meta } = Papa.parse<Partial<Row>>(strFromU8(bytes).replace(/^\uFEFF/, ''), {
-    ...{ header: true, skipEmptyLines: 'greedy' },
+    header: true,
+    skipEmptyLines: 'greedy',
   });
   const missing = (['name', 'x', 'y', 'unitsPerPx'] as const).filter((column) => !meta.fields?.includes(column));
   if (missing.length > 0)
@@ -64,8 +79,14 @@ export function readCsvViews(bytes: Uint8Array, revision: number): ReadViews {
       return value;
     };
     const camera = {
-      ...{ x: number('x'), y: number('y'), z: number('z', 0), unitsPerPx: number('unitsPerPx') },
-      ...{ qx: number('qx', 0), qy: number('qy', 0), qz: number('qz', 0), qw: number('qw', 1) },
+      x: number('x'),
+      y: number('y'),
+      z: number('z', 0),
+      unitsPerPx: number('unitsPerPx'),
+      qx: number('qx', 0),
+      qy: number('qy', 0),
+      qz: number('qz', 0),
+      qw: number('qw', 1),
       ...((row.fovRad ?? '').trim() === '' ? {} : { fovRad: number('fovRad') }),
     };
     if (!(camera.unitsPerPx > 0))
@@ -78,11 +99,14 @@ export function readCsvViews(bytes: Uint8Array, revision: number): ReadViews {
       name: name === '' ? `View ${k + 1}` : name,
       group: unguarded(row.group ?? '').slice(0, 120),
       camera,
-      ...{ widthPx: number('widthPx', 1200), heightPx: number('heightPx', 800) },
+      widthPx: number('widthPx', 1200),
+      heightPx: number('heightPx', 800),
       shows: {
         ...(row.look ? { look: row.look } : {}),
         hiddenLayers: layers === '' ? [] : layers.split(BETWEEN),
-        ...{ hiddenObjects: '', revision, clips: [] },
+        hiddenObjects: '',
+        revision,
+        clips: [],
       },
     };
   });

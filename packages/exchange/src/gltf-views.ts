@@ -54,7 +54,8 @@ export function writeGltfViews(views: readonly ExchangedView[], { unit }: Exchan
       const { name, group, camera, widthPx, heightPx, shows, comments } = view;
       const told = { name, group, camera, widthPx, heightPx, shows, ...(comments ? { comments } : {}) };
       return {
-        ...{ name: view.name, camera: k },
+        name: view.name,
+        camera: k,
         // (x, y, z) with Z up is (x, z, −y) with Y up
         translation: [metres(eye.x), metres(eye.z), -metres(eye.y)],
         rotation: [q.x, q.y, q.z, q.w],
@@ -127,7 +128,9 @@ export function readGltfViews(bytes: Uint8Array, drawing: ExchangedDrawing, dept
     );
     const name = (node.name ?? '').trim().slice(0, 120);
     return {
-      ...{ name: name === '' ? `Camera ${views.length + 1}` : name, group: '', ...framed },
+      name: name === '' ? `Camera ${views.length + 1}` : name,
+      group: '',
+      ...framed,
       shows: { hiddenLayers: [], hiddenObjects: '', revision: drawing.revision, clips: [] },
     };
   };

@@ -36,7 +36,10 @@ export class ViewsFileDto {
 /** Everything, to the last digit. */
 export function writeJsonViews(views: readonly ExchangedView[], { name, unit }: ExchangedDrawing): WrittenViews {
   const file: ViewsFileDto = {
-    ...{ format: VIEWS_FORMAT, version: VERSION, drawing: name, unit },
+    format: VIEWS_FORMAT,
+    version: VERSION,
+    drawing: name,
+    unit,
     views: views.map(({ picture, ...view }) => ({
       ...view,
       ...(picture ? { picture: base64OfBytes(picture) } : {}),

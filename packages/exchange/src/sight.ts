@@ -29,7 +29,9 @@ export function sightOf(dto: CameraDto, viewport: Viewport): Sight {
   const height = camera.unitsPerPx * viewport.heightPx;
   return {
     eye: eyeOf(camera, viewport),
-    ...{ direction: scale3(back, -1), up, aspect: viewport.widthPx / viewport.heightPx },
+    direction: scale3(back, -1),
+    up,
+    aspect: viewport.widthPx / viewport.heightPx,
     ...(camera.projection === 'perspective' ? { fovRad: camera.fovRad ?? USUAL_FOV_RAD } : { height }),
   };
 }
@@ -66,10 +68,18 @@ export function framedBy(
   const target = along3(eye, back, -(fovRad === undefined ? unitsPerPx * widthPx : distance));
   return {
     camera: {
-      ...{ x: target.x, y: target.y, z: target.z, unitsPerPx, qx: q.x + 0, qy: q.y + 0, qz: q.z + 0, qw: q.w }, // zero has no sign
+      x: target.x,
+      y: target.y,
+      z: target.z,
+      unitsPerPx,
+      qx: q.x + 0,
+      qy: q.y + 0,
+      qz: q.z + 0,
+      qw: q.w, // zero has no sign
       ...(fovRad === undefined ? {} : { fovRad }),
     },
-    ...{ widthPx, heightPx },
+    widthPx,
+    heightPx,
   };
 }
 

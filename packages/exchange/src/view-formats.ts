@@ -31,23 +31,43 @@ export interface ViewFormat {
 /** What views are written as; another format is an entry here and a file beside it. */
 export const viewFormats: readonly ViewFormat[] = [
   {
-    ...{ id: 'json', name: 'JSON, everything', extension: 'json', mediaType: 'application/json', hasPictures: true },
+    id: 'json',
+    name: 'JSON, everything',
+    extension: 'json',
+    mediaType: 'application/json',
+    hasPictures: true,
     write: writeJsonViews,
   },
   {
-    ...{ id: 'bcf-3.0', name: 'BCF 3.0', extension: 'bcf', mediaType: 'application/zip', hasPictures: true },
+    id: 'bcf-3.0',
+    name: 'BCF 3.0',
+    extension: 'bcf',
+    mediaType: 'application/zip',
+    hasPictures: true,
     write: (views, drawing, around) => writeBcf(views, drawing, '3.0', around),
   },
   {
-    ...{ id: 'bcf-2.1', name: 'BCF 2.1', extension: 'bcfzip', mediaType: 'application/zip', hasPictures: true },
+    id: 'bcf-2.1',
+    name: 'BCF 2.1',
+    extension: 'bcfzip',
+    mediaType: 'application/zip',
+    hasPictures: true,
     write: (views, drawing, around) => writeBcf(views, drawing, '2.1', around),
   },
   {
-    ...{ id: 'gltf', name: 'glTF cameras', extension: 'gltf', mediaType: 'model/gltf+json', hasPictures: false },
+    id: 'gltf',
+    name: 'glTF cameras',
+    extension: 'gltf',
+    mediaType: 'model/gltf+json',
+    hasPictures: false,
     write: writeGltfViews,
   },
   {
-    ...{ id: 'csv', name: 'CSV table', extension: 'csv', mediaType: 'text/csv', hasPictures: false },
+    id: 'csv',
+    name: 'CSV table',
+    extension: 'csv',
+    mediaType: 'text/csv',
+    hasPictures: false,
     write: writeCsvViews,
   },
 ];

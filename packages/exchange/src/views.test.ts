@@ -29,7 +29,11 @@ describe('the point of a decimal', () => {
     );
     const { read, write } = lengthsOf('mm');
     expect([write(0.1), write(-1234), write(7208400250.0001), write(0), write(1e-9)]).toEqual([
-      ...['0.0001', '-1.234', '7208400.2500001', '0', '0.000000000001'],
+      '0.0001',
+      '-1.234',
+      '7208400.2500001',
+      '0',
+      '0.000000000001',
     ]);
     expect(read('1.5e3')).toBe(1_500_000);
     expect(() => read('1,5')).toThrow(/no number/);
@@ -139,7 +143,10 @@ describe('CSV', () => {
 
   it('keeps names that a spreadsheet would run as formulas', () => {
     const view: ExchangedView = {
-      ...{ name: '=1+1', group: '@home, "quoted"', widthPx: 1, heightPx: 1 },
+      name: '=1+1',
+      group: '@home, "quoted"',
+      widthPx: 1,
+      heightPx: 1,
       camera: { x: 0, y: 0, z: 0, unitsPerPx: 1, qx: 0, qy: 0, qz: 0, qw: 1 },
       shows: { hiddenLayers: ['Gratings', 'Grid lines'], hiddenObjects: '1', revision: 3, clips: [], look: 'shaded' },
     };

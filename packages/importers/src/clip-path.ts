@@ -134,8 +134,10 @@ export function uprightBox({ ops, coords }: Path): Box2 | null {
 export function intersectClips(a: Box2 | null, b: Box2): Box2 {
   if (!a) return b;
   return {
-    ...{ minX: Math.max(a.minX, b.minX), minY: Math.max(a.minY, b.minY) },
-    ...{ maxX: Math.min(a.maxX, b.maxX), maxY: Math.min(a.maxY, b.maxY) },
+    minX: Math.max(a.minX, b.minX),
+    minY: Math.max(a.minY, b.minY),
+    maxX: Math.min(a.maxX, b.maxX),
+    maxY: Math.min(a.maxY, b.maxY),
   };
 }
 

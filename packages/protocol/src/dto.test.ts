@@ -4,26 +4,22 @@ import { DtoError, readDto, readDtoList } from './dto.ts';
 import { problemCatalogue, problemDetails, type ProblemCode } from './problems.ts';
 
 const drawing = {
-  ...{
-    id: '0b5f3f9e-6f0c-4c58-9d6c-2f6a3c1f0a11',
-    name: 'Site',
-    kind: 'flat',
-    unit: 'mm',
-    status: 'ready',
-    revision: 1,
-    sourceBytes: 9,
-  },
+  id: '0b5f3f9e-6f0c-4c58-9d6c-2f6a3c1f0a11',
+  name: 'Site',
+  kind: 'flat',
+  unit: 'mm',
+  status: 'ready',
+  revision: 1,
+  sourceBytes: 9,
   counts: { objects: 1, segments: 4, triangles: 0, texts: 0, layers: 1 },
   extents: { min: { x: 0, y: 0, z: 0 }, max: { x: 1, y: 1, z: 0 } },
-  ...{
-    sheets: [],
-    warnings: [],
-    createdAt: '2026-11-24T00:00:00.000Z',
-    updatedAt: '2026-11-24T00:00:00.000Z',
-    jobId: null,
-    isCancelled: false,
-    error: null,
-  },
+  sheets: [],
+  warnings: [],
+  createdAt: '2026-11-24T00:00:00.000Z',
+  updatedAt: '2026-11-24T00:00:00.000Z',
+  jobId: null,
+  isCancelled: false,
+  error: null,
 };
 
 it('takes what keeps to the protocol, nested parts included', () => {

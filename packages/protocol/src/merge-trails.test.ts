@@ -6,8 +6,17 @@ import type { TrailDto, TrailViewDto } from './trail.ts';
 /** A linear trail with one view at each given x. */
 const trail = (...places: number[]): TrailDto => ({
   views: places.map((x, index): TrailViewDto => ({
-    ...{ x, y: 0, z: 0, unitsPerPx: 1, qx: 0, qy: 0, qz: 0, qw: 1 },
-    ...{ kind: 'jump', parent: index - 1, forward: index + 1 < places.length ? index + 1 : -1 },
+    x,
+    y: 0,
+    z: 0,
+    unitsPerPx: 1,
+    qx: 0,
+    qy: 0,
+    qz: 0,
+    qw: 1,
+    kind: 'jump',
+    parent: index - 1,
+    forward: index + 1 < places.length ? index + 1 : -1,
   })),
   current: places.length - 1,
 });

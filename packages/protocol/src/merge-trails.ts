@@ -30,7 +30,8 @@ export function mergeTrails(own: TrailDto, others: readonly TrailDto[]): TrailDt
       views.push({
         ...view,
         // the other trail's first view becomes a child of this trail's first view
-        ...{ parent: view.parent < 0 ? Math.min(0, views.length - 1) : places[view.parent]!, forward: -1 },
+        parent: view.parent < 0 ? Math.min(0, views.length - 1) : places[view.parent]!,
+        forward: -1,
         ...(view.shown === undefined ? {} : { shown: view.shown + offset }),
         isElsewhere: true,
       });

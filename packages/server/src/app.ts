@@ -85,7 +85,9 @@ export async function buildApp(services: Services, onRoute: (route: string) => v
     },
   });
   await app.register(fastifyRateLimit, {
-    ...{ global: true, max: REQUESTS_A_MINUTE, timeWindow: '1 minute' },
+    global: true,
+    max: REQUESTS_A_MINUTE,
+    timeWindow: '1 minute',
     errorResponseBuilder: () => new Problem('too-many-requests'),
   });
   await app.register(fastifyCompress, {

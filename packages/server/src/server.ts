@@ -64,7 +64,11 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
     undo.push(() => database.close());
     const imports = new ImportJobs(database, folder, config.parallelImports, config.importLimits, config.keptRevisions);
     const services: Services = {
-      ...{ config, db: database.db, folder, imports, changes: new Changes() },
+      config,
+      db: database.db,
+      folder,
+      imports,
+      changes: new Changes(),
       isDatabaseAnswering: () => database.isAnswering(),
       dump: () => database.dump(),
       restart,

@@ -17,16 +17,26 @@ afterAll(() => server.stop());
 
 const camera = { x: 412600500.123456789, y: 7208400250, z: 0, unitsPerPx: 2.5, qx: 0, qy: 0, qz: 0, qw: 1 };
 const paneOf = (pane: string): KeepArrangementDto['arranged']['panes'][number] => ({
-  ...{ pane, drawingId, camera, widthPx: 480, heightPx: 620 },
+  pane,
+  drawingId,
+  camera,
+  widthPx: 480,
+  heightPx: 620,
   shows: { hiddenLayers: ['Gratings'], hiddenObjects: '', revision: 1, clips: [], kindsOff: ['texts'] },
-  ...{ isLocked: true, drifts: false, turnsAlone: false, orbitMode: 'level' },
+  isLocked: true,
+  drifts: false,
+  turnsAlone: false,
+  orbitMode: 'level',
   trail: { views: [{ ...camera, kind: 'open', parent: -1, forward: -1 }], current: 0 },
 });
 const two = (name: string, position: number): KeepArrangementDto => ({
-  ...{ name, position, picture: '' },
+  name,
+  position,
+  picture: '',
   arranged: {
     tiling: { along: 'row', parts: [{ pane: '1' }, { pane: '2' }], shares: [0.25, 0.75] },
-    ...{ panes: [paneOf('1'), paneOf('2')], active: '2' },
+    panes: [paneOf('1'), paneOf('2')],
+    active: '2',
     ties: [{ one: '1', other: '2', place: true, scale: false, direction: 'opposite' }],
   },
 });
@@ -98,7 +108,13 @@ describe('events', () => {
     const { events, stop } = await listen();
     const card = (await (
       await send('POST', `/api/drawings/${drawingId}/cards`, {
-        ...{ name: 'Seen', group: '', position: 1, camera, widthPx: 10, heightPx: 10, picture: '' },
+        name: 'Seen',
+        group: '',
+        position: 1,
+        camera,
+        widthPx: 10,
+        heightPx: 10,
+        picture: '',
         shows: { hiddenLayers: [], hiddenObjects: '', revision: 1, clips: [] },
       })
     ).json()) as CardDto;
@@ -109,7 +125,12 @@ describe('events', () => {
     await send('PUT', `/api/drawings/${drawingId}/home`, camera);
     const told = await events(6);
     expect(told.map(({ kind }) => kind)).toEqual([
-      ...['card', 'card', 'card-gone', 'arrangement', 'arrangement-gone', 'drawing'],
+      'card',
+      'card',
+      'card-gone',
+      'arrangement',
+      'arrangement-gone',
+      'drawing',
     ]);
     expect(told[1]).toMatchObject({ card: { id: card.id, name: 'Seen again', version: 2 } });
     expect(told[2]).toEqual({ kind: 'card-gone', id: card.id, drawingId });

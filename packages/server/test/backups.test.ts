@@ -93,7 +93,8 @@ describe('while the server runs', () => {
 
   it('what isn’t a file is said', async () => {
     expect(await useTool('restore', 'nowhere.tar', server.dataFolder)).toMatchObject({
-      ...{ code: 1, said: expect.stringMatching(/There is no file .*nowhere.tar/) as string },
+      code: 1,
+      said: expect.stringMatching(/There is no file .*nowhere.tar/) as string,
     });
     const response = await server.fetch('/api/restore', { method: 'POST' });
     expect((await problemOf(response)).status).toBe(400);

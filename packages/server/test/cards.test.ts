@@ -14,7 +14,12 @@ beforeAll(async () => {
 afterAll(() => server.stop());
 
 const view = (name: string, position: number): KeepCardDto => ({
-  ...{ name, group: '', position, widthPx: 966, heightPx: 620, picture: '' },
+  name,
+  group: '',
+  position,
+  widthPx: 966,
+  heightPx: 620,
+  picture: '',
   camera: { x: 412600500.123456789, y: 7208400250, z: 0, unitsPerPx: 2.5, qx: 0, qy: 0, qz: 0, qw: 1 },
   shows: { hiddenLayers: ['Gratings'], hiddenObjects: '0-2', revision: 1, clips: [] },
 });

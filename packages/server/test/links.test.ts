@@ -12,12 +12,21 @@ const drawingId = '0a3c5b1e-7d54-4f0e-9d0b-4b8f5d9b1c11';
 const camera = { x: 412600500.123456789, y: 7208400250, z: 0, unitsPerPx: 2.5, qx: 0, qy: 0, qz: 0, qw: 1 };
 const linked = (unitsPerPx = 2.5): LinkedDto => ({
   arranged: {
-    ...{ tiling: { pane: '1' }, active: '1', ties: [] },
+    tiling: { pane: '1' },
+    active: '1',
+    ties: [],
     panes: [
       {
-        ...{ pane: '1', drawingId, camera: { ...camera, unitsPerPx }, widthPx: 480, heightPx: 620 },
+        pane: '1',
+        drawingId,
+        camera: { ...camera, unitsPerPx },
+        widthPx: 480,
+        heightPx: 620,
         shows: { hiddenLayers: ['Gratings'], hiddenObjects: '1-3', revision: 1, clips: [], kindsOff: ['texts'] },
-        ...{ isLocked: true, drifts: false, turnsAlone: false, orbitMode: 'level' },
+        isLocked: true,
+        drifts: false,
+        turnsAlone: false,
+        orbitMode: 'level',
         trail: { views: [], current: 0 },
       },
     ],
@@ -26,7 +35,9 @@ const linked = (unitsPerPx = 2.5): LinkedDto => ({
 });
 const keep = (body: unknown): Promise<Response> =>
   server.fetch('/api/links', {
-    ...{ method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) },
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify(body),
   });
 
 it('short links open what was kept, to the last digit, also after a restart; the same has the same link', async () => {

@@ -23,12 +23,19 @@ const send = (method: string, path: string, body: unknown): Promise<Response> =>
   server.fetch(path, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 const [E, N] = [412_345_678.123456, 7_208_234_567.654321];
 const mark = (change: Partial<MarkDto> = {}): MarkDto => ({
-  ...{ id: randomUUID(), kind: 'line', layer: 'Checks', colour: '#c2410c', line: 'dashed', widthMm: 0.5, text: '' },
+  id: randomUUID(),
+  kind: 'line',
+  layer: 'Checks',
+  colour: '#c2410c',
+  line: 'dashed',
+  widthMm: 0.5,
+  text: '',
   points: [
     { x: E, y: N, z: 0 },
     { x: E + 100, y: N + 50, z: 0 },
   ],
-  ...{ x: { x: 1, y: 0, z: 0 }, y: { x: 0, y: 1, z: 0 } },
+  x: { x: 1, y: 0, z: 0 },
+  y: { x: 0, y: 1, z: 0 },
   ...change,
 });
 const change = (put: readonly MarkDto[], remove: readonly string[] = [], id = drawingId): Promise<Response> =>

@@ -35,7 +35,9 @@ it('a database of an older version keeps its view cards, whose pictures move to 
   const contents = [{ name: 'Old', picture, shows: { clips: [] } }, { name: 'Bare' }];
   for (const [position, content] of contents.entries())
     await db.query('insert into view_card (id, drawing_id, position, content) values (gen_random_uuid(), $1, $2, $3)', [
-      ...[drawingId, position, JSON.stringify(content)],
+      drawingId,
+      position,
+      JSON.stringify(content),
     ]);
   await migrate(db, all.slice(first));
   const { rows } = await db.query('select content, picture, version from view_card order by position');

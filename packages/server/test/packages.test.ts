@@ -22,7 +22,13 @@ const post = (server: TestServer, path: string, body: unknown): Promise<Response
     body: JSON.stringify(body),
   });
 const view = (name: string, position: number): KeepCardDto => ({
-  ...{ id: randomUUID(), name, group: 'Checks', position, widthPx: 900, heightPx: 600, picture: '' },
+  id: randomUUID(),
+  name,
+  group: 'Checks',
+  position,
+  widthPx: 900,
+  heightPx: 600,
+  picture: '',
   camera: { x: 412600500.123456789, y: 7208400250, z: 0, unitsPerPx: 0.5, qx: 0, qy: 0, qz: 0, qw: 1 },
   shows: { hiddenLayers: ['Tags'], hiddenObjects: '1', revision: 1, clips: [] },
   comments: [{ author: 'Checker', date: '2026-11-25T10:00:00Z', text: 'Is this the right valve?' }],
@@ -55,16 +61,33 @@ beforeAll(async () => {
   ({ drawing } = await home.import(smallPlan, 'Chamber.svg'));
   for (const card of cards) expect((await post(home, `/api/drawings/${drawing.id}/cards`, card)).status).toBe(201);
   const stops = cards.map(({ id }) => ({
-    ...{ id: randomUUID(), cardId: id, caption: '', travelMs: 1000, stayMs: 500, easing: 'gentle' },
-    ...{ looksChange: 'midway', driftRadPerS: 0 },
+    id: randomUUID(),
+    cardId: id,
+    caption: '',
+    travelMs: 1000,
+    stayMs: 500,
+    easing: 'gentle',
+    looksChange: 'midway',
+    driftRadPerS: 0,
   }));
   await post(home, `/api/drawings/${drawing.id}/tours`, { name: 'Round', position: 1, loops: true, stops });
   const pane = (drawingId: string) => ({
-    ...{ pane: '1', drawingId, camera: cards[0]!.camera, widthPx: 900, heightPx: 600, shows: cards[0]!.shows },
-    ...{ isLocked: false, drifts: false, turnsAlone: false, orbitMode: 'level', trail: { views: [], current: 0 } },
+    pane: '1',
+    drawingId,
+    camera: cards[0]!.camera,
+    widthPx: 900,
+    heightPx: 600,
+    shows: cards[0]!.shows,
+    isLocked: false,
+    drifts: false,
+    turnsAlone: false,
+    orbitMode: 'level',
+    trail: { views: [], current: 0 },
   });
   await post(home, '/api/arrangements', {
-    ...{ name: 'One pane', position: 1, picture: '' },
+    name: 'One pane',
+    position: 1,
+    picture: '',
     arranged: { tiling: { pane: '1' }, panes: [pane(drawing.id)], ties: [], active: '1' },
   });
   bytes = await written(home, drawing.id);

@@ -15,8 +15,15 @@ beforeAll(async () => {
 afterAll(() => server.stop());
 
 const stop = (change: Partial<StopDto> = {}): StopDto => ({
-  ...{ id: randomUUID(), cardId: randomUUID(), caption: 'Valve chamber', travelMs: 2500, stayMs: 1000 },
-  ...{ easing: 'even', looksChange: 'leaving', driftRadPerS: 0.123456789012345, ...change },
+  id: randomUUID(),
+  cardId: randomUUID(),
+  caption: 'Valve chamber',
+  travelMs: 2500,
+  stayMs: 1000,
+  easing: 'even',
+  looksChange: 'leaving',
+  driftRadPerS: 0.123456789012345,
+  ...change,
 });
 const send = (method: string, path: string, body?: unknown): Promise<Response> =>
   server.fetch(path, {

@@ -14,8 +14,17 @@ afterAll(() => server.stop());
 
 const trail = (...places: number[]): TrailDto => ({
   views: places.map((x, index) => ({
-    ...{ x, y: 7208400000, z: 0, unitsPerPx: 1.5, qx: 0, qy: 0, qz: 0, qw: 1 },
-    ...{ kind: 'jump' as const, parent: index - 1, forward: index + 1 < places.length ? index + 1 : -1 },
+    x,
+    y: 7208400000,
+    z: 0,
+    unitsPerPx: 1.5,
+    qx: 0,
+    qy: 0,
+    qz: 0,
+    qw: 1,
+    kind: 'jump' as const,
+    parent: index - 1,
+    forward: index + 1 < places.length ? index + 1 : -1,
   })),
   current: places.length - 1,
 });

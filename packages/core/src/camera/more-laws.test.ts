@@ -169,7 +169,10 @@ describe('the scale bar', () => {
       }),
     );
     expect([formatLength(0.5), formatLength(20), formatLength(50_000), formatLength(2e6)]).toEqual([
-      ...['0.5 mm', '20 mm', '50 m', '2 km'],
+      '0.5 mm',
+      '20 mm',
+      '50 m',
+      '2 km',
     ]);
   });
 });

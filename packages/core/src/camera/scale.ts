@@ -19,8 +19,24 @@ export function formatScale(denominator: number): string {
 
 /** The scales of ISO 5455:1979, as the N of 1:N, largest first; enlargements are below 1. */
 export const standardScales: readonly number[] = [
-  ...[1 / 50, 1 / 20, 1 / 10, 1 / 5, 1 / 2, 1],
-  ...[2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000, 10_000],
+  1 / 50,
+  1 / 20,
+  1 / 10,
+  1 / 5,
+  1 / 2,
+  1,
+  2,
+  5,
+  10,
+  20,
+  50,
+  100,
+  200,
+  500,
+  1000,
+  2000,
+  5000,
+  10_000,
 ];
 
 /**

@@ -74,7 +74,10 @@ export function facesOf(volume: ClipVolume): ClipFace[] {
     [-1, 1].map((sign) => ({
       middle: along3(centre, normal, sign * reach),
       normal: scale3(normal, sign),
-      ...{ u, v: scale3(v, sign), halfU, halfV },
+      u,
+      v: scale3(v, sign),
+      halfU,
+      halfV,
     })),
   );
 }

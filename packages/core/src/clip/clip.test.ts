@@ -37,8 +37,14 @@ const volume = fc
 /** A plane through a point, as one infinite side. */
 const planeAt = (middle: Vec3, normal: Vec3): ClipFace =>
   facesOf({
-    ...{ id: 0, name: '', kind: 'plane', keeps: 'inside', isOn: true },
-    ...{ centre: middle, orientation: facing(normal), half: { x: 1, y: 1, z: 1 } },
+    id: 0,
+    name: '',
+    kind: 'plane',
+    keeps: 'inside',
+    isOn: true,
+    centre: middle,
+    orientation: facing(normal),
+    half: { x: 1, y: 1, z: 1 },
   })[0]!;
 function linesOf(mesh: TestMesh, face: ClipFace, at = origin): number[] {
   const lines: number[] = [];
@@ -98,11 +104,17 @@ describe('a clip volume', () => {
       fc.property(fc.array(number(-900, 900), { minLength: 9, maxLength: 60 }), unit, (numbers, normal) => {
         const points = numbers.slice(0, numbers.length - (numbers.length % 3));
         const box: ClipVolume = {
-          ...{ id: 1, name: '', kind: 'box', keeps: 'inside', isOn: true },
+          id: 1,
+          name: '',
+          kind: 'box',
+          keeps: 'inside',
+          isOn: true,
           ...boxAbout(points, facing(normal), 0),
         };
         const all = Array.from({ length: points.length / 3 }, (_, i) => ({
-          ...{ x: points[3 * i]!, y: points[3 * i + 1]!, z: points[3 * i + 2]! },
+          x: points[3 * i]!,
+          y: points[3 * i + 1]!,
+          z: points[3 * i + 2]!,
         }));
         for (const { middle, normal: out } of facesOf(box)) {
           const highest = Math.max(...all.map((point) => dot3(sub3(point, middle), out)));
@@ -217,8 +229,14 @@ describe('a cap', () => {
 
   it('ends where its side ends', () => {
     const box: ClipVolume = {
-      ...{ id: 1, name: '', kind: 'box', keeps: 'inside', isOn: true, orientation: facing(up) },
-      ...{ centre: { x: 0, y: 0, z: 50 }, half: { x: 30, y: 45, z: 20 } },
+      id: 1,
+      name: '',
+      kind: 'box',
+      keeps: 'inside',
+      isOn: true,
+      orientation: facing(up),
+      centre: { x: 0, y: 0, z: 50 },
+      half: { x: 30, y: 45, z: 20 },
     };
     const top = facesOf(box)[5]!;
     const solid = cube(200, [-100, -100, -100]);

@@ -18,12 +18,22 @@ const compared = (before: readonly Plain[], after: readonly Plain[], stride: 2 |
 const E = 412_600_000;
 const N = 7_208_400_000;
 const line = (x: number, y: number, dx: number, dy: number, more: Partial<Plain> = {}): Plain => ({
-  ...{ kind: 0, layer: 'Pipes', style: 'blue', label: null, key: null, make: [0, 1] },
+  kind: 0,
+  layer: 'Pipes',
+  style: 'blue',
+  label: null,
+  key: null,
+  make: [0, 1],
   coords: [E + x, N + y, E + x + dx, N + y + dy],
   ...more,
 });
 const text = (x: number, y: number, label: string, more: Partial<Plain> = {}): Plain => ({
-  ...{ kind: 1, layer: 'Tags', style: 'ink', label, key: null, make: [] },
+  kind: 1,
+  layer: 'Tags',
+  style: 'ink',
+  label,
+  key: null,
+  make: [],
   coords: [E + x, N + y],
   ...more,
 });
@@ -79,7 +89,12 @@ describe('two revisions of a drawing', () => {
 
   it('know an object by its name wherever it has gone and whatever it looks like', () => {
     const valve = (x: number, coords: number[]): Plain => ({
-      ...{ kind: 2, layer: 'Valves', style: '', label: 'KS-VA-0405', key: 'KS-VA-0405', make: [12] },
+      kind: 2,
+      layer: 'Valves',
+      style: '',
+      label: 'KS-VA-0405',
+      key: 'KS-VA-0405',
+      make: [12],
       coords: coords.map((value, k) => value + (k % 3 === 0 ? x : 0)),
     });
     const before = [valve(0, [0, 0, 0, 1, 1, 1]), valve(50, [0, 0, 0, 2, 2, 2])].map((one, k) => ({

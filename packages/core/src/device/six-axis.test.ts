@@ -21,7 +21,8 @@ const target = { x: 4.1e8, y: 7.2e9, z: 3000 };
 const start: Camera = { ...planCamera(target, 20), orientation: orientationOf({ bearingRad: 0.6, tiltRad: 0.5 }) };
 const push = (...axes: number[]): SixAxisSample => ({
   axes: [0, 1, 2, 3, 4, 5].map((i) => axes[i] ?? 0) as unknown as SixAxisSample['axes'],
-  ...{ buttons: [], timeMs: 0 },
+  buttons: [],
+  timeMs: 0,
 });
 const move = (camera: Camera, sample: SixAxisSample, settings: Partial<SixAxisSettings> = {}, isHeld = false): Camera =>
   moveBySixAxis(

@@ -36,7 +36,10 @@ export interface SixAxisSettings {
 }
 
 export const usualSixAxis: SixAxisSettings = {
-  ...{ deadZone: 0.06, curve: 1.8, speed: 1, carries: 'object' },
+  deadZone: 0.06,
+  curve: 1.8,
+  speed: 1,
+  carries: 'object',
   axesOn: [true, true, true, true, true, true],
 };
 

@@ -22,8 +22,14 @@ export function inUnit(value: number, from: DrawingUnit, to: DrawingUnit, power 
 
 /** Tenths of a millimetre of a shown unit as a fraction; the survey foot is 1200/3937 m (Mendenhall order, 1893). */
 const fractions: Readonly<Record<ShownUnit, readonly [over: number, under: number]>> = {
-  ...{ mm: [10, 1], cm: [100, 1], m: [10_000, 1], km: [10_000_000, 1] },
-  ...{ in: [254, 1], ft: [3048, 1], 'ft-in': [254, 1], 'ft US': [12_000_000, 3937] },
+  mm: [10, 1],
+  cm: [100, 1],
+  m: [10_000, 1],
+  km: [10_000_000, 1],
+  in: [254, 1],
+  ft: [3048, 1],
+  'ft-in': [254, 1],
+  'ft US': [12_000_000, 3937],
 };
 
 /** A length as it is shown, feet and inches as inches; with a power of 2 an area, of 3 a volume. */

@@ -336,7 +336,8 @@ function exitsOf(near: Float64Array, corners: Float64Array, planes: readonly Pla
   const middle: [number, number, number] = [0, 0, 0];
   for (let p = 0; p < count; p++) place(corners, p).forEach((value, axis) => (middle[axis]! += value / count));
   const faces = planes.map(({ normal, reach, corners: own }) => ({
-    ...{ normal, reach },
+    normal,
+    reach,
     corners: own.map((p) => place(near, p)),
   }));
   return ExitFaces.of(middle, faces);

@@ -20,7 +20,12 @@ const pointer = (
   timeMs = 0,
   modifiers = '',
 ): Sample => ({
-  ...{ type, button, x, y, timeMs, modifiers },
+  type,
+  button,
+  x,
+  y,
+  timeMs,
+  modifiers,
 });
 const notch = (notches: number, more: object = {}): Sample => ({
   type: 'wheel',
@@ -326,7 +331,11 @@ describe('fingers', () => {
     const kinds = (...samples: Sample[]): string[] => samples.flatMap((s) => asPointer(s).map(({ type }) => type));
     expect(kinds(fingers(0, [5, 5]), fingers(60))).toEqual(['move', 'down', 'up']);
     expect(kinds(fingers(0, [5, 5]), fingers(5, [40, 5]), fingers(9, [60, 5]), fingers(60))).toEqual([
-      ...['move', 'down', 'move', 'move', 'up'],
+      'move',
+      'down',
+      'move',
+      'move',
+      'up',
     ]);
     expect(kinds(fingers(0, [5, 5]), fingers(5, [5, 5], [90, 90]), fingers(9, [5, 5]), fingers(60))).toEqual([]);
   });

@@ -41,12 +41,18 @@ export function clashesOf(bindings: Bindings): Clash[] {
 
 const kinds: Readonly<Record<string, string>> = { drag: 'drag', press: 'press', double: 'press twice', hold: 'hold' };
 const buttons: Readonly<Record<string, string>> = {
-  ...{ left: 'left button', wheel: 'wheel', right: 'right button', finger: 'finger' },
-  ...{ back: 'button at the side, rear', forward: 'button at the side, front' },
+  left: 'left button',
+  wheel: 'wheel',
+  right: 'right button',
+  finger: 'finger',
+  back: 'button at the side, rear',
+  forward: 'button at the side, front',
 };
 const whole: Readonly<Record<string, string>> = {
-  ...{ turn: 'turn the wheel', pinch: 'pinch on the trackpad' },
-  ...{ finger: 'drag one finger', fingers: 'two fingers' },
+  turn: 'turn the wheel',
+  pinch: 'pinch on the trackpad',
+  finger: 'drag one finger',
+  fingers: 'two fingers',
 };
 
 /** An input taken apart: the keys held with it, and the rest in words or, for a key, its name. */

@@ -22,7 +22,12 @@ export interface TouchState {
 }
 
 export const noFingers: TouchState = {
-  ...{ fingers: [], tapAt: null, isDragging: false, track: [], turned: 0, lastTap: null },
+  fingers: [],
+  tapAt: null,
+  isDragging: false,
+  track: [],
+  turned: 0,
+  lastTap: null,
 };
 
 /** One finger moves the view unless a tool is in hand, two move, zoom and, when meant, twist it. */

@@ -11,7 +11,8 @@ import { levelPath, placesOf, strokesOf } from './strokes.ts';
 const [E, N] = [412_345_678.25, 7_208_234_567.5];
 const at = (x: number, y: number, z = 0): Vec3 => ({ x: E + x, y: N + y, z });
 const draw = (way: string, points: readonly Vec3[], plane = worldPlane): Mark => ({
-  ...{ id: way, ...usualStyle },
+  id: way,
+  ...usualStyle,
   ...markWays.find(({ id }) => id === way)!.make(points, plane)!,
 });
 const placesIn = (mark: Mark): Vec3[] => strokesOf(mark).flatMap((stroke) => placesOf(stroke, 0.01).flat());
@@ -64,7 +65,7 @@ describe('marks', () => {
 
   it('give the doubles of their places to whoever snaps to them', () => {
     const { coords } = levelPath(strokesOf(draw('line', [at(1, 2), at(31, 42)]))[0]!)!;
-    expect([...Array.from(coords)]).toEqual([E + 1, N + 2, E + 31, N + 42]);
+    expect(Array.from(coords)).toEqual([E + 1, N + 2, E + 31, N + 42]);
   });
 
   it('draw clouds outwards, whichever corner comes first', () => {

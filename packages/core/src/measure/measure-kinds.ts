@@ -31,7 +31,10 @@ export const wayLength = (points: readonly Vec3[]): number =>
   points.slice(1).reduce((sum, point, index) => sum + length3(sub3(point, points[index]!)), 0);
 
 const distance: MeasureKind = {
-  ...{ id: 'distance', name: 'Distance', least: 2, most: Infinity },
+  id: 'distance',
+  name: 'Distance',
+  least: 2,
+  most: Infinity,
   sentence: 'Measures along the points that you click, with the parts along the axes.',
   expects: ['where the distance begins', 'the next point'],
   figures: (points) => {
@@ -50,7 +53,10 @@ const distance: MeasureKind = {
 };
 
 const angle: MeasureKind = {
-  ...{ id: 'angle', name: 'Angle', least: 3, most: 3 },
+  id: 'angle',
+  name: 'Angle',
+  least: 3,
+  most: 3,
   sentence: 'Measures the angle between two arms: a point on one, the corner, a point on the other.',
   expects: ['a point on the first arm', 'the corner', 'a point on the other arm'],
   figures: ([first, corner, other]) => {
@@ -85,7 +91,10 @@ export function circleThrough(a: Vec3, b: Vec3, c: Vec3): { readonly centre: Vec
 }
 
 const radius: MeasureKind = {
-  ...{ id: 'radius', name: 'Radius', least: 1, most: 3 },
+  id: 'radius',
+  name: 'Radius',
+  least: 1,
+  most: 3,
   sentence: 'Measures a circle or an arc that you point at, or the circle through three points.',
   expects: ['a circle or an arc, or the first of three points on one', 'the second point', 'the third point'],
   isEnough: ([first]) => first?.round !== undefined,
@@ -124,7 +133,11 @@ function areaVector(points: readonly Vec3[]): Vec3 {
 }
 
 const area: MeasureKind = {
-  ...{ id: 'area', name: 'Area', least: 3, most: Infinity, isClosed: true },
+  id: 'area',
+  name: 'Area',
+  least: 3,
+  most: Infinity,
+  isClosed: true,
   sentence: 'Measures the area and perimeter of the corners that you click.',
   expects: ['the first corner', 'the next corner'],
   figures: (points) => {
@@ -138,7 +151,10 @@ const area: MeasureKind = {
 };
 
 const height: MeasureKind = {
-  ...{ id: 'height', name: 'Height', least: 2, most: 2 },
+  id: 'height',
+  name: 'Height',
+  least: 2,
+  most: 2,
   sentence: 'Measures how much higher one point lies than another.',
   expects: ['the point to measure from', 'the other point'],
   figures: ([from, to]) => {
@@ -157,7 +173,11 @@ const height: MeasureKind = {
 const PARALLEL_RAD = 1e-6;
 
 const faces: MeasureKind = {
-  ...{ id: 'faces', name: 'To a face', least: 2, most: 2, faces: 1 },
+  id: 'faces',
+  name: 'To a face',
+  least: 2,
+  most: 2,
+  faces: 1,
   sentence: 'Measures between two faces, or from a point to a face, at right angles to it.',
   expects: ['a face', 'another face, or a point'],
   kept: ([first, other]) => {

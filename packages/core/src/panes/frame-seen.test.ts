@@ -35,11 +35,16 @@ describe('the frame of a pane in a small plan', () => {
     fc.assert(
       fc.property(bearings, fc.integer({ min: 40, max: 89 }), fc.boolean(), (bearingRad, tilt, isPerspective) => {
         const parallel: Camera = {
-          ...{ projection: 'parallel', target: { x: 31_000, y: 12_000, z: 700 }, unitsPerPx: 20 },
+          projection: 'parallel',
+          target: { x: 31_000, y: 12_000, z: 700 },
+          unitsPerPx: 20,
           orientation: orientationOf({ bearingRad, tiltRad: (tilt * Math.PI) / 180 }),
         };
         const view: TiedView = {
-          ...{ camera: isPerspective ? toPerspective(parallel) : parallel, viewport, kind: 'solid', extents },
+          camera: isPerspective ? toPerspective(parallel) : parallel,
+          viewport,
+          kind: 'solid',
+          extents,
         };
         const frame = frameOnGround(view)!;
         frame.forEach((place, k) => {
@@ -59,7 +64,9 @@ describe('the frame of a pane in a small plan', () => {
 
   it('is none where a corner looks over the horizon', () => {
     const camera: Camera = {
-      ...{ projection: 'parallel', target: { x: 0, y: 0, z: 0 }, unitsPerPx: 20 },
+      projection: 'parallel',
+      target: { x: 0, y: 0, z: 0 },
+      unitsPerPx: 20,
       orientation: orientationOf({ bearingRad: 1, tiltRad: 0 }),
     };
     expect(frameOnGround({ camera, viewport, kind: 'solid', extents })).toBeNull();

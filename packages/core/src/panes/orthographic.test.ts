@@ -38,7 +38,10 @@ describe('views laid out by first-angle projection', () => {
 
   it('lie with the view from the left at the right, the one from above below', () => {
     const areas = areasOf(firstAngleTiling({ front: 'f', left: 'l', top: 't', free: 'x' }), {
-      ...{ x: 0, y: 0, width: 1000, height: 700 },
+      x: 0,
+      y: 0,
+      width: 1000,
+      height: 700,
     });
     const at = (name: string) => areas.get(name)!;
     expect(at('l').x).toBeGreaterThan(at('f').x);

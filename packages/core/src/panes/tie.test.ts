@@ -21,7 +21,9 @@ const bearings = fc.double({ min: 0, max: 2 * Math.PI, maxExcluded: true, noNaN:
 const scales = fc.double({ min: 0.5, max: 2000, noNaN: true });
 const plans: fc.Arbitrary<TiedView> = fc.tuple(places, scales, bearings).map(([target, unitsPerPx, bearing]) => ({
   camera: twistTo(planCamera({ ...target, z: 0 }, unitsPerPx), bearing),
-  ...{ viewport, kind: 'flat', extents },
+  viewport,
+  kind: 'flat',
+  extents,
 }));
 /** @param least tilt in degrees */
 const solids = (least: number): fc.Arbitrary<TiedView> =>
@@ -70,7 +72,9 @@ describe('a plan and a model that are tied', () => {
 
   it('look where the target is if the sight is too flat to meet the ground', () => {
     const camera: Camera = {
-      ...{ projection: 'parallel', unitsPerPx: 10, target: { x: E, y: N, z: 2000 } },
+      projection: 'parallel',
+      unitsPerPx: 10,
+      target: { x: E, y: N, z: 2000 },
       orientation: orientationOf({ bearingRad: 1, tiltRad: 0.05 }),
     };
     expect(groundPlace({ camera, viewport, kind: 'solid', extents })).toBe(camera.target);
@@ -186,7 +190,9 @@ describe('the echo of a cursor', () => {
 
   it('ends before the eye of a perspective view', () => {
     const level: Camera = {
-      ...{ projection: 'parallel', unitsPerPx: 20, target: { x: E + 150_000, y: N + 100_000, z: 1600 } },
+      projection: 'parallel',
+      unitsPerPx: 20,
+      target: { x: E + 150_000, y: N + 100_000, z: 1600 },
       orientation: orientationOf({ bearingRad: 0, tiltRad: 0 }),
     };
     const view: TiedView = { camera: toPerspective(level), viewport, kind: 'solid', extents };

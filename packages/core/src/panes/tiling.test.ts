@@ -32,8 +32,10 @@ const tilings: fc.Arbitrary<Tiling> = fc
     return tiling;
   });
 const wholeAreas = fc.record({
-  ...{ x: fc.integer({ min: 0, max: 300 }), y: fc.integer({ min: 0, max: 100 }) },
-  ...{ width: fc.integer({ min: 2100, max: 5000 }), height: fc.integer({ min: 1400, max: 3000 }) },
+  x: fc.integer({ min: 0, max: 300 }),
+  y: fc.integer({ min: 0, max: 100 }),
+  width: fc.integer({ min: 2100, max: 5000 }),
+  height: fc.integer({ min: 1400, max: 3000 }),
 });
 const smallAreas = wholeAreas.map((area) => ({ ...area, width: area.width >> 3, height: area.height >> 3 }));
 

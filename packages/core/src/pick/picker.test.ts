@@ -84,8 +84,11 @@ function indexOf(scene: readonly ObjectShape[]): ObjectIndex {
     );
   });
   return new ObjectIndex({
-    ...{ origin, boxes, halfWidths: new Float32Array(scene.length) },
-    ...{ objects: Uint32Array.from(scene, (_, i) => i), layers: new Uint16Array(scene.length) },
+    origin,
+    boxes,
+    halfWidths: new Float32Array(scene.length),
+    objects: Uint32Array.from(scene, (_, i) => i),
+    layers: new Uint16Array(scene.length),
     kinds: new Uint8Array(scene.length),
   });
 }
@@ -99,7 +102,8 @@ function pickerOf(scene: readonly ObjectShape[]): Picker {
 const regionFrom = (x: number, y: number, w: number, h: number, angleRad: number): Region => ({
   middle: { x: E + x, y: N + y },
   right: angleRad === 0 ? { x: 1, y: 0 } : { x: Math.cos(angleRad), y: Math.sin(angleRad) },
-  ...{ halfWidth: w, halfHeight: h },
+  halfWidth: w,
+  halfHeight: h,
 });
 
 /** Whether a place lies in an area, by the crossings of a ray: another rule than the product's. */

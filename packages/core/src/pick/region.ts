@@ -40,8 +40,10 @@ export function boxAround({ middle, right, halfWidth, halfHeight }: Region, wide
 
 /** The region in its own axes, its middle at the origin. */
 export const ownBox = ({ halfWidth, halfHeight }: Region, wider = 0): Box2 => ({
-  ...{ minX: -halfWidth - wider, minY: -halfHeight - wider },
-  ...{ maxX: halfWidth + wider, maxY: halfHeight + wider },
+  minX: -halfWidth - wider,
+  minY: -halfHeight - wider,
+  maxX: halfWidth + wider,
+  maxY: halfHeight + wider,
 });
 
 /** How an upright box lies to a region; what can't be told from the box alone is `across`. */

@@ -9,8 +9,10 @@ export interface ScreenBox {
 }
 
 export const screenBox = (a: Vec2, b: Vec2): ScreenBox => ({
-  ...{ left: Math.min(a.x, b.x), right: Math.max(a.x, b.x) },
-  ...{ top: Math.min(a.y, b.y), bottom: Math.max(a.y, b.y) },
+  left: Math.min(a.x, b.x),
+  right: Math.max(a.x, b.x),
+  top: Math.min(a.y, b.y),
+  bottom: Math.max(a.y, b.y),
 });
 
 /** How a stretch of triangles lies to a box as it is seen. */

@@ -79,7 +79,15 @@ export function decodeTile(bytes: Uint8Array): DecodedTile {
     objects: objectView ? new Uint32Array(sliced(objectView)) : new Uint32Array(0),
     standIns: inkView ? decodeStandIns(extras.standIns!, new Int16Array(sliced(inkView))) : [],
     texts: extras.texts.map(([x, y, size, angleRad, anchor, weight, style, object, text]) => ({
-      ...{ x, y, size, angleRad, anchor, weight, style, object, text },
+      x,
+      y,
+      size,
+      angleRad,
+      anchor,
+      weight,
+      style,
+      object,
+      text,
     })),
   };
 }

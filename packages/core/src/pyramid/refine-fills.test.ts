@@ -12,7 +12,14 @@ const [EAST, NORTH, RADIUS] = [412_600_000, 7_208_400_000, 5000];
 const origin = { x: EAST, y: NORTH };
 const styleOf = () => ({ colour: [0, 0, 0, 1] as const, isDashed: false, width: 1 });
 const circle = (radius: number) => ({
-  ...{ cx: EAST, cy: NORTH, ux: radius, uy: 0, vx: 0, vy: radius, startRad: 0, sweepRad: 2 * Math.PI },
+  cx: EAST,
+  cy: NORTH,
+  ux: radius,
+  uy: 0,
+  vx: 0,
+  vy: radius,
+  startRad: 0,
+  sweepRad: 2 * Math.PI,
 });
 
 /** A ring with a round hole, and its table. */

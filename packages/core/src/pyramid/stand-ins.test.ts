@@ -169,7 +169,7 @@ describe('stand-ins of a tile', () => {
   it('come back from a tile’s file on its grid', () => {
     const table = sampleTable(300);
     const below = [standInsFor(table, inDrawingOrder(table, all(table), styleOf), [], 400).standIns];
-    const options = { ...{ origin, styleOf, tolerance: 0, step: 2 ** -20 }, standIns: below, longer: 6000 };
+    const options = { origin, styleOf, tolerance: 0, step: 2 ** -20, standIns: below, longer: 6000 };
     const [back] = decodeTile(encodeTile(table, [0, 1, 2], options).bytes).standIns;
     expect(back!.runs).toEqual(below[0]!.runs);
     back!.ends.forEach((value, index) => {

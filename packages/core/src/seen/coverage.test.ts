@@ -41,7 +41,8 @@ const views = fc.array(fc.tuple(fc.nat(4000), fc.nat(4000), fc.integer({ min: 20
 const regionOf = (x: number, y: number, half: number, turn: number): Region => ({
   middle: { x: origin.x + x, y: origin.y + y },
   right: { x: Math.cos(turn), y: Math.sin(turn) },
-  ...{ halfWidth: half, halfHeight: half * 0.6 },
+  halfWidth: half,
+  halfHeight: half * 0.6,
 });
 
 it('has seen just what was readable in some view, as trying every object in every view tells', () => {

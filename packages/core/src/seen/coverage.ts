@@ -105,8 +105,10 @@ export class Coverage {
         return {
           entry,
           box: {
-            ...{ minX: boxes[4 * entry]! + origin.x, minY: boxes[4 * entry + 1]! + origin.y },
-            ...{ maxX: boxes[4 * entry + 2]! + origin.x, maxY: boxes[4 * entry + 3]! + origin.y },
+            minX: boxes[4 * entry]! + origin.x,
+            minY: boxes[4 * entry + 1]! + origin.y,
+            maxX: boxes[4 * entry + 2]! + origin.x,
+            maxY: boxes[4 * entry + 3]! + origin.y,
           },
         };
     return null;
@@ -148,10 +150,14 @@ export class Coverage {
     }
     for (let at = 0; at < all.length; at++) unseen[at] = all[at] === 0 ? -1 : unseen[at]! / all[at]!;
     return {
-      ...{ columns, rows, unseen },
+      columns,
+      rows,
+      unseen,
       box: {
-        ...{ minX: box.minX + origin.x, minY: box.minY + origin.y },
-        ...{ maxX: box.minX + origin.x + columns * cell, maxY: box.minY + origin.y + rows * cell },
+        minX: box.minX + origin.x,
+        minY: box.minY + origin.y,
+        maxX: box.minX + origin.x + columns * cell,
+        maxY: box.minY + origin.y + rows * cell,
       },
     };
   }

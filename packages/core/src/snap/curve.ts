@@ -30,7 +30,10 @@ export function curvesOf(path: Path, about: Vec2): Curve[] {
   const curves: Curve[] = [];
   const local = (x: number, y: number): Vec2 => ({ x: x - about.x, y: y - about.y });
   const ends = (x0: number, y0: number, x: number, y: number) => ({
-    ...{ from: local(x0, y0), to: local(x, y), start: { x: x0, y: y0 }, end: { x, y } },
+    from: local(x0, y0),
+    to: local(x, y),
+    start: { x: x0, y: y0 },
+    end: { x, y },
   });
   visitPath(path, {
     line: (x0, y0, x, y) => {
@@ -53,7 +56,8 @@ export function curvesOf(path: Path, about: Vec2): Curve[] {
           y: 2 * ((1 - t) * (c.y - p.y) + t * (q.y - c.y)),
         }),
         bend: 2 * Math.hypot(p.x - 2 * c.x + q.x, p.y - 2 * c.y + q.y),
-        ...{ isLine: false, parts: 8 },
+        isLine: false,
+        parts: 8,
       });
     },
     cubic: (x0, y0, ax, ay, bx, by, x, y) => {
@@ -71,7 +75,8 @@ export function curvesOf(path: Path, about: Vec2): Curve[] {
             Math.hypot(p.x - 2 * a.x + b.x, p.y - 2 * a.y + b.y),
             Math.hypot(a.x - 2 * b.x + q.x, a.y - 2 * b.y + q.y),
           ),
-        ...{ isLine: false, parts: 12 },
+        isLine: false,
+        parts: 12,
       });
     },
     arc: (x0, y0, arc, x, y) => {

@@ -22,7 +22,10 @@ const arcPath = (cx: number, cy: number, radius: number, startRad: number, sweep
     );
 };
 const ask = (at: Vec2, radius: number, kinds: readonly SnapKind[], from: Vec2 | null = null): SnapQuestion => ({
-  ...{ at, radius, from, kinds: new Set(kinds) },
+  at,
+  radius,
+  from,
+  kinds: new Set(kinds),
 });
 const first = (paths: readonly Path[], at: Vec2, radius: number, kinds: readonly SnapKind[] = snapKinds): Snap | null =>
   rankSnaps(flatSnaps(paths, ask(at, radius, kinds)), 1e-9 * radius)[0] ?? null;

@@ -56,8 +56,14 @@ describe('snaps in solids', () => {
   const plan = planCamera({ x: E + 50, y: N + 30, z: 50 }, 0.25);
   const tilted = { ...plan, orientation: aboutAxis({ x: 1, y: 0, z: 0 }, 0.8) };
   const question = (place: Vec3, kinds: readonly SnapKind[], more: Partial<SolidQuestion> = {}): SolidQuestion => ({
-    ...{ camera: tilted, viewport, at: worldToScreen(tilted, viewport, place), radiusPx: 12, from: null, hit: null },
-    ...{ kinds: new Set(kinds), isSeen: () => true },
+    camera: tilted,
+    viewport,
+    at: worldToScreen(tilted, viewport, place),
+    radiusPx: 12,
+    from: null,
+    hit: null,
+    kinds: new Set(kinds),
+    isSeen: () => true,
     ...more,
   });
   const first = (asked: SolidQuestion) => rankSnaps(solidSnaps([features], asked), 1e-6)[0] ?? null;

@@ -83,7 +83,7 @@ function joined(mesh: WeldedMesh, edges: readonly Edge[]): Edge[] {
     link(a, b);
     link(b, a);
   }
-  for (const [vertex, others] of [...meeting]) {
+  for (const [vertex, others] of meeting) {
     if (others.size !== 2) continue;
     const [a, b] = [...others] as [number, number];
     if (!isBetween(at(mesh, a), at(mesh, vertex), at(mesh, b))) continue;

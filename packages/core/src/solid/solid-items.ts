@@ -41,7 +41,7 @@ export class SolidItems {
   sizeOf(item: number): number {
     const at = 6 * item;
     const box = this.boxes;
-    return Math.max(...[box.at(at + 3) - box.at(at), box.at(at + 4) - box.at(at + 1), box.at(at + 5) - box.at(at + 2)]);
+    return Math.max(box.at(at + 3) - box.at(at), box.at(at + 4) - box.at(at + 1), box.at(at + 5) - box.at(at + 2));
   }
 
   /** Takes a part apart into pieces with smooth normals and edges. @returns how many triangles it has that have an area */

@@ -94,7 +94,9 @@ export function encodeSolidTile(
     const stride = { positions: 12, normals: 4, edgePositions: 12, edgeNormals: 8 }[name as string];
     const target = name === 'triangles' ? INDICES : name === 'runs' ? undefined : VERTICES;
     views.push({
-      ...{ buffer: 0, byteOffset: length, byteLength },
+      buffer: 0,
+      byteOffset: length,
+      byteLength,
       ...(stride === undefined ? {} : { byteStride: stride }),
       ...(target === undefined ? {} : { target }),
     });
@@ -151,7 +153,9 @@ export function encodeSolidTile(
     nodes: [{ mesh: 0 }],
     meshes: [{ primitives }],
     ...(used.length > 0 ? { materials: used } : {}),
-    ...{ accessors, bufferViews: views, buffers: [{ byteLength: length }] },
+    accessors,
+    bufferViews: views,
+    buffers: [{ byteLength: length }],
     extras: { solid: { vertices, ends, views: Object.fromEntries(viewNames.map((name, at) => [name, at])) } },
   };
   return { bytes: packGlb(json, bin), triangles: index / 3, edges: end / 2 };
@@ -212,7 +216,10 @@ export function decodeSolidTile(bytes: Uint8Array): DecodedSolidTile {
   turnBack(normals, 4);
   turnBack(edgeNormals, 4);
   return {
-    ...{ positions, normals, edgePositions, edgeNormals },
+    positions,
+    normals,
+    edgePositions,
+    edgeNormals,
     triangles: new Uint32Array(cut('triangles')),
     runs: new Uint32Array(cut('runs')),
   };

@@ -40,8 +40,10 @@ export function sheetInView(sheets: readonly Sheet[], seen: Box2): number {
   const areaOf = ({ minX, minY, maxX, maxY }: Box2): number => Math.max(maxX - minX, 0) * Math.max(maxY - minY, 0);
   const shares = sheets.map((sheet) => {
     const both = areaOf({
-      ...{ minX: Math.max(sheet.minX, seen.minX), minY: Math.max(sheet.minY, seen.minY) },
-      ...{ maxX: Math.min(sheet.maxX, seen.maxX), maxY: Math.min(sheet.maxY, seen.maxY) },
+      minX: Math.max(sheet.minX, seen.minX),
+      minY: Math.max(sheet.minY, seen.minY),
+      maxX: Math.min(sheet.maxX, seen.maxX),
+      maxY: Math.min(sheet.maxY, seen.maxY),
     });
     const isMostly = both >= MOSTLY * Math.min(areaOf(sheet), areaOf(seen));
     return isMostly && both >= AMONG_OTHERS * areaOf(seen) ? both : 0;
@@ -52,8 +54,18 @@ export function sheetInView(sheets: readonly Sheet[], seen: Box2): number {
 
 /** The corners of a sheet, x, y, z triples. */
 export const cornersOfSheet = ({ minX, minY, maxX, maxY }: Sheet): readonly number[] => [
-  ...[minX, minY, 0, maxX, minY, 0],
-  ...[maxX, maxY, 0, minX, maxY, 0],
+  minX,
+  minY,
+  0,
+  maxX,
+  minY,
+  0,
+  maxX,
+  maxY,
+  0,
+  minX,
+  maxY,
+  0,
 ];
 
 function rectangleAround(support: readonly number[]): number[] | null {

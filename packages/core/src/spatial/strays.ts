@@ -51,8 +51,10 @@ export function findStrays(boxes: ArrayLike<number>, entries: Uint32Array, origi
   return {
     strays,
     main: {
-      ...{ minX: box.minX + origin.x, minY: box.minY + origin.y },
-      ...{ maxX: box.maxX + origin.x, maxY: box.maxY + origin.y },
+      minX: box.minX + origin.x,
+      minY: box.minY + origin.y,
+      maxX: box.maxX + origin.x,
+      maxY: box.maxY + origin.y,
     },
     nearest: strays.length > 0 ? gaps.get(strays.at(-1)!)! : 0,
     farthest: strays.length > 0 ? gaps.get(strays[0]!)! : 0,

@@ -9,14 +9,12 @@ import { collectableOf, collectables } from './collectables.ts';
 
 /** Places on no line, in no plane with the others, with a face each. */
 const places: readonly Placed[] = [
-  ...[
-    [0, 0, 0],
-    [40, 10, 0],
-    [15, 30, 12],
-    [5, 25, -3],
-    [1, 2, 3],
-  ].map(([x, y, z]) => ({ x: x!, y: y!, z: z! })),
-].map((place) => ({ ...place, normal: { x: 0, y: 0, z: 1 } }));
+  [0, 0, 0],
+  [40, 10, 0],
+  [15, 30, 12],
+  [5, 25, -3],
+  [1, 2, 3],
+].map(([x, y, z]) => ({ x: x!, y: y!, z: z!, normal: { x: 0, y: 0, z: 1 } }));
 
 describe('what collects points', () => {
   it('has a name, an own id, and says what it expects for each of its points', () => {

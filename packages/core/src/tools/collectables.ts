@@ -25,17 +25,26 @@ type Plain = Omit<Collectable, 'tool' | 'group' | 'way'>;
 
 const changes: readonly Plain[] = [
   {
-    ...{ id: 'move-marks', name: 'Move marks', least: 2, most: 2 },
+    id: 'move-marks',
+    name: 'Move marks',
+    least: 2,
+    most: 2,
     sentence: 'Moves the chosen marks from one place to another.',
     expects: ['where to take hold of the marks', 'where that place shall be'],
   },
   {
-    ...{ id: 'copy-marks', name: 'Copy marks', least: 2, most: 2 },
+    id: 'copy-marks',
+    name: 'Copy marks',
+    least: 2,
+    most: 2,
     sentence: 'Puts copies of the chosen marks elsewhere.',
     expects: ['where to take hold of the marks', 'where that place of the copies shall be'],
   },
   {
-    ...{ id: 'turn-marks', name: 'Turn marks', least: 3, most: 3 },
+    id: 'turn-marks',
+    name: 'Turn marks',
+    least: 3,
+    most: 3,
     sentence: 'Turns the chosen marks about a place, in the work plane.',
     expects: ['the place to turn about', 'a place to turn', 'where that place shall be'],
   },
@@ -43,22 +52,39 @@ const changes: readonly Plain[] = [
 
 const planes: readonly Plain[] = [
   {
-    ...{ id: 'plane-points', name: 'Plane by three points', least: 3, most: 3, for: 'solid' },
+    id: 'plane-points',
+    name: 'Plane by three points',
+    least: 3,
+    most: 3,
+    for: 'solid',
     sentence: 'Lays the work plane through three points: its origin, one on its x axis, one on the side of y.',
     expects: ['the origin of the plane', 'a point on its x axis', 'a point on the side of its y axis'],
   },
   {
-    ...{ id: 'plane-face', name: 'Plane by a face', least: 1, most: 1, for: 'solid', faces: 1 },
+    id: 'plane-face',
+    name: 'Plane by a face',
+    least: 1,
+    most: 1,
+    for: 'solid',
+    faces: 1,
     sentence: 'Lays the work plane on the face that you click.',
     expects: ['a face'],
   },
   {
-    ...{ id: 'plane-edge', name: 'Plane by an edge', least: 3, most: 3, for: 'solid' },
+    id: 'plane-edge',
+    name: 'Plane by an edge',
+    least: 3,
+    most: 3,
+    for: 'solid',
     sentence: 'Lays the work plane along an edge and in a direction.',
     expects: ['where the edge begins', 'where it ends', 'a point that tells the direction'],
   },
   {
-    ...{ id: 'plane-offset', name: 'Plane through a point', least: 1, most: 1, for: 'solid' },
+    id: 'plane-offset',
+    name: 'Plane through a point',
+    least: 1,
+    most: 1,
+    for: 'solid',
     sentence:
       'Moves the work plane along its normal until it goes through a point; a length that is typed moves it so far.',
     expects: ['a point that the plane shall go through'],
@@ -73,7 +99,13 @@ const collectable = (
   const { id, name, sentence, expects, least, most } = plain;
   const collecting = { least, most, handsOver: group !== 'measure', ...(isEnough ? { isEnough } : {}) };
   return {
-    ...{ id, group, name, sentence, expects, least, most },
+    id,
+    group,
+    name,
+    sentence,
+    expects,
+    least,
+    most,
     ...(plain.for ? { for: plain.for } : {}),
     ...(plain.faces ? { faces: plain.faces } : {}),
     way: way ?? null,

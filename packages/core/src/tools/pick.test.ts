@@ -11,7 +11,11 @@ const view: ToolView = {
   hands: { actOf: () => undefined, percentPerNotch: 20, isWheelReversed: false, hasTool: false },
 };
 const pointer = (type: 'down' | 'move' | 'up' | 'cancel', x: number, y: number, modifiers = ''): Sample => ({
-  ...{ type, x, y, modifiers, timeMs: 0 },
+  type,
+  x,
+  y,
+  modifiers,
+  timeMs: 0,
   button: type === 'move' ? 'none' : 'left',
 });
 

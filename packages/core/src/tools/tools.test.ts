@@ -22,7 +22,11 @@ const pointer = (
   y: number,
   timeMs = 0,
 ): Sample => ({
-  ...{ type, button, x, y, timeMs },
+  type,
+  button,
+  x,
+  y,
+  timeMs,
 });
 const click = (x: number, y: number, timeMs = 0): Sample[] => [
   pointer('move', 'none', x, y, timeMs),

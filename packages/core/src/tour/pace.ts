@@ -66,7 +66,10 @@ export function paceOf(stops: readonly Timed[], lengths: readonly number[], loop
     const curve = curveOf(stops[to]!.easing, lengths[to]!, forMs, passing(from), passing(to));
     const shareOfTime = (ms: number): number => (forMs > 0 ? Math.min(Math.max((ms - startMs) / forMs, 0), 1) : 1);
     return {
-      ...{ from, to, startMs, endMs: startMs + forMs },
+      from,
+      to,
+      startMs,
+      endMs: startMs + forMs,
       shareAt: (ms) => curve.at(shareOfTime(ms)),
       speedAt: (ms) => (forMs > 0 ? (curve.slope(shareOfTime(ms)) * lengths[to]!) / forMs : 0),
     };

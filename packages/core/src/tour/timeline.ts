@@ -89,7 +89,11 @@ export function timelineOf(
     return leaveMs > arriveMs ? Math.min((timeMs - arriveMs) / (leaveMs - arriveMs), 1) : 1;
   };
   return {
-    ...{ durationMs, stays, legs, lengths, loops: loops && stops.length > 1 },
+    durationMs,
+    stays,
+    legs,
+    lengths,
+    loops: loops && stops.length > 1,
     at(time) {
       const timeMs = held(time);
       const leg = legAt(timeMs);
@@ -108,7 +112,9 @@ export function timelineOf(
       const hasChanged = looksChange === 'leaving' || (looksChange === 'midway' && share >= 0.5);
       return {
         camera: ways[to]!.at(share),
-        ...{ looksOf: hasChanged ? to : from, nearest: share < 0.5 ? from : to, towards: to },
+        looksOf: hasChanged ? to : from,
+        nearest: share < 0.5 ? from : to,
+        towards: to,
       };
     },
     speedAt(time) {

@@ -113,7 +113,11 @@ describe('a tour in time', () => {
   it('passes a stop without a stay at speed, and one with a stay at rest', () => {
     const at = (x: number, stayMs: number): TourStop => ({
       camera: planCamera({ x, y: 0, z: 0 }, 1),
-      ...{ travelMs: 2000, stayMs, easing: 'gentle', driftRadPerS: 0, looksChange: 'midway' },
+      travelMs: 2000,
+      stayMs,
+      easing: 'gentle',
+      driftRadPerS: 0,
+      looksChange: 'midway',
     });
     const flown = timelineOf([at(0, 500), at(5000, 0), at(10_000, 500)], viewport);
     expect(flown.speedAt(2500)).toBeGreaterThan(1);
@@ -147,7 +151,11 @@ describe('a tour in time', () => {
   it('shows the looks of a stop from the moment that it tells', () => {
     const at = (x: number, looksChange: TourStop['looksChange']): TourStop => ({
       camera: planCamera({ x, y: 0, z: 0 }, 1),
-      ...{ travelMs: 1000, stayMs: 100, easing: 'gentle', driftRadPerS: 0, looksChange },
+      travelMs: 1000,
+      stayMs: 100,
+      easing: 'gentle',
+      driftRadPerS: 0,
+      looksChange,
     });
     for (const [moment, early, late] of [
       ['leaving', 1, 1],

@@ -61,8 +61,16 @@ export function readNumber(text: string, isWhole = false): Reading<number> {
 
 const LENGTH = new RegExp(`^(.*?)\\s*(${lengthUnits.join('|')}|cm|km|"|'|″|′)?$`, 'i');
 const unitNames: Readonly<Record<string, readonly [unit: LengthUnit, times: number]>> = {
-  ...{ mm: ['mm', 1], m: ['m', 1], in: ['in', 1], ft: ['ft', 1], cm: ['mm', 10], km: ['m', 1000] },
-  ...{ '"': ['in', 1], '″': ['in', 1], "'": ['ft', 1], '′': ['ft', 1] },
+  mm: ['mm', 1],
+  m: ['m', 1],
+  in: ['in', 1],
+  ft: ['ft', 1],
+  cm: ['mm', 10],
+  km: ['m', 1000],
+  '"': ['in', 1],
+  '″': ['in', 1],
+  "'": ['ft', 1],
+  '′': ['ft', 1],
 };
 
 /**
@@ -100,7 +108,14 @@ export function readDegrees(text: string): Reading<number> {
 
 const QUADRANT = /^([NS])\s*(.+?)\s*([EW])$/i;
 const points: Readonly<Record<string, number>> = {
-  ...{ n: 0, ne: 45, e: 90, se: 135, s: 180, sw: 225, w: 270, nw: 315 },
+  n: 0,
+  ne: 45,
+  e: 90,
+  se: 135,
+  s: 180,
+  sw: 225,
+  w: 270,
+  nw: 315,
 };
 
 /**

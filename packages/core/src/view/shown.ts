@@ -18,7 +18,12 @@ export interface ShownKinds {
 }
 
 export const allKinds: ShownKinds = {
-  ...{ fills: true, texts: true, lineStyles: true, weights: true, dashes: true, transparency: true },
+  fills: true,
+  texts: true,
+  lineStyles: true,
+  weights: true,
+  dashes: true,
+  transparency: true,
 };
 export const kindNames = Object.keys(allKinds) as readonly (keyof ShownKinds)[];
 

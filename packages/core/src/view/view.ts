@@ -116,8 +116,16 @@ function clipDifference(a: readonly ClipVolume[], b: readonly ClipVolume[]): Dif
 
 function sameClip(a: ClipVolume, b: ClipVolume): boolean {
   const numbers = ({ centre: c, half: h, orientation: q }: ClipVolume): number[] => [
-    ...[c.x, c.y, c.z, h.x, h.y, h.z],
-    ...[q.x, q.y, q.z, q.w],
+    c.x,
+    c.y,
+    c.z,
+    h.x,
+    h.y,
+    h.z,
+    q.x,
+    q.y,
+    q.z,
+    q.w,
   ];
   const [p, q] = [numbers(a), numbers(b)];
   return a.kind === b.kind && a.keeps === b.keeps && a.isOn === b.isOn && p.every((number, i) => number === q[i]);

@@ -73,7 +73,10 @@ describe.each(bcfVersions)('BCF %s', (version) => {
 });
 
 const plain: ExchangedView = {
-  ...{ name: 'Valve & pump <V-207>', group: 'Checks', widthPx: 1200, heightPx: 800 },
+  name: 'Valve & pump <V-207>',
+  group: 'Checks',
+  widthPx: 1200,
+  heightPx: 800,
   camera: { x: 412600500.123456789, y: 7208400250.5, z: 1500, unitsPerPx: 2.5, qx: 0, qy: 0, qz: 0, qw: 1 },
   shows: { hiddenLayers: [], hiddenObjects: '', revision: 3, clips: [] },
 };

@@ -17,8 +17,13 @@ type Node = Readonly<Record<string, unknown>>;
 const MOST_BYTES = 512 * 1024 * 1024;
 
 const parser = new XMLParser({
-  ...{ ignoreAttributes: false, attributeNamePrefix: '@', parseTagValue: false, parseAttributeValue: false },
-  ...{ trimValues: true, processEntities: true, removeNSPrefix: true },
+  ignoreAttributes: false,
+  attributeNamePrefix: '@',
+  parseTagValue: false,
+  parseAttributeValue: false,
+  trimValues: true,
+  processEntities: true,
+  removeNSPrefix: true,
 });
 
 const nodes = (value: unknown): readonly Node[] =>
@@ -217,7 +222,9 @@ function viewOf(
   return {
     ...framed,
     shows: {
-      ...{ hiddenLayers: [], clips, revision: drawing.revision },
+      hiddenLayers: [],
+      clips,
+      revision: drawing.revision,
       hiddenObjects: isTold ? hidden : '',
       ...(selected.ranges === '' || selected.ranges.length > mostRanges ? {} : { picked: selected.ranges }),
     },

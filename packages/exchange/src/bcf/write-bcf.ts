@@ -18,13 +18,11 @@ const TOPIC_TYPE = 'View';
 const TOPIC_STATUS = 'Open';
 
 const builder = new XMLBuilder({
-  ...{
-    ignoreAttributes: false,
-    attributeNamePrefix: '@',
-    format: true,
-    suppressEmptyNode: true,
-    suppressBooleanAttributes: false,
-  },
+  ignoreAttributes: false,
+  attributeNamePrefix: '@',
+  format: true,
+  suppressEmptyNode: true,
+  suppressBooleanAttributes: false,
   processEntities: true,
 });
 const file = (content: Xml): Uint8Array =>
@@ -90,7 +88,9 @@ function markup({ name, group, comments = [], picture }: ExchangedView, index: n
   const { author, date, newId } = circumstances;
   const remarks = comments.map((comment) => ({
     '@Guid': newId(),
-    ...{ Date: comment.date, Author: comment.author, Comment: comment.text },
+    Date: comment.date,
+    Author: comment.author,
+    Comment: comment.text,
     Viewpoint: { '@Guid': viewpoint },
   }));
   const point = {
@@ -112,7 +112,9 @@ function markup({ name, group, comments = [], picture }: ExchangedView, index: n
     : {
         Markup: {
           Topic: {
-            ...{ ...head, Title: name, Index: index },
+            ...head,
+            Title: name,
+            Index: index,
             ...(group === '' ? {} : { Labels: { Label: group } }),
             ...dates,
             ...(remarks.length > 0 ? { Comments: { Comment: remarks } } : {}),
@@ -131,7 +133,8 @@ function visualization(
 ): Xml {
   const lengths = lengthsOf(drawing.unit);
   const component = (object: number): Xml => ({
-    ...{ OriginatingSystem: drawing.name, AuthoringToolId: toolIdOf(object, drawing) },
+    OriginatingSystem: drawing.name,
+    AuthoringToolId: toolIdOf(object, drawing),
   });
   const hidden = hiddenObjectsOf(view, drawing).map(component);
   const { picked = '', revision } = view.shows;
@@ -167,7 +170,8 @@ function cameraXml(view: ExchangedView, version: BcfVersion, lengths: Lengths, l
   const { eye, direction: looks, up, fovRad, height, aspect } = sightOf(view.camera, view);
   const place = {
     CameraViewPoint: { X: lengths.write(eye.x), Y: lengths.write(eye.y), Z: lengths.write(eye.z) },
-    ...{ CameraDirection: direction(looks), CameraUpVector: direction(up) },
+    CameraDirection: direction(looks),
+    CameraUpVector: direction(up),
   };
   const shape = version === '3.0' ? { AspectRatio: String(aspect) } : {};
   if (fovRad === undefined)

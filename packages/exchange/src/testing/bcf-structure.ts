@@ -38,14 +38,20 @@ const components: ElementRule = { children: [some('Component', component)] };
 
 const orthogonal = (extra: readonly ChildRule[]): ElementRule => ({
   children: [
-    ...[one('CameraViewPoint', vector), one('CameraDirection', vector), one('CameraUpVector', vector)],
-    ...[one('ViewToWorldScale', DOUBLE), ...extra],
+    one('CameraViewPoint', vector),
+    one('CameraDirection', vector),
+    one('CameraUpVector', vector),
+    one('ViewToWorldScale', DOUBLE),
+    ...extra,
   ],
 });
 const perspective = (field: ElementRule, extra: readonly ChildRule[]): ElementRule => ({
   children: [
-    ...[one('CameraViewPoint', vector), one('CameraDirection', vector), one('CameraUpVector', vector)],
-    ...[one('FieldOfView', field), ...extra],
+    one('CameraViewPoint', vector),
+    one('CameraDirection', vector),
+    one('CameraUpVector', vector),
+    one('FieldOfView', field),
+    ...extra,
   ],
 });
 const planes: ElementRule = {
@@ -92,11 +98,13 @@ export const bcfStructures: Readonly<Record<'2.1' | '3.0', BcfStructure>> = {
   '2.1': {
     files: {
       'bcf.version': {
-        ...{ root: 'Version', isNeeded: true },
+        root: 'Version',
+        isNeeded: true,
         rule: { attributes: { VersionId: 'required' }, children: [maybe('DetailedVersion', WORDS)] },
       },
       '*/markup.bcf': {
-        ...{ root: 'Markup', isNeeded: true },
+        root: 'Markup',
+        isNeeded: true,
         rule: {
           children: [
             one('Topic', {
@@ -115,7 +123,8 @@ export const bcfStructures: Readonly<Record<'2.1' | '3.0', BcfStructure>> = {
         },
       },
       '*/viewpoint.bcfv': {
-        ...{ root: 'VisualizationInfo', isNeeded: false },
+        root: 'VisualizationInfo',
+        isNeeded: false,
         // 45 … 60 degrees
         rule: info((camera) =>
           camera === 'orthogonal' ? orthogonal([]) : perspective({ text: /^(4[5-9]|5\d)(\.\d+)?$|^60(\.0+)?$/ }, []),
@@ -127,7 +136,8 @@ export const bcfStructures: Readonly<Record<'2.1' | '3.0', BcfStructure>> = {
     files: {
       'bcf.version': { root: 'Version', isNeeded: true, rule: { attributes: { VersionId: 'required' } } },
       'extensions.xml': {
-        ...{ root: 'Extensions', isNeeded: true },
+        root: 'Extensions',
+        isNeeded: true,
         rule: {
           children: [
             maybe('TopicTypes', { children: [any('TopicType', WORDS)] }),
@@ -139,13 +149,16 @@ export const bcfStructures: Readonly<Record<'2.1' | '3.0', BcfStructure>> = {
         },
       },
       '*/markup.bcf': {
-        ...{ root: 'Markup', isNeeded: true },
+        root: 'Markup',
+        isNeeded: true,
         rule: {
           children: [
             one('Topic', {
               attributes: { Guid: 'required', TopicType: 'required', TopicStatus: 'required' },
               children: [
-                ...[one('Title', WORDS), maybe('Priority'), maybe('Index', INTEGER)],
+                one('Title', WORDS),
+                maybe('Priority'),
+                maybe('Index', INTEGER),
                 maybe('Labels', { children: [any('Label', WORDS)] }),
                 ...created,
                 maybe('Comments', { children: [any('Comment', comment)] }),
@@ -156,7 +169,8 @@ export const bcfStructures: Readonly<Record<'2.1' | '3.0', BcfStructure>> = {
         },
       },
       '*/viewpoint.bcfv': {
-        ...{ root: 'VisualizationInfo', isNeeded: false },
+        root: 'VisualizationInfo',
+        isNeeded: false,
         rule: info((camera) =>
           camera === 'orthogonal'
             ? orthogonal([one('AspectRatio', DOUBLE)])

@@ -4,7 +4,11 @@ import { bcfStructures, isGuid, type ElementRule } from './bcf-structure.ts';
 
 type Ordered = Readonly<Record<string, unknown>>;
 const parser = new XMLParser({
-  ...{ preserveOrder: true, ignoreAttributes: false, attributeNamePrefix: '', parseTagValue: false, trimValues: true },
+  preserveOrder: true,
+  ignoreAttributes: false,
+  attributeNamePrefix: '',
+  parseTagValue: false,
+  trimValues: true,
 });
 const nameOf = (element: Ordered): string => Object.keys(element).find((key) => key !== ':@')!;
 

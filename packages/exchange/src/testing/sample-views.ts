@@ -5,7 +5,11 @@ import type { Circumstances, ExchangedDrawing, ExchangedView } from '../view.ts'
 
 /** The pump hall: five objects on two layers. */
 export const hall: ExchangedDrawing = {
-  ...{ name: 'Kelpie Sound · pump hall', kind: 'solid', unit: 'mm', revision: 3, objects: 5 },
+  name: 'Kelpie Sound · pump hall',
+  kind: 'solid',
+  unit: 'mm',
+  revision: 3,
+  objects: 5,
   objectNames: ['Pump P-101', 'Pump P-102', 'Valve V-207', 'Valve V-207', 'Crane'],
   objectsOfLayer: (layer) => (layer === 'Lifting' ? [4] : []),
 };
@@ -51,20 +55,36 @@ export const anyView: fc.Arbitrary<ExchangedView> = fc
       const { hiddenObjects, picked, clip, comment, hasPicture } = rest;
       const turn = { qx: 0, qy: 0, qz: Math.sin(0.2), qw: Math.cos(0.2) };
       return {
-        ...{ name, group, widthPx, heightPx },
+        name,
+        group,
+        widthPx,
+        heightPx,
         camera: {
-          ...{ x, y, z, unitsPerPx, qx: q.x, qy: q.y, qz: q.z, qw: q.w },
+          x,
+          y,
+          z,
+          unitsPerPx,
+          qx: q.x,
+          qy: q.y,
+          qz: q.z,
+          qw: q.w,
           ...(fovRad === undefined ? {} : { fovRad }),
         },
         shows: {
-          ...{ hiddenLayers: [], hiddenObjects, revision: 3 },
+          hiddenLayers: [],
+          hiddenObjects,
+          revision: 3,
           ...(picked === undefined ? {} : { picked }),
           clips:
             clip === 'none'
               ? []
               : [
                   {
-                    ...{ name: clip === 'box' ? 'Box' : 'Section 1', kind: clip, keeps: 'inside', isOn: true, ...turn },
+                    name: clip === 'box' ? 'Box' : 'Section 1',
+                    kind: clip,
+                    keeps: 'inside',
+                    isOn: true,
+                    ...turn,
                     centre: { x: x + 1, y: y - 2, z },
                     half: clip === 'box' ? { x: 1500, y: 900.5, z: 700 } : { x: 0, y: 0, z: 0 },
                   },

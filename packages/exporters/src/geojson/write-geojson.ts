@@ -39,7 +39,9 @@ function propertiesOf(
   if (text) {
     const ink = line ?? fill;
     return {
-      ...{ layer: name, text: text.text, textSize: text.size * perUnit },
+      layer: name,
+      text: text.text,
+      textSize: text.size * perUnit,
       ...(text.angleRad === 0 ? {} : { angle: (text.angleRad * 180) / Math.PI }),
       ...(text.anchor === 'start' ? {} : { anchor: text.anchor }),
       ...(text.weight === 'bold' ? { weight: 'bold' } : {}),

@@ -11,7 +11,12 @@ const number = (most: number): fc.Arbitrary<number> => fc.double({ min: -most, m
 /** Ellipses by conjugate half-axes that aren't next to nothing. */
 const arc = fc
   .record({
-    ...{ cx: number(1e5), cy: number(1e5), ux: number(900), uy: number(900), vx: number(900), vy: number(900) },
+    cx: number(1e5),
+    cy: number(1e5),
+    ux: number(900),
+    uy: number(900),
+    vx: number(900),
+    vy: number(900),
     startRad: number(Math.PI),
     sweepRad: fc.double({ min: 0.05, max: 2 * Math.PI, noNaN: true }),
     isBack: fc.boolean(),

@@ -20,8 +20,11 @@ const escaped = (text: string): string =>
 export function* writeSvg(drawing: ExportedDrawing): Generator<string> {
   const { name, unit, layers, box, frame = null } = drawing;
   const { x, y, width, height, bearingRad } = frame ?? {
-    ...{ x: (box.minX + box.maxX) / 2, y: (box.minY + box.maxY) / 2, bearingRad: 0 },
-    ...{ width: Math.max(box.maxX - box.minX, 1e-9), height: Math.max(box.maxY - box.minY, 1e-9) },
+    x: (box.minX + box.maxX) / 2,
+    y: (box.minY + box.maxY) / 2,
+    bearingRad: 0,
+    width: Math.max(box.maxX - box.minX, 1e-9),
+    height: Math.max(box.maxY - box.minY, 1e-9),
   };
   const [left, top] = frame ? [x - width / 2, -y - height / 2] : [box.minX, -box.maxY];
   const [widthMm, heightMm] = [inUnit(width, unit, 'mm'), inUnit(height, unit, 'mm')];

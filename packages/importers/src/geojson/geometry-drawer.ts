@@ -156,12 +156,10 @@ export class GeometryDrawer {
       layer,
       style: this.styles.index('text', layer, ink, 0, []),
       mark: {
-        ...{
-          text: text.slice(0, MAX_TEXT),
-          x: at.x,
-          y: at.y,
-          size: textSize * (this.#isPlane ? this.#perUnit : MM_PER_M),
-        },
+        text: text.slice(0, MAX_TEXT),
+        x: at.x,
+        y: at.y,
+        size: textSize * (this.#isPlane ? this.#perUnit : MM_PER_M),
         angleRad: typeof angle === 'number' ? (angle * Math.PI) / 180 : 0,
         anchor: anchor === 'middle' || anchor === 'end' ? anchor : 'start',
         weight: weight === 'bold' ? 'bold' : 'normal',

@@ -34,7 +34,8 @@ function faultOf(value: unknown): ReadError {
 }
 
 const feature = (type: string, coordinates: unknown, properties: object = {}): object => ({
-  ...{ type: 'Feature', properties },
+  type: 'Feature',
+  properties,
   geometry: { type, coordinates },
 });
 const collection = (...features: object[]): object => ({ type: 'FeatureCollection', features });

@@ -26,12 +26,24 @@ export interface GltfJson {
 
 const componentBytes: Readonly<Record<number, number>> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
 const components: Readonly<Record<string, number>> = {
-  ...{ SCALAR: 1, VEC2: 2, VEC3: 3, VEC4: 4, MAT2: 4, MAT3: 9, MAT4: 16 },
+  SCALAR: 1,
+  VEC2: 2,
+  VEC3: 3,
+  VEC4: 4,
+  MAT2: 4,
+  MAT3: 9,
+  MAT4: 16,
 };
 /** What is understood, or can be left out without harm to the shape. */
 const knownExtensions = new Set([
-  ...['KHR_draco_mesh_compression', 'EXT_meshopt_compression', 'KHR_mesh_quantization', 'KHR_texture_transform'],
-  ...['KHR_materials_unlit', 'KHR_materials_pbrSpecularGlossiness', 'KHR_texture_basisu', 'EXT_texture_webp'],
+  'KHR_draco_mesh_compression',
+  'EXT_meshopt_compression',
+  'KHR_mesh_quantization',
+  'KHR_texture_transform',
+  'KHR_materials_unlit',
+  'KHR_materials_pbrSpecularGlossiness',
+  'KHR_texture_basisu',
+  'EXT_texture_webp',
 ]);
 
 export interface GltfLimits {

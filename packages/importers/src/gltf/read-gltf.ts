@@ -251,7 +251,9 @@ function channel(light: number): number {
 }
 
 const colourOf = ([r = 1, g = 1, b = 1, a = 1]: readonly number[], isClear: boolean): Colour => ({
-  ...{ r: channel(r), g: channel(g), b: channel(b) },
+  r: channel(r),
+  g: channel(g),
+  b: channel(b),
   a: isClear ? Math.round(255 * clamp(a)) : 255,
 });
 

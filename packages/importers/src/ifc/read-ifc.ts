@@ -91,7 +91,10 @@ class Building {
       onShare?.(total > 0 ? index / total : 0);
     });
     return {
-      ...{ layers: this.#layers, materials: this.#materials, tree: this.#tree, cameras: [] },
+      layers: this.#layers,
+      materials: this.#materials,
+      tree: this.#tree,
+      cameras: [],
       warnings: this.#warnings.list().map(({ code, message, count }) => ({ code, message, count })),
       frame: 'IFC tells its unit and has Z up: taken as millimetres',
     };

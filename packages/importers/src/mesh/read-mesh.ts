@@ -68,7 +68,10 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
     options.onShare?.((index + 1) / objects.length);
   });
   return {
-    ...{ layers, materials, tree: [], cameras: [] },
+    layers,
+    materials,
+    tree: [],
+    cameras: [],
     warnings: warnings.list().map(({ code, message, count }) => ({ code, message, count })),
     frame: `${names[format]} tells neither its unit nor which way is up: taken as millimetres with Z up`,
   };

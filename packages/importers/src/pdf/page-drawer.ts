@@ -81,8 +81,16 @@ export class PageDrawer {
     sheet: Box2,
   ) {
     this.#state = {
-      ...{ matrix: toDrawing, fill: '#000000', stroke: '#000000', fillAlpha: 1, strokeAlpha: 1, groupAlpha: 1 },
-      ...{ width: 1, dashes: [], clip: sheet, text: plainText },
+      matrix: toDrawing,
+      fill: '#000000',
+      stroke: '#000000',
+      fillAlpha: 1,
+      strokeAlpha: 1,
+      groupAlpha: 1,
+      width: 1,
+      dashes: [],
+      clip: sheet,
+      text: plainText,
     };
   }
 

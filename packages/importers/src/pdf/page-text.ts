@@ -18,7 +18,14 @@ export interface TextSettings {
 }
 
 export const plainText: TextSettings = {
-  ...{ size: 0, isBold: false, charSpacing: 0, wordSpacing: 0, stretch: 1, leading: 0, rise: 0, isVisible: true },
+  size: 0,
+  isBold: false,
+  charSpacing: 0,
+  wordSpacing: 0,
+  stretch: 1,
+  leading: 0,
+  rise: 0,
+  isVisible: true,
 };
 
 /** A stretch of text as it stands in the drawing, with where it ends. */

@@ -43,15 +43,16 @@ export async function readPdf(
   { limits = defaultPdfLimits, onPage, ...places }: PdfOptions = {},
 ): Promise<ReadResult & { readonly layerOfNode: readonly number[] }> {
   const task = getDocument({
-    ...{ data: bytes, ...places, cMapPacked: true, verbosity: 0 },
+    data: bytes,
+    ...places,
+    cMapPacked: true,
+    verbosity: 0,
     // nothing of the file is run, and nothing is fetched for it
-    ...{
-      isEvalSupported: false,
-      enableXfa: false,
-      disableFontFace: true,
-      useSystemFonts: false,
-      useWorkerFetch: false,
-    },
+    isEvalSupported: false,
+    enableXfa: false,
+    disableFontFace: true,
+    useSystemFonts: false,
+    useWorkerFetch: false,
   });
   try {
     const document = await task.promise.catch((error: unknown) => {

@@ -90,7 +90,9 @@ export function readStep(bytes: Uint8Array, sink: SolidSink, { maxObjects, parse
     }
     for (const [material, part] of byColour)
       sink.part({
-        ...{ object, material, positions },
+        object,
+        material,
+        positions,
         triangles: Uint32Array.from(part.triangles),
         edges: Uint32Array.from(part.edges),
       });
@@ -122,7 +124,11 @@ export function readStep(bytes: Uint8Array, sink: SolidSink, { maxObjects, parse
     visit({ ...fork, children: [] }, layers.length - 1, stem);
   }
   return {
-    ...{ layers, materials, tree, cameras: [], warnings: [] },
+    layers,
+    materials,
+    tree,
+    cameras: [],
+    warnings: [],
     frame: 'STEP tells its unit: taken as millimetres with Z up; curved faces as triangles',
   };
 }

@@ -45,7 +45,10 @@ export function arcFromEnds(
   return {
     cx: cos * qx - sin * qy + (x0 + x) / 2,
     cy: sin * qx + cos * qy + (y0 + y) / 2,
-    ...{ ux: a * cos, uy: a * sin, vx: -b * sin, vy: b * cos },
+    ux: a * cos,
+    uy: a * sin,
+    vx: -b * sin,
+    vy: b * cos,
     startRad: start,
     sweepRad: sweep,
   };

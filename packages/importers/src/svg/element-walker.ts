@@ -21,8 +21,20 @@ import { parseViewBox, viewBoxTransform, type ViewBox } from './view-box.ts';
 
 /** Elements that never draw where they stand. */
 const silentContainers = new Set([
-  ...['defs', 'symbol', 'title', 'desc', 'metadata', 'style', 'linearGradient', 'radialGradient', 'solidcolor'],
-  ...['clipPath', 'marker', 'pattern', 'view', 'cursor'],
+  'defs',
+  'symbol',
+  'title',
+  'desc',
+  'metadata',
+  'style',
+  'linearGradient',
+  'radialGradient',
+  'solidcolor',
+  'clipPath',
+  'marker',
+  'pattern',
+  'view',
+  'cursor',
 ]);
 /** Elements that would draw but are left out, and what is said of them. */
 const unsupported: Readonly<Record<string, string>> = {
@@ -121,8 +133,16 @@ export class ElementWalker {
 
   #rootFrame(): Frame {
     return {
-      ...{ name: '', attributes: {}, matrix: this.toDrawing, paint: initialPaint, layer: LayerTree.root },
-      ...{ ownsLayer: false, area: this.rootArea, clip: null, isSkipped: false, hasChosen: false },
+      name: '',
+      attributes: {},
+      matrix: this.toDrawing,
+      paint: initialPaint,
+      layer: LayerTree.root,
+      ownsLayer: false,
+      area: this.rootArea,
+      clip: null,
+      isSkipped: false,
+      hasChosen: false,
     };
   }
 
@@ -169,7 +189,7 @@ export class ElementWalker {
       isSkipped = parent.hasChosen || !suits(attributes);
       parent.hasChosen ||= !isSkipped;
     }
-    return { ...{ name, attributes, matrix, paint, layer, ownsLayer, area, clip, isSkipped }, hasChosen: false };
+    return { name, attributes, matrix, paint, layer, ownsLayer, area, clip, isSkipped, hasChosen: false };
   }
 
   #nestedViewport(

@@ -39,7 +39,11 @@ export function patternTile({ attributes }: DefinedElement, shape: Path, frame: 
       : identityAffine;
   const own = parseTransform(attributes.patternTransform ?? '') ?? identityAffine;
   return {
-    ...{ x, y, width, height, matrix: compose(frame.matrix, own) },
+    x,
+    y,
+    width,
+    height,
+    matrix: compose(frame.matrix, own),
     content: compose({ ...identityAffine, e: x, f: y }, inner),
   };
 }
@@ -65,7 +69,9 @@ export function straightSegments(
       const at = (t: number): [number, number] => [x0 + (x1 - x0) * t, y0 + (y1 - y0) * t];
       segments.push(...at(part[0]), ...(part[1] === 1 ? [x1, y1] : at(part[1])));
     },
-    ...{ quadratic: curve, cubic: curve, arc: curve },
+    quadratic: curve,
+    cubic: curve,
+    arc: curve,
   });
   return curves > 0 ? null : segments;
 }

@@ -13,7 +13,9 @@ export interface Preparation {
 }
 
 export const nothingToPrepare = (): Preparation => ({
-  ...{ definitions: new Definitions(new Set()), styleSheet: new StyleSheet(), warnings: new Warnings() },
+  definitions: new Definitions(new Set()),
+  styleSheet: new StyleSheet(),
+  warnings: new Warnings(),
 });
 
 /** Whether a file needs {@link PreparationReader} at all; most plans don't. */

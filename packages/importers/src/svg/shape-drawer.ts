@@ -103,8 +103,10 @@ export function markerPlacement({ attributes }: DefinedElement, fontSize: number
   const { orient = '0' } = attributes;
   const isAuto = orient.startsWith('auto');
   return {
-    ...{ refX: length('refX', 0), refY: length('refY', 0) },
-    ...{ width: length('markerWidth', 3), height: length('markerHeight', 3) },
+    refX: length('refX', 0),
+    refY: length('refY', 0),
+    width: length('markerWidth', 3),
+    height: length('markerHeight', 3),
     scalesWithStroke: attributes.markerUnits !== 'userSpaceOnUse',
     angleRad: isAuto ? NaN : (Number.parseFloat(orient) * Math.PI) / 180 || 0,
     isReversedAtStart: orient === 'auto-start-reverse',

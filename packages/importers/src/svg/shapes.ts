@@ -13,7 +13,13 @@ export interface ShapeResult {
 
 /** Elements that draw, by their local name. */
 export const shapeNames: ReadonlySet<string> = new Set([
-  ...['path', 'rect', 'circle', 'ellipse', 'line', 'polyline', 'polygon'],
+  'path',
+  'rect',
+  'circle',
+  'ellipse',
+  'line',
+  'polyline',
+  'polygon',
 ]);
 
 /** The exact path of a basic shape (SVG 2, chapter 10) or of path data, in user units, y down. */
@@ -98,5 +104,10 @@ function rectangle(length: LengthOf): PathBuilder {
 }
 
 const axes = (cx: number, cy: number, rx: number, ry: number): Omit<ArcShape, 'startRad' | 'sweepRad'> => ({
-  ...{ cx, cy, ux: rx, uy: 0, vx: 0, vy: ry },
+  cx,
+  cy,
+  ux: rx,
+  uy: 0,
+  vx: 0,
+  vy: ry,
 });

@@ -48,9 +48,15 @@ export class TextCollector {
         .filter((part) => part !== '')
         .map((part) => userLength(part, { fontSize: paint.fontSize, percentOf }, 0));
     this.#spans.push({
-      ...{ xs: list('x', area.width), ys: list('y', area.height), rotateDeg: list('rotate', 0) },
-      ...{ dx: list('dx', area.width)[0] ?? 0, dy: list('dy', area.height)[0] ?? 0 },
-      ...{ matrix: frame.matrix, frame, way: this.#way, text: '' },
+      xs: list('x', area.width),
+      ys: list('y', area.height),
+      rotateDeg: list('rotate', 0),
+      dx: list('dx', area.width)[0] ?? 0,
+      dy: list('dy', area.height)[0] ?? 0,
+      matrix: frame.matrix,
+      frame,
+      way: this.#way,
+      text: '',
     });
   }
 
@@ -137,5 +143,10 @@ export class TextCollector {
 }
 
 const rotationAt = (x: number, y: number, angleRad: number): Affine => ({
-  ...{ a: Math.cos(angleRad), b: Math.sin(angleRad), c: -Math.sin(angleRad), d: Math.cos(angleRad), e: x, f: y },
+  a: Math.cos(angleRad),
+  b: Math.sin(angleRad),
+  c: -Math.sin(angleRad),
+  d: Math.cos(angleRad),
+  e: x,
+  f: y,
 });

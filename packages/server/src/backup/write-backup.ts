@@ -29,8 +29,11 @@ export async function writeBackup({ db, dump, folder }: Sources): Promise<Readab
     if (revision > 0) paths.push(...(await filesBelow(folder.root, join('drawings', id, `r${revision}`))));
   if (await stat(join(folder.root, 'demo-seeded')).catch(() => null)) paths.push('demo-seeded');
   const manifest: BackupManifestDto = {
-    ...{ format: BACKUP_FORMAT, version: BACKUP_VERSION, writtenAt: new Date().toISOString() },
-    ...{ drawings: rows.length, files: paths.length + 1 },
+    format: BACKUP_FORMAT,
+    version: BACKUP_VERSION,
+    writtenAt: new Date().toISOString(),
+    drawings: rows.length,
+    files: paths.length + 1,
   };
   const tar = pack();
   const fill = async (): Promise<void> => {

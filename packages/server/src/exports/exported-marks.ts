@@ -47,13 +47,21 @@ export function exportedMarks(
     const colour = colourFromHex(mark.colour);
     const width = mark.widthMm * paper;
     const line: Style = {
-      ...{ kind: 'line', layer: firstLayer + layer, colour, width },
+      kind: 'line',
+      layer: firstLayer + layer,
+      colour,
+      width,
       dashes: mark.line === 'solid' ? [] : mark.line === 'dashed' ? [8 * width, 4 * width] : [width, 3 * width],
     };
     const fill: Style = { ...line, kind: 'fill', width: 0, dashes: [], colour: { ...colour, a: AREA_ALPHA } };
     const add = (object: Partial<ExportedObject>): void =>
       void objects.push({
-        ...{ id: firstId + objects.length, layer: firstLayer + layer, path: null, text: null, line, fill: null },
+        id: firstId + objects.length,
+        layer: firstLayer + layer,
+        path: null,
+        text: null,
+        line,
+        fill: null,
         fillRule: 'evenodd',
         ...object,
       });

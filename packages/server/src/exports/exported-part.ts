@@ -28,7 +28,8 @@ export function chosenPart(part: ExportPartDto, objects: number): ChosenPart {
   const layers = new Set(hiddenLayers);
   const hidden = new Set(numbersOfRanges(hiddenObjects, objects));
   return {
-    ...{ box, frame },
+    box,
+    frame,
     isChosen: ({ id, layer }) => !layers.has(layer) && !hidden.has(id),
     asShown: shownWithout(new Set(kindsOff)),
   };
@@ -71,8 +72,10 @@ function boxOf({ path, text }: Pick<StoredObject, 'path' | 'text'>): Box {
 }
 
 const joined = (a: Box, b: Box): Box => ({
-  ...{ minX: Math.min(a.minX, b.minX), minY: Math.min(a.minY, b.minY) },
-  ...{ maxX: Math.max(a.maxX, b.maxX), maxY: Math.max(a.maxY, b.maxY) },
+  minX: Math.min(a.minX, b.minX),
+  minY: Math.min(a.minY, b.minY),
+  maxX: Math.max(a.maxX, b.maxX),
+  maxY: Math.max(a.maxY, b.maxY),
 });
 
 /** The longer side of all places of marks. */
@@ -119,7 +122,11 @@ export function exportedFlat(
   for (const object of onTop) box = joined(box, boxOf(object));
   if (box.minX > box.maxX) return null;
   return {
-    ...{ name, unit, layers: [...layers, ...marked.layers], box, frame },
+    name,
+    unit,
+    layers: [...layers, ...marked.layers],
+    box,
+    frame,
     *objects() {
       yield* objects();
       yield* onTop;

@@ -74,7 +74,8 @@ function decoderFor(head: Buffer): TextDecoder {
       'bad-encoding',
       `The file says that it is written in “${label.slice(0, 40)}”, which isn’t known.`,
       {
-        ...{ line: 1, column: 1 },
+        line: 1,
+        column: 1,
       },
     );
   }

@@ -51,19 +51,39 @@ export async function importBegun(
     const keep = (name: string, content: SolidTable | TextColumns): void =>
       writeFileSync(join(tiles, `${name}.gz`), gzipSync(JSON.stringify(content)));
     keep('solid.json', {
-      ...{ tree: { names: [], parents: [] }, names: [], nodes: [], layers: [], triangles: [], boxes: [] },
-      ...{ materials: [], cameras: [] },
+      tree: { names: [], parents: [] },
+      names: [],
+      nodes: [],
+      layers: [],
+      triangles: [],
+      boxes: [],
+      materials: [],
+      cameras: [],
     });
     const none: TextColumns = {
-      ...{ contents: [], objects: [], layers: [], x: [], y: [], sizes: [], anglesRad: [], widths: [], anchors: [] },
+      contents: [],
+      objects: [],
+      layers: [],
+      x: [],
+      y: [],
+      sizes: [],
+      anglesRad: [],
+      widths: [],
+      anchors: [],
     };
     keep('texts.json', none);
   }
   writeFileSync(join(outFolder, 'styles.json'), '[]');
   writeFileSync(join(outFolder, 'picture.png'), drawPicture(flat.items, [], [0, 0, 1, 1]));
   return {
-    ...{ kind, unit, begun: { tolerance, gridStep } },
+    kind,
+    unit,
+    begun: { tolerance, gridStep },
     counts: { objects: 0, segments: 0, triangles: 0, texts: 0, layers: 0 },
-    ...{ extents: null, layers: [], texts: [], warnings: [], sheets: [] },
+    extents: null,
+    layers: [],
+    texts: [],
+    warnings: [],
+    sheets: [],
   };
 }

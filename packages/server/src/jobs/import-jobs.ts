@@ -220,7 +220,9 @@ export class ImportJobs {
     try {
       await rm(outFolder, { recursive: true, force: true });
       const order = {
-        ...{ sourcePath: this.folder.source(jobId), outFolder, tileAddressPrefix: `r${revision}/` },
+        sourcePath: this.folder.source(jobId),
+        outFolder,
+        tileAddressPrefix: `r${revision}/`,
         limits: this.limits,
       };
       const result = await runImport(
@@ -277,17 +279,17 @@ export class ImportJobs {
       await tx
         .update(drawings)
         .set({
-          ...{
-            kind: result.kind,
-            unit: result.unit,
-            begun: result.begun ?? null,
-            status: 'ready',
-            revision,
-            counts: result.counts,
-            extents: result.extents,
-          },
-          ...{ report: [...result.warnings], sheets: [...result.sheets] },
-          ...{ sourceBytes: job.bytesTotal, updatedAt: sql`now()` },
+          kind: result.kind,
+          unit: result.unit,
+          begun: result.begun ?? null,
+          status: 'ready',
+          revision,
+          counts: result.counts,
+          extents: result.extents,
+          report: [...result.warnings],
+          sheets: [...result.sheets],
+          sourceBytes: job.bytesTotal,
+          updatedAt: sql`now()`,
         })
         .where(eq(drawings.id, drawingId));
     });

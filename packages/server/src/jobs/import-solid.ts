@@ -61,8 +61,11 @@ export async function importSolid(
     kind: 'solid',
     unit: 'mm',
     counts: {
-      ...{ objects: collector.objects.length, segments: collector.segments, triangles: collector.triangles },
-      ...{ texts: 0, layers: layers.length },
+      objects: collector.objects.length,
+      segments: collector.segments,
+      triangles: collector.triangles,
+      texts: 0,
+      layers: layers.length,
     },
     extents: { min: { x: minX, y: minY, z: minZ }, max: { x: maxX, y: maxY, z: maxZ } },
     layers,
@@ -80,7 +83,11 @@ function layersOf(collector: SolidCollector, { layers, materials }: SolidResult)
     const tally = collector.layers.get(id);
     const [commonest] = [...(tally?.areaOfMaterial ?? [])].sort((a, b) => b[1] - a[1]);
     return {
-      ...{ id, name, isOff, objects: tally?.objects ?? 0, segments: tally?.segments ?? 0 },
+      id,
+      name,
+      isOff,
+      objects: tally?.objects ?? 0,
+      segments: tally?.segments ?? 0,
       colour: colourToHex(materials[commonest?.[0] ?? -1]?.colour ?? { r: 128, g: 128, b: 128, a: 255 }),
       support: [...(tally?.hull.hull() ?? [])],
     };
@@ -100,7 +107,9 @@ function tableOf(
     // JSON has no infinity: what has no shape lies nowhere
     boxes: Array.from(boxes.view(), (value) => (Number.isFinite(value) ? value : 0)),
     materials: materials.map(({ name, colour: { r, g, b, a }, metalness, roughness }) => ({
-      ...{ name, metalness, roughness },
+      name,
+      metalness,
+      roughness,
       colour: [r, g, b, a] as const,
     })),
     cameras,

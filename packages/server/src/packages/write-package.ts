@@ -62,7 +62,10 @@ export async function* writePackage(
   ];
   for (const [path, list] of lists) yield* add(path, [strToU8(JSON.stringify(list, null, 1))], false);
   const manifest: PackageManifestDto = {
-    ...{ format: PACKAGE_FORMAT, version: PACKAGE_VERSION, writtenAt: new Date().toISOString(), files },
+    format: PACKAGE_FORMAT,
+    version: PACKAGE_VERSION,
+    writtenAt: new Date().toISOString(),
+    files,
     drawing: { id, name, kind, unit, ...(home ? { home } : {}) },
   };
   const last = new ZipDeflate('manifest.json', { level: 6 });

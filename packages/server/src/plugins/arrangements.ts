@@ -123,6 +123,11 @@ export function checkPanes({ tiling, panes, active, ties }: ArrangedDto): void {
 }
 
 const headOf = ({ id, name, position, version, updatedAt, hasPicture, panes }: Head): ArrangementHeadDto => ({
-  ...{ id, name, position, version, panes, updatedAt: updatedAt.toISOString() },
+  id,
+  name,
+  position,
+  version,
+  panes,
+  updatedAt: updatedAt.toISOString(),
   picture: pictureAddress(`/api/arrangements/${id}`, version, hasPicture),
 });

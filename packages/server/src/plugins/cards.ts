@@ -81,7 +81,9 @@ export function cardRoutes(app: FastifyInstance, { db, changes }: Services): voi
     const [row] = await db
       .update(cards)
       .set({
-        ...{ version: version + 1, updatedAt: sql`now()`, content: { ...before.content, ...toldOf(change) } },
+        version: version + 1,
+        updatedAt: sql`now()`,
+        content: { ...before.content, ...toldOf(change) },
         ...toldOf({ position, picture: own }),
       })
       .where(and(eq(cards.id, id), eq(cards.version, version)))
@@ -106,6 +108,10 @@ export function cardRoutes(app: FastifyInstance, { db, changes }: Services): voi
 
 const cardOf = ({ id, drawingId, version, position, content, updatedAt, hasPicture }: Row): CardDto => ({
   ...content,
-  ...{ id, drawingId, version, position, updatedAt: updatedAt.toISOString() },
+  id,
+  drawingId,
+  version,
+  position,
+  updatedAt: updatedAt.toISOString(),
   picture: pictureAddress(`/api/cards/${id}`, version, hasPicture),
 });

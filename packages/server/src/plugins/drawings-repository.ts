@@ -48,7 +48,13 @@ export class DrawingsRepository {
   async layersOf(id: string): Promise<LayerDto[]> {
     const rows = await this.db.select().from(layers).where(eq(layers.drawingId, id)).orderBy(layers.number);
     return rows.map(({ number, name, colour, isOff, objects, segments, support }) => ({
-      ...{ id: number, name, colour, isOff, objects, segments, support },
+      id: number,
+      name,
+      colour,
+      isOff,
+      objects,
+      segments,
+      support,
     }));
   }
 
@@ -74,23 +80,24 @@ export class DrawingsRepository {
       const { sourceBytes, home, createdAt, updatedAt } = drawing;
       const isOpen = jobState === 'queued' || jobState === 'running';
       return {
-        ...{
-          id,
-          name,
-          kind,
-          unit,
-          status,
-          counts,
-          extents,
-          warnings: report,
-          sheets,
-          revision,
-          sourceBytes,
-          home,
-          begun,
-        },
-        ...{ createdAt: createdAt.toISOString(), updatedAt: updatedAt.toISOString() },
-        ...{ jobId: isOpen ? jobId : null, isCancelled: jobState === 'cancelled', error: jobError ?? null },
+        id,
+        name,
+        kind,
+        unit,
+        status,
+        counts,
+        extents,
+        warnings: report,
+        sheets,
+        revision,
+        sourceBytes,
+        home,
+        begun,
+        createdAt: createdAt.toISOString(),
+        updatedAt: updatedAt.toISOString(),
+        jobId: isOpen ? jobId : null,
+        isCancelled: jobState === 'cancelled',
+        error: jobError ?? null,
       };
     });
   }

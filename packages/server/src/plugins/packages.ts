@@ -82,10 +82,15 @@ export function packageRoutes(app: FastifyInstance, services: Services): void {
     const { manifest, cards, tours, arrangements, pickSets } = content;
     const here = (await repository.list()).find((drawing) => drawing.id === manifest.drawing.id);
     return {
-      ...{ id, writtenAt: manifest.writtenAt, drawing: manifest.drawing },
+      id,
+      writtenAt: manifest.writtenAt,
+      drawing: manifest.drawing,
       sourceBytes: manifest.files.find(({ path }) => path === 'source')!.bytes,
       holds: {
-        ...{ cards: cards.length, tours: tours.length, arrangements: arrangements.length, pickSets: pickSets.length },
+        cards: cards.length,
+        tours: tours.length,
+        arrangements: arrangements.length,
+        pickSets: pickSets.length,
       },
       ...(here ? { nameHere: here.name } : {}),
       known: await knownOf(db, content),

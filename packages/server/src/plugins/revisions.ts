@@ -72,7 +72,10 @@ export function revisionRoutes(app: FastifyInstance, { db, folder, changes }: Se
       .from(reviews)
       .where(ofPair(await pairOf(request)));
     return rows.map(({ change, person, state, note, updatedAt }) => ({
-      ...{ change, person, state, note },
+      change,
+      person,
+      state,
+      note,
       updatedAt: updatedAt.toISOString(),
     }));
   });
@@ -87,8 +90,13 @@ export function revisionRoutes(app: FastifyInstance, { db, folder, changes }: Se
       await db
         .insert(reviews)
         .values({
-          ...{ drawingId: to.drawingId, fromRevision: from.number, toRevision: to.number },
-          ...{ change, person, state, note },
+          drawingId: to.drawingId,
+          fromRevision: from.number,
+          toRevision: to.number,
+          change,
+          person,
+          state,
+          note,
         })
         .onConflictDoUpdate({
           target: [reviews.drawingId, reviews.fromRevision, reviews.toRevision, reviews.change, reviews.person],

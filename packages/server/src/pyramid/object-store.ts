@@ -78,7 +78,10 @@ export class ObjectWriter {
   /** @param parts as the source has them */
   addSolid({ name, layer, facts = [] }: SolidObject, parts: readonly SolidPart[]): number {
     const sizes = parts.map(({ material, positions, triangles, edges }) => ({
-      ...{ material, positions: positions.length, triangles: triangles.length, edges: edges?.length ?? 0 },
+      material,
+      positions: positions.length,
+      triangles: triangles.length,
+      edges: edges?.length ?? 0,
     }));
     const json = Buffer.from(JSON.stringify({ name, facts, parts: sizes }));
     const doubles = sizes.reduce((sum, { positions, triangles, edges }) => sum + positions + triangles + edges, 0);
@@ -272,12 +275,16 @@ function segmentsOf(path: Path): SegmentDto[] {
       }),
     arc: (x0, y0, arc, x, y) =>
       segments.push({
-        ...{ kind: 'arc', from: [x0, y0], to: [x, y], centre: [arc.cx, arc.cy] },
+        kind: 'arc',
+        from: [x0, y0],
+        to: [x, y],
+        centre: [arc.cx, arc.cy],
         halfAxes: [
           [arc.ux, arc.uy],
           [arc.vx, arc.vy],
         ],
-        ...{ startRad: arc.startRad, sweepRad: arc.sweepRad },
+        startRad: arc.startRad,
+        sweepRad: arc.sweepRad,
       }),
   });
   return segments;

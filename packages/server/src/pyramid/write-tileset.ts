@@ -69,7 +69,12 @@ export async function writeTileset(
     const children = below.map(({ json }) => json);
     const belowInk = below.map(({ ink }) => ink);
     const { bytes, lineError, fillError, segments, triangles, order } = encodeTile(table, tile.items, {
-      ...{ origin, styleOf, tolerance, step, standIns: belowInk.map(({ standIns }) => standIns), longer },
+      origin,
+      styleOf,
+      tolerance,
+      step,
+      standIns: belowInk.map(({ standIns }) => standIns),
+      longer,
     });
     const largestOf = (items: readonly number[]): number =>
       items.reduce((most, item) => Math.max(most, table.sizeOf(item)), 0);
@@ -88,7 +93,9 @@ export async function writeTileset(
       content: { uri: `${addressPrefix}${name}.glb` },
       ...(children.length > 0 ? { children } : {}),
       extras: {
-        ...{ segments, triangles, largest },
+        segments,
+        triangles,
+        largest,
         texts: tile.items.filter((item) => table.kind.at(item) === ItemKind.text).length,
         ...(lines.length > 0 ? { detail: `${addressPrefix}${name}.detail`, tolerance: lineError } : {}),
         ...(fills.length > 0 ? { fills: `${addressPrefix}${name}.fills`, fillTolerance: fillError } : {}),
@@ -114,7 +121,10 @@ export async function writeTileset(
     },
     extras: {
       styles: styles.map(({ kind, layer, colour, width, dashes }) => ({
-        ...{ kind, layer, width, dashes },
+        kind,
+        layer,
+        width,
+        dashes,
         colour: [colour.r, colour.g, colour.b, colour.a] as const,
       })),
     },

@@ -55,21 +55,31 @@ export function compareRevisions({ from, to, kind, tolerance }: CompareOrder): C
     const layerBefore = was === null ? undefined : textOf(before.layers.at(was));
     const layer = textOf(side.layers.at(object)) ?? '';
     return {
-      ...{ key: `${one.before ?? ''}>${one.after ?? ''}`, before: one.before, after: one.after, ways: one.ways },
+      key: `${one.before ?? ''}>${one.after ?? ''}`,
+      before: one.before,
+      after: one.after,
+      ways: one.ways,
       ...(one.by ? { by: one.by } : {}),
-      ...{ kind: kindNames[side.kinds.at(object)]!, layer },
+      kind: kindNames[side.kinds.at(object)]!,
+      layer,
       ...(label === undefined ? {} : { label }),
       was: {
         ...(labelBefore !== undefined && labelBefore !== label ? { label: labelBefore } : {}),
         ...(layerBefore !== undefined && layerBefore !== layer ? { layer: layerBefore } : {}),
       },
-      ...{ box: boxes[k]!, cluster: clusterOf.get(k)! },
+      box: boxes[k]!,
+      cluster: clusterOf.get(k)!,
       linesBefore: one.before === null ? [] : linesBefore.get(one.before)!,
       linesAfter: one.after === null ? [] : linesAfter.get(one.after)!,
     };
   });
   return {
-    ...{ from: from.number, to: to.number, axes, tolerance, total: all.length, changes },
+    from: from.number,
+    to: to.number,
+    axes,
+    tolerance,
+    total: all.length,
+    changes,
     same: after.count - added.length - changed.length,
     clusters: clusters.map(({ box, members }) => ({ box, changes: members })),
   };

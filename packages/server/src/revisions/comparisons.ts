@@ -23,7 +23,9 @@ export class Comparisons {
       const order: CompareOrder = {
         from: { number: from.number, folder: folderOf(from), layers: from.layers },
         to: { number: to.number, folder: folderOf(to), layers: to.layers },
-        ...{ kind: to.kind, tolerance, outFile },
+        kind: to.kind,
+        tolerance,
+        outFile,
       };
       running = compare(order).finally(() => this.#running.delete(outFile));
       this.#running.set(outFile, running);

@@ -44,11 +44,23 @@ export class Revisions {
       await tx
         .insert(revisions)
         .values({
-          ...{ drawingId, number: before.revision, sourceBytes: before.sourceBytes, importedAt: before.updatedAt },
-          ...{ kind: before.kind, unit: before.unit, counts: before.counts, extents: before.extents },
+          drawingId,
+          number: before.revision,
+          sourceBytes: before.sourceBytes,
+          importedAt: before.updatedAt,
+          kind: before.kind,
+          unit: before.unit,
+          counts: before.counts,
+          extents: before.extents,
           sheets: before.sheets,
           layers: rows.map(({ number: id, name, colour, isOff, objects, segments, support }) => ({
-            ...{ id, name, colour, isOff, objects, segments, support },
+            id,
+            name,
+            colour,
+            isOff,
+            objects,
+            segments,
+            support,
           })),
         })
         .onConflictDoNothing();
@@ -56,8 +68,16 @@ export class Revisions {
     await tx
       .insert(revisions)
       .values({
-        ...{ drawingId, number, fileName, sourceBytes: bytesTotal, kind, unit, counts, extents },
-        ...{ sheets: [...sheets], layers: [...own] },
+        drawingId,
+        number,
+        fileName,
+        sourceBytes: bytesTotal,
+        kind,
+        unit,
+        counts,
+        extents,
+        sheets: [...sheets],
+        layers: [...own],
       })
       .onConflictDoNothing();
   }
@@ -88,7 +108,12 @@ export class Revisions {
 export const toDto = (row: RevisionRow, current: number): RevisionDto => {
   const { number, name, fileName, sourceBytes, counts, importedAt } = row;
   return {
-    ...{ number, name, fileName, sourceBytes, counts },
-    ...{ importedAt: importedAt.toISOString(), isCurrent: number === current },
+    number,
+    name,
+    fileName,
+    sourceBytes,
+    counts,
+    importedAt: importedAt.toISOString(),
+    isCurrent: number === current,
   };
 };

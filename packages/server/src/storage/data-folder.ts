@@ -82,7 +82,9 @@ export async function takeDataFolder(root: string): Promise<{ folder: DataFolder
   const holderFile = join(root, 'holder.json');
   const take = (): Promise<() => Promise<void>> =>
     lock(root, {
-      ...{ stale: STALE_MS, update: SIGN_OF_LIFE_MS, lockfilePath: join(root, 'in-use') },
+      stale: STALE_MS,
+      update: SIGN_OF_LIFE_MS,
+      lockfilePath: join(root, 'in-use'),
       onCompromised: (error) => {
         console.error(`The data folder ${root} was taken over by another process: ${error.message}`);
         process.exit(1);

@@ -66,7 +66,8 @@ const rareOf = (all: readonly Action[], common: readonly Action[]): readonly Act
 
 const moveGroups: readonly RailGroup[] = [
   {
-    ...{ id: 'zoom', name: 'Zoom' },
+    id: 'zoom',
+    name: 'Zoom',
     actions: [frameCornersAction, framePickedAction, fitAllAction, lensAction, closerAction, fartherAction],
     rare: [fitSheetAction, fitWithoutStraysAction, twiceOutAction, centreHereAction, returnAction],
   },
@@ -102,13 +103,22 @@ export const sheetActions: readonly Action[] = [fitSheetAction, nextSheetAction,
 export const findActions: readonly Action[] = [findAction, nextHitAction, previousHitAction];
 /** Parts of the page that fold. */
 export const homeActions: readonly Action[] = [
-  ...[shelfAction, railAction, railWordsAction, trailStripAction, restoreWorkspaceAction],
+  shelfAction,
+  railAction,
+  railWordsAction,
+  trailStripAction,
+  restoreWorkspaceAction,
 ];
 
 /** What is done with what is picked. */
 export const pickActions: readonly Action[] = [
-  ...[sameKindAction, sameLayerAction, otherPicksAction, nextUnderAction],
-  ...[onlyThisLayerAction, boxTakesAction, clearPicksAction],
+  sameKindAction,
+  sameLayerAction,
+  otherPicksAction,
+  nextUnderAction,
+  onlyThisLayerAction,
+  boxTakesAction,
+  clearPicksAction,
 ];
 
 /** What hides objects and shows them. */
@@ -169,8 +179,13 @@ export const allActions: readonly Action[] = [
   ...new Set([
     ...[...railGroups.flat, ...railGroups.solid].flatMap(({ actions, rare = [] }) => [...actions, ...rare]),
     ...turnActions,
-    ...[quarterLeftAction, quarterRightAction, squareUpAction],
-    ...[...directionActions, ...fittedDirectionActions, ...solidViewActions, ...clipActions],
+    quarterLeftAction,
+    quarterRightAction,
+    squareUpAction,
+    ...directionActions,
+    ...fittedDirectionActions,
+    ...solidViewActions,
+    ...clipActions,
     centreHereAction,
     returnAction,
     fitWithoutStraysAction,

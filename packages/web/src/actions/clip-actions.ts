@@ -59,6 +59,9 @@ export const clipsAction = solid({
 });
 
 export const clipActions: readonly Action[] = [
-  ...[clipBoxAction, faceBoxAction, sectionAction],
-  ...[flipClipAction, clipsAction],
+  clipBoxAction,
+  faceBoxAction,
+  sectionAction,
+  flipClipAction,
+  clipsAction,
 ];

@@ -31,20 +31,44 @@ import { collectingNow } from '../store/tool-store';
 import type { Action } from './action';
 
 const icons: Readonly<Record<string, LucideIcon>> = {
-  ...{ distance: Ruler, angle: TriangleRight, radius: Radius, area: SquareDashed, height: MoveVertical },
-  ...{ faces: Layers2, 'mark-point': CircleDot, 'mark-line': Slash, 'mark-chain': Waypoints },
-  ...{ 'mark-rectangle': RectangleHorizontal, 'mark-circle': Circle, 'mark-circle-two': Diameter },
-  ...{ 'mark-circle-three': Workflow, 'mark-arc': Spline, 'mark-note': MessageSquareText, 'mark-cloud': Cloud },
-  ...{ 'mark-hatch': Grid3x3, 'mark-box': Box, 'mark-cylinder': Cylinder, 'mark-sphere': CircleDot },
-  ...{ 'move-marks': Move, 'copy-marks': Copy, 'turn-marks': RotateCw },
-  ...{ 'plane-points': Axis3d, 'plane-face': Layers2, 'plane-edge': PencilLine, 'plane-offset': ArrowUpFromLine },
+  distance: Ruler,
+  angle: TriangleRight,
+  radius: Radius,
+  area: SquareDashed,
+  height: MoveVertical,
+  faces: Layers2,
+  'mark-point': CircleDot,
+  'mark-line': Slash,
+  'mark-chain': Waypoints,
+  'mark-rectangle': RectangleHorizontal,
+  'mark-circle': Circle,
+  'mark-circle-two': Diameter,
+  'mark-circle-three': Workflow,
+  'mark-arc': Spline,
+  'mark-note': MessageSquareText,
+  'mark-cloud': Cloud,
+  'mark-hatch': Grid3x3,
+  'mark-box': Box,
+  'mark-cylinder': Cylinder,
+  'mark-sphere': CircleDot,
+  'move-marks': Move,
+  'copy-marks': Copy,
+  'turn-marks': RotateCw,
+  'plane-points': Axis3d,
+  'plane-face': Layers2,
+  'plane-edge': PencilLine,
+  'plane-offset': ArrowUpFromLine,
 };
 const keys: Readonly<Record<string, readonly string[]>> = { distance: ['d'] };
 
 const actionOf = (collectable: Collectable): Action => {
   const { id, group, name, sentence } = collectable;
   return {
-    ...{ id, name, sentence, keys: keys[id] ?? [], icon: icons[id] ?? Ruler },
+    id,
+    name,
+    sentence,
+    keys: keys[id] ?? [],
+    icon: icons[id] ?? Ruler,
     ...(collectable.for ? { for: collectable.for } : {}),
     run: ({ tools }) => tools.getState().collect(id),
     isOn: ({ tools }) => collectingNow(tools.getState()) === id,

@@ -46,7 +46,13 @@ async function tellView({
   useNotes.getState().tell(
     'done',
     viewInWords({
-      ...{ drawing: own.name, kind: own.kind, unit: own.unit, layers: layers.length, camera, viewport, shown },
+      drawing: own.name,
+      kind: own.kind,
+      unit: own.unit,
+      layers: layers.length,
+      camera,
+      viewport,
+      shown,
       picked: picked.getState().picked.size,
       unitsOfScreenPx: unitsOfScreenPx(drawing),
       under: hovered && (hovered.name ?? hovered.kind),

@@ -183,14 +183,19 @@ export const onePaneAction: Action<'panes'> = {
 };
 
 export const paneActions: readonly Action[] = [
-  ...[splitAction, splitBelowAction, fillAreaAction, closePaneAction, onePaneAction, undoPanesAction],
-  ...[
-    nextPaneAction,
-    previousPaneAction,
-    fitAllPanesAction,
-    planAndModelAction,
-    planWithElevationsAction,
-    arrangementsAction,
-  ],
-  ...[ownWindowAction, overviewAction, echoAction],
+  splitAction,
+  splitBelowAction,
+  fillAreaAction,
+  closePaneAction,
+  onePaneAction,
+  undoPanesAction,
+  nextPaneAction,
+  previousPaneAction,
+  fitAllPanesAction,
+  planAndModelAction,
+  planWithElevationsAction,
+  arrangementsAction,
+  ownWindowAction,
+  overviewAction,
+  echoAction,
 ];

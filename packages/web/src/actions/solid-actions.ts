@@ -225,7 +225,14 @@ export const directionActions: readonly Action[] = facing.map((one, digit) => to
 export const fittedDirectionActions: readonly Action[] = facing.map((one, digit) => towards(one, String(digit), true));
 
 export const turnActions: readonly Action[] = [
-  ...[orbitAction, standAction, levelUpAction, lockAction],
-  ...[orbitModeAction, driftAction, turnAloneAction, homeAction, setHomeAction],
+  orbitAction,
+  standAction,
+  levelUpAction,
+  lockAction,
+  orbitModeAction,
+  driftAction,
+  turnAloneAction,
+  homeAction,
+  setHomeAction,
 ];
 export const solidViewActions: readonly Action[] = [projectionAction, lookAction, groundPlanAction, dialAction];

@@ -14,7 +14,10 @@ interface ThemeChoice {
 const choices: readonly ThemeChoice[] = [
   { theme: 'chart-room', name: 'Chart room', label: 'Chart room, light', sentence: 'Ink on light paper.', icon: Sun },
   {
-    ...{ theme: 'night-watch', name: 'Night watch', label: 'Night watch, dark', icon: Moon },
+    theme: 'night-watch',
+    name: 'Night watch',
+    label: 'Night watch, dark',
+    icon: Moon,
     sentence: 'Light lines on a dark ground.',
   },
 ];

@@ -22,7 +22,10 @@ export function DropMenu({ isOpen, placement, items, selected, onClose, onEscape
       trigger={['click']}
       placement={placement}
       menu={{
-        ...{ items, selectedKeys: [...selected], onClick: onClose, className: 'button-menu' },
+        items,
+        selectedKeys: [...selected],
+        onClick: onClose,
+        className: 'button-menu',
         onKeyDown: (event) => {
           if (event.key !== 'Escape') return;
           event.stopPropagation();

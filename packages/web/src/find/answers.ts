@@ -84,7 +84,10 @@ function textAnswer({ finds, drawing, pane }: Parts<'pane' | 'drawing' | 'finds'
   const layer = layers.find(({ id }) => id === first?.layer);
   const where = layer ? `${layer.name}${hidden.has(layer.id) ? ', hidden' : ''}` : '';
   return {
-    ...{ id: `text ${text.content}`, group: 'Texts', title: text.content, icon: Type },
+    id: `text ${text.content}`,
+    group: 'Texts',
+    title: text.content,
+    icon: Type,
     detail: text.count > 1 ? `${grouped(text.count)} places · ${where}` : where,
     run: () => finds.getState().goTo(text),
   };
@@ -93,7 +96,11 @@ function textAnswer({ finds, drawing, pane }: Parts<'pane' | 'drawing' | 'finds'
 function cardAnswers({ cards }: Parts<'cards'>, words: string): Answer[] {
   const { cards: all, restore } = cards.getState();
   return namedLike(all ?? noCards, words, MOST_CARDS).map(({ id, name, group }) => ({
-    ...{ id: `view ${id}`, group: 'Views', title: name, detail: group, icon: Bookmark },
+    id: `view ${id}`,
+    group: 'Views',
+    title: name,
+    detail: group,
+    icon: Bookmark,
     run: () => restore(id, 'all'),
   }));
 }
@@ -105,7 +112,10 @@ function layerAnswers({ drawing, pane }: Parts<'pane' | 'drawing'>, words: strin
   const hidden = pane.getState().shown.hiddenLayers;
   const found = namedLike(layers, words, isAsked ? layers.length : MOST_LAYERS);
   return found.map(({ id, name, objects, support }) => ({
-    ...{ id: `layer ${id}`, group: 'Layers', title: name, icon: Layers },
+    id: `layer ${id}`,
+    group: 'Layers',
+    title: name,
+    icon: Layers,
     detail: `${grouped(objects)} objects${hidden.has(id) ? ', hidden' : ''}`,
     run: () => {
       pane.getState().update((shown) => withLayers(shown, [id], true), 'layers');
@@ -119,8 +129,12 @@ function actionAnswers(target: ActionTarget, words: string): Answer[] {
     .filter((action) => canRun(action, target))
     .slice(0, MOST_ACTIONS)
     .map((action) => ({
-      ...{ id: `action ${action.id}`, group: 'Actions', title: action.name, detail: action.sentence },
-      ...{ icon: action.icon, actionId: action.id },
+      id: `action ${action.id}`,
+      group: 'Actions',
+      title: action.name,
+      detail: action.sentence,
+      icon: action.icon,
+      actionId: action.id,
       run: () => action.run(target),
     }));
 }

@@ -58,8 +58,13 @@ function foundText({ content, places }: Pick<TextHit, 'content' | 'places'>, col
     const [width, anchor, angleRad] = [columns.widths[i]!, columns.anchors[i]!, columns.anglesRad[i]!];
     const back = anchor === 'middle' ? width / 2 : anchor === 'end' ? width : 0;
     return {
-      ...{ object: columns.objects[i]!, layer: columns.layers[i]!, size: columns.sizes[i]!, width, angleRad },
-      ...{ x: columns.x[i]! - back * Math.cos(angleRad), y: columns.y[i]! - back * Math.sin(angleRad) },
+      object: columns.objects[i]!,
+      layer: columns.layers[i]!,
+      size: columns.sizes[i]!,
+      width,
+      angleRad,
+      x: columns.x[i]! - back * Math.cos(angleRad),
+      y: columns.y[i]! - back * Math.sin(angleRad),
     };
   };
   return { content, count: places.length, places: places.slice(0, MOST_PLACES).map(placeOf) };

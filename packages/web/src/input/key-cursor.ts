@@ -6,8 +6,10 @@ import { isTakenByFocus } from '../actions/keys';
 import type { PaneHands } from './pane-hands';
 
 const ways: Readonly<Record<string, Vec2>> = {
-  ...{ ArrowLeft: { x: -1, y: 0 }, ArrowRight: { x: 1, y: 0 } },
-  ...{ ArrowUp: { x: 0, y: -1 }, ArrowDown: { x: 0, y: 1 } },
+  ArrowLeft: { x: -1, y: 0 },
+  ArrowRight: { x: 1, y: 0 },
+  ArrowUp: { x: 0, y: -1 },
+  ArrowDown: { x: 0, y: 1 },
 };
 
 /**

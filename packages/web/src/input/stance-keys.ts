@@ -2,8 +2,12 @@ import { isTakenByFocus } from '../actions/keys';
 import type { StanceStore, WalkKey } from '../store/stance-store';
 
 const walkKeys: Readonly<Record<string, WalkKey>> = {
-  ...{ ArrowUp: 'ahead', ArrowDown: 'back', ArrowLeft: 'turn-left', ArrowRight: 'turn-right' },
-  ...{ PageUp: 'rise', PageDown: 'sink' },
+  ArrowUp: 'ahead',
+  ArrowDown: 'back',
+  ArrowLeft: 'turn-left',
+  ArrowRight: 'turn-right',
+  PageUp: 'rise',
+  PageDown: 'sink',
 };
 /** With Shift the keys that turn go aside. */
 const aside: Partial<Record<WalkKey, WalkKey>> = { 'turn-left': 'left', 'turn-right': 'right' };

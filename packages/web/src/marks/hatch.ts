@@ -39,7 +39,9 @@ export async function hatch(target: Parts<'pane' | 'drawing' | 'areas' | 'marks'
     }
     const gaps = found.kind === 'open' ? found.gaps : [];
     const moved = gaps.map(({ from, to, size }) => ({
-      ...{ from: [from[0] + x, from[1] + y] as const, to: [to[0] + x, to[1] + y] as const, size },
+      from: [from[0] + x, from[1] + y] as const,
+      to: [to[0] + x, to[1] + y] as const,
+      size,
     }));
     marks.getState().setOpen({ gaps: moved, shape });
   } catch {
@@ -59,7 +61,9 @@ function questionAbout(
     .getState()
     .marks.filter((mark) => isMarkShown(shown, mark) && mark.kind !== 'hatch' && mark.kind !== 'measure');
   return {
-    ...{ at: { x, y }, region: regionOfPane(camera, viewport), unitsPerPx: camera.unitsPerPx },
+    at: { x, y },
+    region: regionOfPane(camera, viewport),
+    unitsPerPx: camera.unitsPerPx,
     tolerance: own.begun?.tolerance || USUAL_TOLERANCE_PX * camera.unitsPerPx,
     others: others.flatMap(levelPathsOf),
   };

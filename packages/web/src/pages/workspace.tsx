@@ -115,20 +115,26 @@ function panelsOf(session: Session, target: ActionTarget, serial: number): reado
   const { solid, drawing } = target.drawing.getState();
   return [
     {
-      ...{ id: 'layers', name: 'Layers', icon: Layers },
+      id: 'layers',
+      name: 'Layers',
+      icon: Layers,
       content: <LayersPanel key={serial} {...target} />,
     },
     { id: 'views', name: 'Views', icon: Bookmark, content: <ViewsPanel key={serial} target={target} /> },
     { id: 'marks', name: 'Marks', icon: PencilLine, content: <MarksPanel key={serial} target={target} /> },
     { id: 'panes', name: 'Panes', icon: LayoutGrid, content: <PanesPanel session={session} target={target} /> },
     {
-      ...{ id: 'picked', name: 'Picked', icon: MousePointerClick },
+      id: 'picked',
+      name: 'Picked',
+      icon: MousePointerClick,
       content: <PickedPanel key={serial} target={target} />,
     },
     ...(solid
       ? [
           {
-            ...{ id: 'tree', name: 'Tree', icon: ListTree },
+            id: 'tree',
+            name: 'Tree',
+            icon: ListTree,
             content: <TreePanel key={serial} target={target} solid={solid} />,
           },
           { id: 'clips', name: 'Clips', icon: Scissors, content: <ClipsPanel key={serial} target={target} /> },

@@ -23,13 +23,14 @@ const STEP_RAD = (5 * Math.PI) / 180;
 const FINE_RAD = Math.PI / 180;
 
 const modeNames: Readonly<Record<OrbitMode, string>> = {
-  ...{
-    level: 'Level orbit',
-    open: 'Open orbit',
-    across: 'Screen horizontal axis',
-    upright: 'Screen vertical axis',
-  },
-  ...{ sight: 'About the line of sight', x: 'About X', y: 'About Y', z: 'About Z' },
+  level: 'Level orbit',
+  open: 'Open orbit',
+  across: 'Screen horizontal axis',
+  upright: 'Screen vertical axis',
+  sight: 'About the line of sight',
+  x: 'About X',
+  y: 'About Y',
+  z: 'About Z',
 };
 
 /** The bearing from the target to the viewer, opposite to the viewing direction. */

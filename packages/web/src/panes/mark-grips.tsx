@@ -66,7 +66,10 @@ function Grip({
     const { right, up } = cameraAxes(camera);
     const step = KEY_PX * camera.unitsPerPx;
     const ways: Readonly<Record<string, readonly [Vec3, number]>> = {
-      ...{ ArrowLeft: [right, -step], ArrowRight: [right, step], ArrowUp: [up, step], ArrowDown: [up, -step] },
+      ArrowLeft: [right, -step],
+      ArrowRight: [right, step],
+      ArrowUp: [up, step],
+      ArrowDown: [up, -step],
     };
     const way = ways[event.key];
     if (!way) return;

@@ -45,7 +45,8 @@ export function PaneMenu({ target }: { readonly target: ActionTarget }): ReactEl
     };
   };
   const withEach = (key: string, label: string, act: (other: string) => void, from = others) => ({
-    ...{ key, label },
+    key,
+    label,
     children: from.map((other) => ({
       key: `${key} ${other}`,
       label: (

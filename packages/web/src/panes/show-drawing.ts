@@ -37,7 +37,11 @@ export interface ShownDrawing {
 const shownBy = ({ pane }: Parts<'pane'>): Omit<PaneView, 'camera' | 'viewport'> => {
   const { look, kinds, hiddenLayers, clips, workPlane } = pane.getState().shown;
   return {
-    ...{ look, kinds, hiddenLayers, clips, plane: workPlane.plane },
+    look,
+    kinds,
+    hiddenLayers,
+    clips,
+    plane: workPlane.plane,
     smoothEdges: usePreferences.getState().smoothEdges === 'automatic',
     sheet: null,
   };

@@ -33,7 +33,9 @@ export function showUnseen(own: HTMLCanvasElement, { pane, coverage }: Parts<'pa
           [0, 1],
         ].map(([right, up]) =>
           worldToScreen(camera, viewport, {
-            ...{ x: box.minX + (column + right!) * cellX, y: box.minY + (row + up!) * cellY, z: camera.target.z },
+            x: box.minX + (column + right!) * cellX,
+            y: box.minY + (row + up!) * cellY,
+            z: camera.target.z,
           }),
         );
         corners.forEach(({ x, y }, k) => (k === 0 ? context.moveTo(x, y) : context.lineTo(x, y)));

@@ -29,8 +29,12 @@ export function usePlanPicture(
     const maker = new ThumbnailMaker(scene, `${pane.getState().id}/${name}`, pictures, {
       isCalm: () => !pane.getState().isFlying,
       shown: () => ({
-        ...{ hiddenLayers: pane.getState().shown.hiddenLayers, kinds: pane.getState().shown.kinds },
-        ...{ look: 'shaded', clips: [], smoothEdges: true, sheet: null },
+        hiddenLayers: pane.getState().shown.hiddenLayers,
+        kinds: pane.getState().shown.kinds,
+        look: 'shaded',
+        clips: [],
+        smoothEdges: true,
+        sheet: null,
       }),
     });
     const stops = [

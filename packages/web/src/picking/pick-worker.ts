@@ -112,7 +112,10 @@ const answers: Answers = {
     const lengths = new Map<number, number>();
     if (withLength) await own.shapes([...entries], (entry, shape) => lengths.set(entry, lengthOf(shape)));
     return Array.from(entries, (entry): ObjectFacts => ({
-      ...{ entry, object: objects[entry]!, layer: layers[entry]!, kind: objectKinds[kinds[entry]!]! },
+      entry,
+      object: objects[entry]!,
+      layer: layers[entry]!,
+      kind: objectKinds[kinds[entry]!]!,
       length: lengths.get(entry) ?? null,
     }));
   },

@@ -55,10 +55,13 @@ export class SolidAnswers implements Answers {
       look: () => ({ ...noCoverage, news: 0 }),
       unseen: () => null,
       covered: () => ({ ...noCoverage, layers: [] }),
-      unseenGrid: () => ({ ...{ columns: 0, rows: 0, unseen: new Float32Array() }, box: noBox }),
+      unseenGrid: () => ({ columns: 0, rows: 0, unseen: new Float32Array(), box: noBox }),
       seenBits: () => new Uint8Array(),
       strays: () => ({
-        ...{ strays: [], nearest: 0, farthest: 0, histogram: [] },
+        strays: [],
+        nearest: 0,
+        farthest: 0,
+        histogram: [],
         main: { minX: 0, minY: 0, maxX: 0, maxY: 0 },
       }),
       shown: () => this.#shownSupport(),
@@ -186,7 +189,10 @@ export class SolidAnswers implements Answers {
   #facts(entry: number): ObjectFacts {
     const { layers, names } = this.table;
     return {
-      ...{ entry, object: entry, kind: 'solid', length: null },
+      entry,
+      object: entry,
+      kind: 'solid',
+      length: null,
       layer: layers[entry] ?? 0,
       name: names[entry] ?? '',
     };

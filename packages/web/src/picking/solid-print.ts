@@ -13,7 +13,9 @@ export function printOfSolid(
   for (let object = 0; object < names.length; object++) {
     const box = boxes.slice(6 * object, 6 * object + 6);
     const corners = Array.from({ length: 8 }, (_, k) => ({
-      ...{ x: box[k & 1 ? 3 : 0]!, y: box[k & 2 ? 4 : 1]!, z: box[k & 4 ? 5 : 2]! },
+      x: box[k & 1 ? 3 : 0]!,
+      y: box[k & 2 ? 4 : 1]!,
+      z: box[k & 4 ? 5 : 2]!,
     }));
     const seen = corners.map((corner) => worldToScreen(camera, viewport, corner)).filter(({ x }) => !Number.isNaN(x));
     if (seen.length === 0) continue;

@@ -167,7 +167,7 @@ export class ApartPanes {
 
   /** All panes come back, their windows close. */
   takeAllBack(): void {
-    for (const pane of [...this.#inStep.keys()]) {
+    for (const pane of this.#inStep.keys()) {
       this.#channel.postMessage({ kind: 'close', pane } satisfies ApartMessage);
       this.#end(pane);
     }

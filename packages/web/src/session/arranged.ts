@@ -17,10 +17,17 @@ export function arrangedPane(id: string, target: Parts<'pane' | 'drawing'>): Arr
   const { viewport, shown, isLocked, drifts, turnsAlone, orbitMode, trail, dial } = target.pane.getState();
   const drawing = target.drawing.getState();
   return {
-    ...{ pane: id, drawingId: drawing.drawing.id, camera: cameraToDto(destinationOf(target)) },
+    pane: id,
+    drawingId: drawing.drawing.id,
+    camera: cameraToDto(destinationOf(target)),
     // a pane that wasn't laid out yet has no size
-    ...{ widthPx: Math.max(viewport.widthPx, 1), heightPx: Math.max(viewport.heightPx, 1) },
-    ...{ shows: shownToDto(shown, drawing), isLocked, drifts, turnsAlone, orbitMode },
+    widthPx: Math.max(viewport.widthPx, 1),
+    heightPx: Math.max(viewport.heightPx, 1),
+    shows: shownToDto(shown, drawing),
+    isLocked,
+    drifts,
+    turnsAlone,
+    orbitMode,
     ...(dial ? { dial } : {}),
     trail: trailToDto(pruned(trail, MOST_VIEWS_OF_A_PANE), drawing),
   };
@@ -33,7 +40,8 @@ export function arrangedNow(
 ): ArrangedDto {
   const panes = panesOf(tiling);
   return {
-    ...{ tiling, active },
+    tiling,
+    active,
     panes: panes.flatMap((pane) => {
       const target = targetOf(pane);
       return target ? [arrangedPane(pane, target)] : [];
@@ -76,7 +84,8 @@ export function withoutPanes(arranged: ArrangedDto, isThere: (drawingId: string)
   const [first] = panes;
   if (!tiling || !first) return null;
   return {
-    ...{ tiling, panes },
+    tiling,
+    panes,
     ties: arranged.ties.filter(({ one, other }) => names.has(one) && names.has(other)),
     active: names.has(arranged.active) ? arranged.active : first.pane,
   };

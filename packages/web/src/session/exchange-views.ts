@@ -15,7 +15,11 @@ const MOST_PICTURE = 40_000;
 function exchanged({ drawing }: Parts<'drawing'>): ExchangedDrawing {
   const { drawing: dto, solid, layers } = drawing.getState();
   return {
-    ...{ name: dto.name, kind: dto.kind, unit: dto.unit, revision: dto.revision, objects: dto.counts.objects },
+    name: dto.name,
+    kind: dto.kind,
+    unit: dto.unit,
+    revision: dto.revision,
+    objects: dto.counts.objects,
     ...(solid
       ? {
           objectNames: solid.names,
@@ -35,7 +39,9 @@ export async function writeViewsOut(target: Parts<'drawing' | 'cards'>, formatId
   const views = await Promise.all(cards.map((card) => viewOf(card, format.hasPictures)));
   const own = exchanged(target);
   const { bytes, losses } = format.write(views, own, {
-    ...{ author: 'Gull Pane', date: new Date().toISOString(), newId: () => crypto.randomUUID() },
+    author: 'Gull Pane',
+    date: new Date().toISOString(),
+    newId: () => crypto.randomUUID(),
   });
   saveFile(`${own.name}, views.${format.extension}`, new Blob([bytes], { type: format.mediaType }));
   return losses;
@@ -66,7 +72,12 @@ async function viewOf(card: CardDto, hasPictures: boolean): Promise<ExchangedVie
   const { name, group, camera, widthPx, heightPx, shows, comments, picture } = card;
   const png = hasPictures && picture !== '' ? await pngOf(picture).catch(() => null) : null;
   return {
-    ...{ name, group, camera, widthPx, heightPx, shows },
+    name,
+    group,
+    camera,
+    widthPx,
+    heightPx,
+    shows,
     ...(comments ? { comments } : {}),
     ...(png ? { picture: png } : {}),
   };

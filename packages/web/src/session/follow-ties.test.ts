@@ -39,15 +39,17 @@ beforeEach(() => {
     );
   };
   panes = createPanesStore('1', {
-    ...{ add: () => undefined, drop: () => undefined, copyView: () => undefined, fitAll: () => undefined },
-    ...{
-      planAndModel: () => Promise.resolve(),
-      planWithElevations: () => Promise.resolve(),
-      openApart: () => undefined,
-      copyLink: () => Promise.resolve(),
-      sharesPlace: () => true,
-    },
-    ...{ capture: () => null, restore: () => undefined },
+    add: () => undefined,
+    drop: () => undefined,
+    copyView: () => undefined,
+    fitAll: () => undefined,
+    planAndModel: () => Promise.resolve(),
+    planWithElevations: () => Promise.resolve(),
+    openApart: () => undefined,
+    copyLink: () => Promise.resolve(),
+    sharesPlace: () => true,
+    capture: () => null,
+    restore: () => undefined,
     follow: (tie) => follower.begin(tie),
   });
   const follower = new TieFollower(panes, partsOf);

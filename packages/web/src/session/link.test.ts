@@ -16,13 +16,21 @@ const links: fc.Arbitrary<LinkedDto> = fc
   )
   .map(([x, y, unitsPerPx, hiddenLayers]) => ({
     arranged: {
-      ...{ tiling: { pane: '1' }, active: '1', ties: [] },
+      tiling: { pane: '1' },
+      active: '1',
+      ties: [],
       panes: [
         {
-          ...{ pane: '1', drawingId, widthPx: 640, heightPx: 480 },
+          pane: '1',
+          drawingId,
+          widthPx: 640,
+          heightPx: 480,
           camera: { x, y, z: 0, unitsPerPx, qx: 0, qy: 0, qz: 0, qw: 1 },
           shows: { hiddenLayers, hiddenObjects: '', revision: 1, clips: [] },
-          ...{ isLocked: true, drifts: false, turnsAlone: false, orbitMode: 'level' as const },
+          isLocked: true,
+          drifts: false,
+          turnsAlone: false,
+          orbitMode: 'level' as const,
           trail: { views: [], current: 0 },
         },
       ],

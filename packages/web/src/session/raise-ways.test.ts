@@ -28,15 +28,35 @@ const asked = {
 
 function planWith(loops = false): TourPlan {
   const cards = valves.map(({ x, y }, k): CardDto => ({
-    ...{ id: `card ${k}`, drawingId: 'plan', name: `Valve ${k}`, group: '', position: k, picture: '', version: 1 },
-    ...{ camera: cameraToDto(planCamera({ x, y, z: 0 }, 1)), ...viewport, updatedAt: '' },
+    id: `card ${k}`,
+    drawingId: 'plan',
+    name: `Valve ${k}`,
+    group: '',
+    position: k,
+    picture: '',
+    version: 1,
+    camera: cameraToDto(planCamera({ x, y, z: 0 }, 1)),
+    ...viewport,
+    updatedAt: '',
     shows: { hiddenLayers: [], hiddenObjects: '', revision: 1, clips: [] },
   }));
   const tour: TourDto = {
-    ...{ id: 'tour', drawingId: 'plan', name: 'Valves', position: 1, loops, version: 1, updatedAt: '' },
+    id: 'tour',
+    drawingId: 'plan',
+    name: 'Valves',
+    position: 1,
+    loops,
+    version: 1,
+    updatedAt: '',
     stops: cards.map(({ id }, k) => ({
-      ...{ id: `stop ${k}`, cardId: id, caption: '', travelMs: 1000, stayMs: 0 },
-      ...{ easing: 'gentle', looksChange: 'midway', driftRadPerS: 0 },
+      id: `stop ${k}`,
+      cardId: id,
+      caption: '',
+      travelMs: 1000,
+      stayMs: 0,
+      easing: 'gentle',
+      looksChange: 'midway',
+      driftRadPerS: 0,
     })),
   };
   return planOf(tour, cards, viewport);

@@ -118,7 +118,11 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     async planWithElevations() {
       const { layPlanWithElevations } = await import('./plan-with-elevations');
       layPlanWithElevations({
-        ...{ panes, targetOf, addPane, removePane, closeUnused },
+        panes,
+        targetOf,
+        addPane,
+        removePane,
+        closeUnused,
         contentOf: (pane) => drawings.contentOf(drawingOf(pane))!,
       });
     },
@@ -164,12 +168,10 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     drawings.shownBy(content.drawing.id, pane);
     const stops: (() => void)[] = [];
     open.set(pane, {
-      ...{
-        target,
-        hands: new PaneHands(target, (at) => findSnaps(target, drawing.features, at)),
-        open: drawing,
-        serial: ++lastSerial,
-      },
+      target,
+      hands: new PaneHands(target, (at) => findSnaps(target, drawing.features, at)),
+      open: drawing,
+      serial: ++lastSerial,
       stop: () => {
         for (const stop of stops) stop();
       },
@@ -200,8 +202,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     const stays = (pane: string): boolean =>
       !isWhole && wanted.panes.some((one) => one.pane === pane && open.has(pane) && one.drawingId === drawingOf(pane));
     const staying = new Set([...open.keys()].filter(stays));
-    for (const pane of [...open.keys()])
-      if (!staying.has(pane) && !panes.getState().apart.includes(pane)) removePane(pane);
+    for (const pane of open.keys()) if (!staying.has(pane) && !panes.getState().apart.includes(pane)) removePane(pane);
     for (const one of wanted.panes) {
       if (staying.has(one.pane)) continue;
       const content = drawings.contentOf(one.drawingId);
@@ -263,7 +264,7 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     takeAllBack: () => apart?.takeAllBack(),
     close() {
       apart?.close();
-      for (const pane of [...open.keys()]) dropPane(pane);
+      for (const pane of open.keys()) dropPane(pane);
     },
   };
 }

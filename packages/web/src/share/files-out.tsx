@@ -26,23 +26,48 @@ interface Format {
 
 const formats: readonly Format[] = [
   {
-    ...{ id: 'svg', name: 'SVG', ending: 'svg', icon: FileCode, for: 'flat', hasPart: true },
+    id: 'svg',
+    name: 'SVG',
+    ending: 'svg',
+    icon: FileCode,
+    for: 'flat',
+    hasPart: true,
     sentence: 'Every curve, layer and text, to the last digit.',
   },
   {
-    ...{ id: 'geojson', name: 'GeoJSON', ending: 'geojson', icon: MapPinned, for: 'flat', hasPart: true },
+    id: 'geojson',
+    name: 'GeoJSON',
+    ending: 'geojson',
+    icon: MapPinned,
+    for: 'flat',
+    hasPart: true,
     sentence: 'A feature an object, in metres of the plane; curves as chords.',
   },
   {
-    ...{ id: 'glb', name: 'GLB', ending: 'glb', icon: FileBox, for: 'solid', hasPart: true },
+    id: 'glb',
+    name: 'GLB',
+    ending: 'glb',
+    icon: FileBox,
+    for: 'solid',
+    hasPart: true,
     sentence: 'Every object by its name, with layers, materials and properties.',
   },
   {
-    ...{ id: '3d-tiles', name: '3D Tiles', ending: '3d-tiles.zip', icon: Boxes, for: 'any', hasPart: false },
+    id: '3d-tiles',
+    name: '3D Tiles',
+    ending: '3d-tiles.zip',
+    icon: Boxes,
+    for: 'any',
+    hasPart: false,
     sentence: 'A folder that any web server can offer; always the whole drawing.',
   },
   {
-    ...{ id: 'package', name: 'Package', ending: 'gull-pane.zip', icon: Package, for: 'any', hasPart: false },
+    id: 'package',
+    name: 'Package',
+    ending: 'gull-pane.zip',
+    icon: Package,
+    for: 'any',
+    hasPart: false,
     sentence: 'The file that came in, with views, tours, arrangements and picked sets, for another Gull Pane.',
   },
 ];
@@ -117,8 +142,11 @@ function shownPart({ pane, drawing, marks }: Parts<'pane' | 'drawing' | 'marks'>
       ? {
           box: viewBox(camera, viewport),
           frame: {
-            ...{ x: camera.target.x, y: camera.target.y, bearingRad: bearingOf(camera) },
-            ...{ width: viewport.widthPx * camera.unitsPerPx, height: viewport.heightPx * camera.unitsPerPx },
+            x: camera.target.x,
+            y: camera.target.y,
+            bearingRad: bearingOf(camera),
+            width: viewport.widthPx * camera.unitsPerPx,
+            height: viewport.heightPx * camera.unitsPerPx,
           },
           kindsOff: kindNames.filter((kind) => !shown.kinds[kind]),
         }

@@ -6,7 +6,11 @@ const table: SolidTable = {
   tree: { names: ['Hall', 'Pumps', 'Pump 1', 'Pipes', 'Empty'], parents: [-1, 0, 1, 0, 0] },
   names: ['KS-PU-0101', 'Plate', 'KS-PI-0007', 'Loose'],
   nodes: [2, 2, 3, -1],
-  ...{ layers: [0, 0, 1, 1], triangles: [1, 1, 1, 1], boxes: [], materials: [], cameras: [] },
+  layers: [0, 0, 1, 1],
+  triangles: [1, 1, 1, 1],
+  boxes: [],
+  materials: [],
+  cameras: [],
 };
 
 describe('the tree of a model', () => {

@@ -20,7 +20,11 @@ export function branchesOf({ tree, names, nodes }: SolidTable, wanted = ''): Bra
     count: number;
   }
   const branches = tree.names.map((name, index): Growing => ({
-    ...{ key: `b${index}`, title: name || 'Branch', isObject: false, count: 0, children: [] },
+    key: `b${index}`,
+    title: name || 'Branch',
+    isObject: false,
+    count: 0,
+    children: [],
   }));
   const tops: Growing[] = [];
   // a branch that holds what is wanted by its own name holds all of it

@@ -49,8 +49,14 @@ export function PickedPanel({ target }: { readonly target: ActionTarget }): Reac
       {picked.size > 0 && (
         <div className="picked-acts">
           {[
-            ...[framePickedAction, clearPicksAction, sameKindAction, sameLayerAction],
-            ...[onlyThisLayerAction, otherPicksAction, onlyTheseAction, hideTheseAction],
+            framePickedAction,
+            clearPicksAction,
+            sameKindAction,
+            sameLayerAction,
+            onlyThisLayerAction,
+            otherPicksAction,
+            onlyTheseAction,
+            hideTheseAction,
           ]
             .filter((action) => isFor(action, target))
             .map((action) => (

@@ -46,7 +46,8 @@ export function ViewsExchange({ target }: { readonly target: Parts<'pane' | 'dra
     } catch (error) {
       const hint = error instanceof Error && 'hint' in error ? String(error.hint) : '';
       setOutcome({
-        ...{ title: what, isFailure: true },
+        title: what,
+        isFailure: true,
         told: [error instanceof Error ? error.message : String(error), hint],
       });
     }
@@ -95,9 +96,13 @@ export function ViewsExchange({ target }: { readonly target: Parts<'pane' | 'dra
         items={[
           { key: 'in', label: 'Read views in …', onClick: () => chooser.current?.click() },
           {
-            ...{ key: 'out', type: 'group' as const, label: 'Write all views out as' },
+            key: 'out',
+            type: 'group' as const,
+            label: 'Write all views out as',
             children: formats.map(({ id, label }) => ({
-              ...{ key: id, label, disabled: count === 0 },
+              key: id,
+              label,
+              disabled: count === 0,
               onClick: () => void write(id),
             })),
           },

@@ -3,7 +3,12 @@ import type { Flooded } from '@gull-pane/core/planar/flood';
 import { createAreasStore, type AreaAnswers, type AreaQuestion } from './areas-store';
 
 const question = (x: number): AreaQuestion => ({
-  ...{ at: { x, y: 0 }, unitsPerPx: 1, tolerance: 0.01, others: [], withinMs: 1000, isBeyond: true },
+  at: { x, y: 0 },
+  unitsPerPx: 1,
+  tolerance: 0.01,
+  others: [],
+  withinMs: 1000,
+  isBeyond: true,
   region: { middle: { x: 0, y: 0 }, right: { x: 1, y: 0 }, halfWidth: 10, halfHeight: 10 },
 });
 const closed: Flooded = { kind: 'closed', rings: [[0, 0, 1, 0, 1, 1]] };

@@ -10,8 +10,17 @@ const camera = planCamera({ x: 412600000, y: 7208400000, z: 0 }, 4);
 const shows: CardShowsDto = { hiddenLayers: ['Dimensions'], hiddenObjects: '', revision: 1, clips: [] };
 function cardOf(own: Camera, change: Partial<CardDto> = {}): CardDto {
   return {
-    ...{ id: 'a', drawingId: 'd', version: 1, updatedAt: '', name: 'Valves', group: '', position: 1, picture: '' },
-    ...{ camera: cameraToDto(own), ...viewport, shows },
+    id: 'a',
+    drawingId: 'd',
+    version: 1,
+    updatedAt: '',
+    name: 'Valves',
+    group: '',
+    position: 1,
+    picture: '',
+    camera: cameraToDto(own),
+    ...viewport,
+    shows,
     ...change,
   };
 }

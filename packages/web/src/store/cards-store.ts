@@ -86,14 +86,25 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
       const [shows, picture] = [shownToDto(now, drawing.getState()), seen.picture?.() ?? ''];
       const content = await contentOf(camera, viewport).catch(() => null);
       return {
-        ...{ camera: cameraToDto(camera), widthPx: viewport.widthPx, heightPx: viewport.heightPx, picture },
+        camera: cameraToDto(camera),
+        widthPx: viewport.widthPx,
+        heightPx: viewport.heightPx,
+        picture,
         shows: content === null ? shows : { ...shows, content },
       };
     };
     const keep = (card: CardDto): Promise<void> => {
       const { id, name, group, camera, position, widthPx, heightPx, shows, picture, comments } = card;
       return add(card, {
-        ...{ id, name, group, camera, position, widthPx, heightPx, shows, picture },
+        id,
+        name,
+        group,
+        camera,
+        position,
+        widthPx,
+        heightPx,
+        shows,
+        picture,
         ...(comments ? { comments } : {}),
       });
     };
@@ -124,8 +135,13 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         const last = get().cards?.at(-1);
         const card: CardDto = {
           ...(await held),
-          ...{ id: crypto.randomUUID(), drawingId, name, group: last?.group ?? '' },
-          ...{ position: (last?.position ?? 0) + 1, version: 0, updatedAt: new Date().toISOString() },
+          id: crypto.randomUUID(),
+          drawingId,
+          name,
+          group: last?.group ?? '',
+          position: (last?.position ?? 0) + 1,
+          version: 0,
+          updatedAt: new Date().toISOString(),
         };
         set({ current: card.id });
         useNotes.getState().tell('done', `Kept as “${name}”`);
@@ -146,7 +162,11 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
         const updatedAt = new Date().toISOString();
         const kept = views.filter(isNew).map((view, k): CardDto => ({
           ...view,
-          ...{ id: crypto.randomUUID(), drawingId, position: last + 1 + k, version: 0, updatedAt },
+          id: crypto.randomUUID(),
+          drawingId,
+          position: last + 1 + k,
+          version: 0,
+          updatedAt,
         }));
         const before = await Promise.all(
           renewed.map(async ({ card }) => ({ card, was: { ...contentOfView(card), picture: await pictureOf(card) } })),
@@ -203,7 +223,10 @@ export function createCardsStore(drawingId: string, shown: () => KeepingPane): C
 
 /** What of a view is brought up to date; a file without pictures leaves the one that there is. */
 const contentOfView = ({ camera, widthPx, heightPx, shows, picture }: TakenView): CardChange => ({
-  ...{ camera, widthPx, heightPx, shows },
+  camera,
+  widthPx,
+  heightPx,
+  shows,
   ...(picture.startsWith('data:') ? { picture } : {}),
 });
 

@@ -9,11 +9,16 @@ let timeMs = 0;
 const all = [...cube(1000).positions];
 function store(picked: readonly number[] = []) {
   const pane = createPaneStore('1', {
-    ...{ limits: { minUnitsPerPx: 0.1, maxUnitsPerPx: 10 }, support: () => [], now: () => timeMs },
-    ...{ prefersStill: () => true, glides: () => false, shown: shownAtFirst() },
+    limits: { minUnitsPerPx: 0.1, maxUnitsPerPx: 10 },
+    support: () => [],
+    now: () => timeMs,
+    prefersStill: () => true,
+    glides: () => false,
+    shown: shownAtFirst(),
   });
   const clips = createClipsStore(pane, {
-    ...{ picked: () => picked, all: () => all },
+    picked: () => picked,
+    all: () => all,
     faceAt: ({ x }) => (x < 0 ? null : { point: { x: 500, y: 500, z: 1000 }, normal: { x: 0, y: 0, z: 1 }, object: 7 }),
     cornersOf: (object) => (object === 7 ? [...cube(100, [200, 200, 900]).positions] : []),
   });

@@ -92,7 +92,9 @@ export function createCoverageStore(drawingId: string): CoverageStore {
       async look(pane, asked) {
         const { camera, viewport } = pane.getState();
         const { news } = await asked.ask('look', {
-          ...{ region: regionOfPane(camera, viewport), unitsPerPx: camera.unitsPerPx, readable: readable() },
+          region: regionOfPane(camera, viewport),
+          unitsPerPx: camera.unitsPerPx,
+          readable: readable(),
         });
         if (news === 0) return;
         await refresh(asked);

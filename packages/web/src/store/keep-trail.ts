@@ -25,7 +25,9 @@ export function trailToDto(trail: Trail, content: NamedContent): TrailDto {
     const indices = new Map(told.map(({ value }, index) => [value, index]));
     const views = entries.map(({ camera, shown, kind, parent, isElsewhere = false }, index) => ({
       ...cameraToDto(camera),
-      ...{ kind, parent, forward: forward[index]! },
+      kind,
+      parent,
+      forward: forward[index]!,
       ...(indices.has(shown) ? { shown: indices.get(shown)! } : {}),
       ...(isElsewhere ? { isElsewhere } : {}),
     }));

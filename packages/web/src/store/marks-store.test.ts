@@ -72,21 +72,17 @@ describe('the marks of a drawing', () => {
     expect([...kept.values()].map(({ points }) => points[0]!.x)).toEqual([11, 12]);
     // one request an edit, with all its marks
     expect(changes.map(({ put, remove }) => [put.length, remove.length])).toEqual([
-      ...[
-        [1, 0],
-        [1, 0],
-        [2, 0],
-        [2, 0],
-        [2, 0],
-        [2, 0],
-      ],
-      ...[
-        [2, 0],
-        [2, 0],
-        [0, 2],
-        [2, 0],
-        [2, 0],
-      ],
+      [1, 0],
+      [1, 0],
+      [2, 0],
+      [2, 0],
+      [2, 0],
+      [2, 0],
+      [2, 0],
+      [2, 0],
+      [0, 2],
+      [2, 0],
+      [2, 0],
     ]);
   });
 

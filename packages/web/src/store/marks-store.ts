@@ -78,7 +78,9 @@ export function createMarksStore(drawingId: string): MarksStore {
       const { chosen } = get();
       const kept = [...chosen].filter((id) => here.has(id));
       set({
-        ...{ marks, undoes: done.at(-1)?.name ?? null, redoes: back.at(-1)?.name ?? null },
+        marks,
+        undoes: done.at(-1)?.name ?? null,
+        redoes: back.at(-1)?.name ?? null,
         ...(kept.length === chosen.size ? {} : { chosen: new Set(kept) }),
       });
     };

@@ -16,7 +16,10 @@ let prefersStill = false;
 const make = (initial?: Camera): PaneStore => {
   const store = createPaneStore('1', {
     shown: shownAtFirst(),
-    ...{ limits: scaleLimitsFor(extents), support: () => support, now: () => time, prefersStill: () => prefersStill },
+    limits: scaleLimitsFor(extents),
+    support: () => support,
+    now: () => time,
+    prefersStill: () => prefersStill,
     glides: () => true,
     ...(initial ? { initial } : {}),
   });

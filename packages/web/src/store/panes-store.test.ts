@@ -11,15 +11,16 @@ beforeEach(() => {
   around = {
     add: vi.fn((pane: string) => void open.add(pane)),
     drop: vi.fn((pane: string) => void open.delete(pane)),
-    ...{
-      copyView: vi.fn(),
-      fitAll: vi.fn(),
-      planAndModel: vi.fn(() => Promise.resolve()),
-      planWithElevations: vi.fn(),
-      openApart: vi.fn(),
-    },
-    ...{ copyLink: vi.fn(() => Promise.resolve()), sharesPlace: vi.fn(() => true) },
-    ...{ follow: vi.fn(), capture: vi.fn(() => panes.getState().tiling), restore: vi.fn() },
+    copyView: vi.fn(),
+    fitAll: vi.fn(),
+    planAndModel: vi.fn(() => Promise.resolve()),
+    planWithElevations: vi.fn(),
+    openApart: vi.fn(),
+    copyLink: vi.fn(() => Promise.resolve()),
+    sharesPlace: vi.fn(() => true),
+    follow: vi.fn(),
+    capture: vi.fn(() => panes.getState().tiling),
+    restore: vi.fn(),
   };
   panes = createPanesStore('1', around);
   panes.getState().setArea(1204, 800);

@@ -4,7 +4,10 @@ import { strayOffer } from './sight-store';
 
 const viewport = { widthPx: 1000, heightPx: 500 };
 const report = (width: number, height: number): StrayReport => ({
-  ...{ strays: [7], nearest: 1, farthest: 1, histogram: [] },
+  strays: [7],
+  nearest: 1,
+  farthest: 1,
+  histogram: [],
   main: { minX: 0, minY: 0, maxX: width, maxY: height },
 });
 const extents = (width: number, height: number) => ({ min: { x: 0, y: 0 }, max: { x: width, y: height } });

@@ -142,7 +142,8 @@ export function createSightStore(
     }
     asked.askLatest('sight', { region: regionOfPane(camera, viewport) }, ({ isAnything, nearest }) => {
       sight.setState({
-        ...{ isLost: !isAnything, nearest: nearest?.point ?? null },
+        isLost: !isAnything,
+        nearest: nearest?.point ?? null,
         ...(isAnything && !isFlying ? { lastFull: { entry: trail.current, camera } } : {}),
       });
     });

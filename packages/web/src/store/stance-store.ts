@@ -43,8 +43,14 @@ const STANCE_FOV_RAD = (60 * Math.PI) / 180;
 
 /** How a stance begins. */
 export const notStanding = {
-  ...{ walker: null, leash: null, refusal: null, flies: false, doWallsStop: true, dragDoes: 'look' },
-  ...{ eyeHeight: USUAL_EYE_HEIGHT, fovRad: STANCE_FOV_RAD },
+  walker: null,
+  leash: null,
+  refusal: null,
+  flies: false,
+  doWallsStop: true,
+  dragDoes: 'look',
+  eyeHeight: USUAL_EYE_HEIGHT,
+  fovRad: STANCE_FOV_RAD,
 } as const satisfies Partial<StanceState>;
 
 /** The stance of a pane in which nobody can stand: that of a flat drawing. */
@@ -52,6 +58,11 @@ export const createNoStance = (): StanceStore => {
   const nothing = (): void => undefined;
   return createStore<StanceState>(() => ({
     ...notStanding,
-    ...{ apply: nothing, moveTo: nothing, holdKeys: nothing, setEyeHeight: nothing, setFov: nothing, set: nothing },
+    apply: nothing,
+    moveTo: nothing,
+    holdKeys: nothing,
+    setEyeHeight: nothing,
+    setFov: nothing,
+    set: nothing,
   }));
 };

@@ -33,16 +33,14 @@ export interface ToolStates {
 export type ToolId = Exclude<keyof ToolStates, 'pick'>;
 
 const machines: { readonly [Id in Exclude<keyof ToolStates, 'collect'>]: Tool<ToolStates[Id]> } = {
-  ...{
-    frame: frameCornersTool,
-    lens: lensTool,
-    level: levelLineTool,
-    orbit: orbitTool,
-    stand: standTool,
-    section: faceTool('section'),
-    faceBox: faceTool('box'),
-    pick: pickTool,
-  },
+  frame: frameCornersTool,
+  lens: lensTool,
+  level: levelLineTool,
+  orbit: orbitTool,
+  stand: standTool,
+  section: faceTool('section'),
+  faceBox: faceTool('box'),
+  pick: pickTool,
 };
 
 /** Tools that only move the view: they interrupt the one at work and give the hand back to it. */

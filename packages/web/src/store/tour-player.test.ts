@@ -16,13 +16,28 @@ import type { ToursStore } from './tours-store';
 const viewport = { widthPx: 800, heightPx: 600 };
 const cameras = [0, 5000, 12_000].map((x) => planCamera({ x, y: 0, z: 0 }, 2));
 const card = (k: number): CardDto => ({
-  ...{ id: `card ${k}`, drawingId: 'plan', name: `Valve ${k}`, group: '', position: k, picture: '', version: 1 },
-  ...{ camera: cameraToDto(cameras[k]!), ...viewport, updatedAt: '2026-11-26T00:00:00Z' },
+  id: `card ${k}`,
+  drawingId: 'plan',
+  name: `Valve ${k}`,
+  group: '',
+  position: k,
+  picture: '',
+  version: 1,
+  camera: cameraToDto(cameras[k]!),
+  ...viewport,
+  updatedAt: '2026-11-26T00:00:00Z',
   shows: { hiddenLayers: [`layer ${k}`], hiddenObjects: '', revision: 1, clips: [] },
 });
 const stop = (k: number, change: Partial<StopDto> = {}): StopDto => ({
-  ...{ id: `stop ${k}`, cardId: `card ${k}`, caption: '', travelMs: 2000, stayMs: 1000, easing: 'gentle' },
-  ...{ looksChange: 'midway', driftRadPerS: 0, ...change },
+  id: `stop ${k}`,
+  cardId: `card ${k}`,
+  caption: '',
+  travelMs: 2000,
+  stayMs: 1000,
+  easing: 'gentle',
+  looksChange: 'midway',
+  driftRadPerS: 0,
+  ...change,
 });
 
 let nowMs: number;
@@ -38,7 +53,13 @@ const views = (): number => pane.getState().trail.entries.length;
 
 function begin(change: Partial<TourDto> = {}): void {
   const tour: TourDto = {
-    ...{ id: 'tour', drawingId: 'plan', name: 'Round', position: 1, loops: false, version: 1, updatedAt: '' },
+    id: 'tour',
+    drawingId: 'plan',
+    name: 'Round',
+    position: 1,
+    loops: false,
+    version: 1,
+    updatedAt: '',
     stops: [stop(0), stop(1), stop(2)],
     ...change,
   };
@@ -61,13 +82,18 @@ beforeEach(() => {
     shown: shownAtFirst(),
     limits: { minUnitsPerPx: 1e-6, maxUnitsPerPx: 1e6 },
     support: () => [0, 0, 0, 20_000, 10_000, 0],
-    ...{ now: () => nowMs, prefersStill: () => isStill, glides: () => false },
+    now: () => nowMs,
+    prefersStill: () => isStill,
+    glides: () => false,
   });
   pane.getState().resize(viewport);
   tours = createStore(() => ({ tours: [] as TourDto[] })) as unknown as ToursStore;
   cards = createStore(() => ({ cards: [0, 1, 2].map(card) })) as unknown as CardsStore;
   player = createTourPlayer({
-    ...{ pane, tours, cards, prefersStill: () => isStill },
+    pane,
+    tours,
+    cards,
+    prefersStill: () => isStill,
     dress: ({ name }) => dressedAs.push(name),
     raise: () => undefined,
   });

@@ -142,7 +142,11 @@ export function createTourPlayer(around: PlayerSurroundings): TourPlayer {
         });
     };
     return {
-      ...{ plan: null, timeMs: 0, isPlaying: false, nearest: 0, isByHand: false },
+      plan: null,
+      timeMs: 0,
+      isPlaying: false,
+      nearest: 0,
+      isByHand: false,
       open(tour) {
         stop();
         opened = tour;

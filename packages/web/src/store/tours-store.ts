@@ -23,8 +23,14 @@ const USUAL_STAY_MS = 2000;
 
 /** A stop at a card as it is to begin with. */
 export const stopAt = (cardId: string): StopDto => ({
-  ...{ id: crypto.randomUUID(), cardId, caption: '', travelMs: USUAL_TRAVEL_MS, stayMs: USUAL_STAY_MS },
-  ...{ easing: 'gentle', looksChange: 'midway', driftRadPerS: 0 },
+  id: crypto.randomUUID(),
+  cardId,
+  caption: '',
+  travelMs: USUAL_TRAVEL_MS,
+  stayMs: USUAL_STAY_MS,
+  easing: 'gentle',
+  looksChange: 'midway',
+  driftRadPerS: 0,
 });
 
 /** Tours through the views of a drawing, kept on the server for everybody. */

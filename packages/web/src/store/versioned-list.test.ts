@@ -7,7 +7,11 @@ interface Thing extends Versioned {
 }
 type Change = Partial<Pick<Thing, 'name' | 'group' | 'position'>>;
 const thing = (id: string, position: number, version = 1): Thing => ({
-  ...{ id, name: id.toUpperCase(), group: '', position, version },
+  id,
+  name: id.toUpperCase(),
+  group: '',
+  position,
+  version,
 });
 
 /** A server that keeps things with versions, and can be told to lose its answers. */

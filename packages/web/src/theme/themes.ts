@@ -18,12 +18,26 @@ export interface Palette {
 
 export const palettes: Readonly<Record<ThemeName, Palette>> = {
   'chart-room': {
-    ...{ ground: '#f7f3ea', panel: '#fffdf8', raised: '#f1ebdd', ink: '#16324a', muted: '#54687a' },
-    ...{ accent: '#d9532c', teal: '#1f7a8c', warning: '#8f5d14', line: '#ddd3bf' },
+    ground: '#f7f3ea',
+    panel: '#fffdf8',
+    raised: '#f1ebdd',
+    ink: '#16324a',
+    muted: '#54687a',
+    accent: '#d9532c',
+    teal: '#1f7a8c',
+    warning: '#8f5d14',
+    line: '#ddd3bf',
   },
   'night-watch': {
-    ...{ ground: '#0f1b26', panel: '#16273a', raised: '#1e3349', ink: '#e6edf2', muted: '#9db0c0' },
-    ...{ accent: '#ff8a5b', teal: '#5cc4d4', warning: '#e3b261', line: '#2b435c' },
+    ground: '#0f1b26',
+    panel: '#16273a',
+    raised: '#1e3349',
+    ink: '#e6edf2',
+    muted: '#9db0c0',
+    accent: '#ff8a5b',
+    teal: '#5cc4d4',
+    warning: '#e3b261',
+    line: '#2b435c',
   },
 };
 

@@ -3,13 +3,15 @@ import { TileCache, type FromLoader, type Loader, type ToLoader } from './tile-c
 import { buffersOf, type TileContent } from './tile-content';
 
 const content = (bytes: number): TileContent => ({
-  ...{
-    positions: new Float32Array(bytes / 4),
-    styles: new Uint16Array(0),
-    along: new Float32Array(0),
-    lines: new Uint32Array(0),
-  },
-  ...{ lineRuns: [], triangles: new Uint32Array(0), triangleRuns: [], objects: new Uint32Array(0), texts: [] },
+  positions: new Float32Array(bytes / 4),
+  styles: new Uint16Array(0),
+  along: new Float32Array(0),
+  lines: new Uint32Array(0),
+  lineRuns: [],
+  triangles: new Uint32Array(0),
+  triangleRuns: [],
+  objects: new Uint32Array(0),
+  texts: [],
   standIns: { positions: new Float32Array(0), styles: new Uint16Array(0), objects: new Uint32Array(0), pieces: [] },
 });
 
@@ -23,7 +25,10 @@ function make(maxBytes = 1000) {
     terminate: () => events.push('closed'),
   };
   const cache = new TileCache({
-    ...{ urlOf: (tile) => `/${tile}.glb`, loader, maxBytes, buffersOf },
+    urlOf: (tile) => `/${tile}.glb`,
+    loader,
+    maxBytes,
+    buffersOf,
     onLoaded: (tile) => events.push(`loaded ${tile}`),
     onEvicted: (tile) => events.push(`evicted ${tile}`),
     onFailed: (tile) => events.push(`failed ${tile}`),

@@ -4,16 +4,17 @@ import { readTileset } from './tileset';
 
 const shift = (x: number, y: number): number[] => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, 0, 1];
 const tile = (x: number, y: number, uri: string, children: TileJson[] = []): TileJson => ({
-  ...{ transform: shift(x, y), boundingVolume: { box: [1, 2, 0, 50, 0, 0, 0, 40, 0, 0, 0, 0] }, geometricError: 7 },
-  ...{
-    content: { uri },
-    children,
-    extras: { segments: 5, triangles: 2, texts: 1, largest: 9, detail: `${uri}.detail`, tolerance: 3 },
-  },
+  transform: shift(x, y),
+  boundingVolume: { box: [1, 2, 0, 50, 0, 0, 0, 40, 0, 0, 0, 0] },
+  geometricError: 7,
+  content: { uri },
+  children,
+  extras: { segments: 5, triangles: 2, texts: 1, largest: 9, detail: `${uri}.detail`, tolerance: 3 },
 });
 const tileset = (top?: TileJson): TilesetJson => ({
   asset: { version: '1.1', generator: 'Gull Pane' },
-  ...{ geometricError: 1, extras: { styles: [] } },
+  geometricError: 1,
+  extras: { styles: [] },
   root: { boundingVolume: { box: [] }, geometricError: 1, refine: 'ADD', ...(top ? { children: [top] } : {}) },
 });
 
@@ -31,8 +32,12 @@ it('puts tiles one after another, shifts added up without rounding, scale to met
   ]);
   expect(tiles[1]!.origin).toEqual({ x: 412_471_296, y: 7_208_364_032, z: 0 });
   expect(tiles[3]).toMatchObject({
-    ...{ centre: { x: 412_596_233.5, y: 7_208_380_434, z: 0 }, halfSize: { x: 50, y: 40, z: 0 } },
-    ...{ weight: 7, texts: 1, detail: 'd.detail', tolerance: 3 },
+    centre: { x: 412_596_233.5, y: 7_208_380_434, z: 0 },
+    halfSize: { x: 50, y: 40, z: 0 },
+    weight: 7,
+    texts: 1,
+    detail: 'd.detail',
+    tolerance: 3,
   });
 });
 

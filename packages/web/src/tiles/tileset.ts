@@ -51,7 +51,14 @@ export function readTileset(json: TilesetJson): Tileset {
     const index = tiles.length;
     const children: number[] = [];
     tiles.push({
-      ...{ uri: tile.content?.uri ?? '', origin, texts, children, detail, tolerance, fills, fillTolerance },
+      uri: tile.content?.uri ?? '',
+      origin,
+      texts,
+      children,
+      detail,
+      tolerance,
+      fills,
+      fillTolerance,
       centre: { x: origin.x + x, y: origin.y + y, z: origin.z + z },
       halfSize: { x: hx, y: hy, z: hz },
       largest,

@@ -64,7 +64,11 @@ function LensPicture({
           return {
             camera: lensCamera(atSurface(camera, around, at), around, at, ratio, limits),
             viewport,
-            ...{ look, kinds, hiddenLayers, clips, sheet: null },
+            look,
+            kinds,
+            hiddenLayers,
+            clips,
+            sheet: null,
             smoothEdges: usePreferences.getState().smoothEdges === 'automatic',
           };
         },

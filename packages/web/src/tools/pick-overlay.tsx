@@ -49,8 +49,10 @@ function PickBox({
   const counts = useStore(target.picks, (state) => state.counts);
   const viewport = useStore(target.pane, (state) => state.viewport);
   const place = {
-    ...{ left: Math.min(from.x, to.x), top: Math.min(from.y, to.y) },
-    ...{ width: Math.abs(from.x - to.x), height: Math.abs(from.y - to.y) },
+    left: Math.min(from.x, to.x),
+    top: Math.min(from.y, to.y),
+    width: Math.abs(from.x - to.x),
+    height: Math.abs(from.y - to.y),
   };
   return (
     <>

@@ -49,6 +49,7 @@ export function byKey(target: ActionTarget, name: string, type: 'enter' | 'escap
 }
 
 export const byAction = (target: ActionTarget, action: Action): LikelyAct => ({
-  ...{ name: action.name, keyName: action.keys[0]! },
+  name: action.name,
+  keyName: action.keys[0]!,
   run: () => action.run(target),
 });

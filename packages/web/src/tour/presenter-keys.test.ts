@@ -6,7 +6,11 @@ const press = (key: string, held: { readonly ctrlKey?: boolean } = {}) =>
 
 it('understands what clickers send, and the keys of those who have none', () => {
   expect(['PageDown', 'PageUp', '.', 'F5', 'Escape'].map((key) => press(key))).toEqual([
-    ...['next', 'previous', 'dark', 'leave', 'leave'],
+    'next',
+    'previous',
+    'dark',
+    'leave',
+    'leave',
   ]);
   expect([' ', 'B', 'Home', 'End', 'c'].map((key) => press(key))).toEqual(['go', 'dark', 'first', 'last', 'caption']);
 });

@@ -54,7 +54,9 @@ export function ProfileChart({
         datasets: [
           {
             data: samples.map(({ x, y }) => ({ x, y })),
-            ...{ pointRadius: 0, borderWidth: 1.5, fill: true },
+            pointRadius: 0,
+            borderWidth: 1.5,
+            fill: true,
             borderColor: colour('--teal'),
             backgroundColor: `color-mix(in srgb, ${colour('--teal')} 22%, transparent)`,
             segment: {
@@ -64,12 +66,15 @@ export function ProfileChart({
         ],
       },
       options: {
-        ...{ animation: false, maintainAspectRatio: false, events: [] },
+        animation: false,
+        maintainAspectRatio: false,
+        events: [],
         layout: { padding: { left: 10, right: 14, top: 16 } },
         scales: {
           x: {
             type: 'linear',
-            ...{ min: 0, max: timeline.durationMs },
+            min: 0,
+            max: timeline.durationMs,
             ticks: {
               color: colour('--ink'),
               font: { family: colour('--figures') },

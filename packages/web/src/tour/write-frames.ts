@@ -65,7 +65,10 @@ export async function writeFrames(
     const about = {
       tour: tour.name,
       framesPerSecond: framesPerS,
-      ...{ frames: times.length, widthPx: size.widthPx, heightPx: size.heightPx, loops: timeline.loops },
+      frames: times.length,
+      widthPx: size.widthPx,
+      heightPx: size.heightPx,
+      loops: timeline.loops,
       stops: stops.map((own, k) => ({ caption: captionOf(own), ...timeline.stays[k] })),
     };
     add('frames.json', strToU8(`${JSON.stringify(about, null, 2)}\n`));

@@ -37,8 +37,14 @@ const SPARE = 4;
 
 /** What a step showed in another way. */
 const badges: Partial<Record<StepKind, LucideIcon>> = {
-  ...{ look: SunDim, kinds: Eye, layers: Layers, objects: EyeOff },
-  ...{ clips: Scissors, marks: PencilLine, plane: Grid3x3, ground: Map },
+  look: SunDim,
+  kinds: Eye,
+  layers: Layers,
+  objects: EyeOff,
+  clips: Scissors,
+  marks: PencilLine,
+  plane: Grid3x3,
+  ground: Map,
 };
 
 interface TrailStripProps {

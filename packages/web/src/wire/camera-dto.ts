@@ -5,7 +5,14 @@ import type { CameraDto } from '@gull-pane/protocol/camera';
 export function cameraToDto({ target, orientation, unitsPerPx, projection, fovRad }: Camera): CameraDto {
   const { x: qx, y: qy, z: qz, w: qw } = orientation;
   return {
-    ...{ x: target.x, y: target.y, z: target.z, unitsPerPx, qx, qy, qz, qw },
+    x: target.x,
+    y: target.y,
+    z: target.z,
+    unitsPerPx,
+    qx,
+    qy,
+    qz,
+    qw,
     ...(projection === 'perspective' ? { fovRad: fovRad ?? USUAL_FOV_RAD } : {}),
   };
 }

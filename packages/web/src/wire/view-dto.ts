@@ -13,8 +13,16 @@ export interface NamedContent {
 }
 
 const clipToDto = ({ name, kind, keeps, isOn, centre, half, orientation: q }: ClipVolume): CardClipDto => ({
-  ...{ name, kind, keeps, isOn, centre, half },
-  ...{ qx: q.x, qy: q.y, qz: q.z, qw: q.w },
+  name,
+  kind,
+  keeps,
+  isOn,
+  centre,
+  half,
+  qx: q.x,
+  qy: q.y,
+  qz: q.z,
+  qw: q.w,
 });
 
 const clipFromDto = ({ qx, qy, qz, qw, ...clip }: CardClipDto, index: number): ClipVolume => ({

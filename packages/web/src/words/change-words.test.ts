@@ -3,8 +3,17 @@ import type { ChangeDto } from '@gull-pane/protocol/comparison';
 import { changesAsCsv, clusterInWords, happenedTo, subjectOf } from './change-words';
 
 const change = (more: Partial<ChangeDto>): ChangeDto => ({
-  ...{ key: '1>1', before: 1, after: 1, ways: ['moved'], kind: 'path', layer: 'Valves', was: {}, cluster: 0 },
-  ...{ box: { min: [0, 0], max: [10, 20] }, linesBefore: [], linesAfter: [] },
+  key: '1>1',
+  before: 1,
+  after: 1,
+  ways: ['moved'],
+  kind: 'path',
+  layer: 'Valves',
+  was: {},
+  cluster: 0,
+  box: { min: [0, 0], max: [10, 20] },
+  linesBefore: [],
+  linesAfter: [],
   ...more,
 });
 
@@ -23,7 +32,9 @@ it('a change is told in words', () => {
 
 it('the list goes out as CSV, whatever stands in names and notes', () => {
   const text = changesAsCsv([change({ label: 'Say "4", please', by: [3, 4] })], 'mm', () => ({
-    ...{ state: 'questioned', note: 'two\nlines', person: 'Ailsa' },
+    state: 'questioned',
+    note: 'two\nlines',
+    person: 'Ailsa',
   }));
   expect(text.split('\r\n')).toEqual([
     'cluster,object,layer,change,moved by,was,middle,state,note,person',

@@ -5,15 +5,18 @@ import { allKinds } from '@gull-pane/core/view/shown';
 import { MAX_CHORD_ERROR_PX, fineWish } from './fine-wish';
 
 const tile = {
-  ...{ uri: '', origin: { x: 1000, y: 0, z: 0 }, texts: 0, detail: '1.detail', tolerance: 10 },
-  ...{ fills: '1.fills', fillTolerance: 40 },
-  ...{
-    centre: { x: 1000, y: 0, z: 0 },
-    halfSize: { x: 20_000, y: 20_000, z: 0 },
-    largest: 1,
-    weight: 1,
-    children: [],
-  },
+  uri: '',
+  origin: { x: 1000, y: 0, z: 0 },
+  texts: 0,
+  detail: '1.detail',
+  tolerance: 10,
+  fills: '1.fills',
+  fillTolerance: 40,
+  centre: { x: 1000, y: 0, z: 0 },
+  halfSize: { x: 20_000, y: 20_000, z: 0 },
+  largest: 1,
+  weight: 1,
+  children: [],
 };
 const view = (unitsPerPx: number, x = 1000) => ({
   camera: planCamera({ x, y: 0, z: 0 }, unitsPerPx),

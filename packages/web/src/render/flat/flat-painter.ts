@@ -247,7 +247,8 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
     // the drawing's panes share its materials
     setFrame(this.scene.materials, {
       unitsPerPx: unitsPerPx / pixelRatio,
-      ...{ lineStyles: kinds.lineStyles, transparency: kinds.transparency },
+      lineStyles: kinds.lineStyles,
+      transparency: kinds.transparency,
       hiddenObjects: this.scene.maskTexture(this.id),
     });
   }

@@ -32,7 +32,11 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
   constructor(drawing: DrawingDto, json: TilesetJson, ground: Colour, startWorker: () => TileLoader) {
     const tileset = readTileset(json);
     super({
-      ...{ drawingId: drawing.id, tileset, ground, loader: startWorker(), buffersOf },
+      drawingId: drawing.id,
+      tileset,
+      ground,
+      loader: startWorker(),
+      buffersOf,
       maxBytes: CACHED_BYTES.flat,
     });
     this.materials = makeMaterials(makeStyleTexture(tileset.styles, ground), this.#noMask, drawing.counts.objects);

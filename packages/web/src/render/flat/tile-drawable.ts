@@ -79,7 +79,7 @@ export class TileDrawable {
   /** A pane has gone, with all its pictures. */
   dropFine(pane: string): void {
     for (const fine of [this.#fineLines, this.#fineFills])
-      for (const [owner, { body }] of [...fine]) {
+      for (const [owner, { body }] of fine) {
         if (paneOf(owner) !== pane) continue;
         body.dispose();
         fine.delete(owner);

@@ -72,10 +72,16 @@ export function tileObjects(
 }
 
 const isStroke: Record<LineLook, boolean> = {
-  ...{ hidden: false, hairline: false, dashedHairline: false },
-  ...{ stroke: true, dashedStroke: true },
+  hidden: false,
+  hairline: false,
+  dashedHairline: false,
+  stroke: true,
+  dashedStroke: true,
 };
 const isDashed: Record<LineLook, boolean> = {
-  ...{ hidden: false, hairline: false, stroke: false },
-  ...{ dashedHairline: true, dashedStroke: true },
+  hidden: false,
+  hairline: false,
+  stroke: false,
+  dashedHairline: true,
+  dashedStroke: true,
 };

@@ -6,21 +6,25 @@ import type { PaneView } from '../picture/pane-view';
 import { ViewRules, overlaps } from './view-rules';
 
 const style = (width: number, dashes: number[] = [], layer = 0, kind: 'line' | 'fill' = 'line') => ({
-  ...{ kind, layer, width, dashes, colour: [0, 0, 0, 255] as const },
+  kind,
+  layer,
+  width,
+  dashes,
+  colour: [0, 0, 0, 255] as const,
 });
 const tile = (half: number, tolerance: number) => ({
-  ...{
-    uri: '',
-    texts: 0,
-    detail: '',
-    tolerance,
-    fills: '',
-    fillTolerance: 2 * tolerance,
-    largest: 1,
-    weight: 1,
-    children: [],
-  },
-  ...{ origin: { x: 0, y: 0, z: 0 }, centre: { x: 0, y: 0, z: 0 }, halfSize: { x: half, y: half, z: 0 } },
+  uri: '',
+  texts: 0,
+  detail: '',
+  tolerance,
+  fills: '',
+  fillTolerance: 2 * tolerance,
+  largest: 1,
+  weight: 1,
+  children: [],
+  origin: { x: 0, y: 0, z: 0 },
+  centre: { x: 0, y: 0, z: 0 },
+  halfSize: { x: half, y: half, z: 0 },
 });
 const tileset: Tileset = {
   styles: [style(65), style(250), style(250, [10, 5]), style(250, [], 3), style(0, [], 0, 'fill')],

@@ -79,7 +79,11 @@ export class PictureShifter {
   readonly #scene = new Scene();
   readonly #camera = new OrthographicCamera(-1, 1, 1, -1, 0, 1);
   readonly #material = new RawShaderMaterial({
-    ...{ glslVersion: GLSL3, vertexShader, fragmentShader, depthTest: false, depthWrite: false },
+    glslVersion: GLSL3,
+    vertexShader,
+    fragmentShader,
+    depthTest: false,
+    depthWrite: false,
     uniforms: { picture: { value: null }, way: { value: new Vector2() } },
   });
   #kept: FramebufferTexture | null = null;

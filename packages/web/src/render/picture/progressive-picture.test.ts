@@ -8,8 +8,14 @@ import type { PaneView } from './pane-view';
 import { ProgressivePicture } from './progressive-picture';
 
 const start: PaneView = {
-  ...{ camera: planCamera({ x: 0, y: 0, z: 0 }, 1), viewport: { widthPx: 400, heightPx: 300 } },
-  ...{ look: 'lines', kinds: allKinds, hiddenLayers: new Set<number>(), clips: [], smoothEdges: true, sheet: null },
+  camera: planCamera({ x: 0, y: 0, z: 0 }, 1),
+  viewport: { widthPx: 400, heightPx: 300 },
+  look: 'lines',
+  kinds: allKinds,
+  hiddenLayers: new Set<number>(),
+  clips: [],
+  smoothEdges: true,
+  sheet: null,
 };
 const at = (unitsPerPx: number): PaneView => ({ ...start, camera: { ...start.camera, unitsPerPx } });
 

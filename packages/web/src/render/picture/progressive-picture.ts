@@ -209,18 +209,17 @@ export class ProgressivePicture implements Picture {
     const pixelRatio = renderer.getPixelRatio();
     const toDevice = (px: number): number => Math.round(px * pixelRatio);
     const counts = painter.draw({
-      ...{
-        view,
-        tiles,
-        selection,
-        smallest,
-        all: tiles,
-        below: () => Infinity,
-        target: null,
-        shiftPx: [0, 0],
-        round: 0,
-      },
-      ...{ isFirst: true, within: [toDevice(left), toDevice(top), toDevice(widthPx), toDevice(heightPx)] },
+      view,
+      tiles,
+      selection,
+      smallest,
+      all: tiles,
+      below: () => Infinity,
+      target: null,
+      shiftPx: [0, 0],
+      round: 0,
+      isFirst: true,
+      within: [toDevice(left), toDevice(top), toDevice(widthPx), toDevice(heightPx)],
     });
     this.#count(counts);
     renderer.setScissorTest(false);

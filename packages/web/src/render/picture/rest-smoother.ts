@@ -79,20 +79,16 @@ export class RestSmoother {
 
   constructor(private readonly renderer: WebGLRenderer) {
     this.#material = new RawShaderMaterial({
-      ...{
-        glslVersion: GLSL3,
-        vertexShader: copyVertex,
-        fragmentShader: copyFragment,
-        depthTest: false,
-        depthWrite: false,
-      },
-      ...{
-        blending: CustomBlending,
-        blendEquation: AddEquation,
-        blendSrc: OneFactor,
-        blendDst: OneFactor,
-        transparent: true,
-      },
+      glslVersion: GLSL3,
+      vertexShader: copyVertex,
+      fragmentShader: copyFragment,
+      depthTest: false,
+      depthWrite: false,
+      blending: CustomBlending,
+      blendEquation: AddEquation,
+      blendSrc: OneFactor,
+      blendDst: OneFactor,
+      transparent: true,
       uniforms: { picture: { value: null }, share: { value: 1 } },
     });
     const plane = new Mesh(new PlaneGeometry(2, 2), this.#material);

@@ -17,7 +17,7 @@ export class PaneWishes {
 
   /** A pane has gone, with all its pictures. */
   drop(pane: string): number[] {
-    for (const picture of [...this.#wanted.keys()]) if (paneOf(picture) === pane) this.#wanted.delete(picture);
+    for (const picture of this.#wanted.keys()) if (paneOf(picture) === pane) this.#wanted.delete(picture);
     return this.#all();
   }
 

@@ -34,7 +34,10 @@ export abstract class TiledScene<Content, Body extends { dispose(): void }> impl
     this.base = `${location.origin}/api/drawings/${drawingId}/tiles/`;
     this.#cache = new TileCache<Content>({
       urlOf: (tile) => this.base + tileset.tiles[tile]!.uri,
-      ...{ loader, buffersOf, maxBytes, now: () => performance.now() },
+      loader,
+      buffersOf,
+      maxBytes,
+      now: () => performance.now(),
       onLoaded: (tile, content) => {
         this.bodies.set(tile, this.makeBody(tile, content));
         this.tell();

@@ -77,9 +77,7 @@ export class ClipCaps {
       add(outline, linesInSide(lines, face), object, material);
     }
     const { u, v, normal, middle } = face;
-    const turn = new Matrix4().set(
-      ...[u.x, v.x, normal.x, 0, u.y, v.y, normal.y, 0, u.z, v.z, normal.z, 0, 0, 0, 0, 1],
-    );
+    const turn = new Matrix4().set(u.x, v.x, normal.x, 0, u.y, v.y, normal.y, 0, u.z, v.z, normal.z, 0, 0, 0, 0, 1);
     const keep = (body: Mesh | LineSegments): void => {
       body.frustumCulled = body.matrixAutoUpdate = body.matrixWorldAutoUpdate = false;
       this.#made.push({ body, at: middle, turn });

@@ -55,11 +55,17 @@ export class GroundSheet implements Underlay {
   ) {
     this.#picture = new OffScreenPicture(`${id}/ground`, scene, 'shared');
     this.#material = new RawShaderMaterial({
-      ...{ glslVersion: GLSL3, vertexShader: vertex, fragmentShader: fragment },
+      glslVersion: GLSL3,
+      vertexShader: vertex,
+      fragmentShader: fragment,
       uniforms: { sheet: { value: null }, ground: { value: new Vector3() } },
-      ...{ transparent: true, depthWrite: false, side: 2 },
+      transparent: true,
+      depthWrite: false,
+      side: 2,
       // what stands on the ground covers what is drawn there
-      ...{ polygonOffset: true, polygonOffsetFactor: 2, polygonOffsetUnits: 8 },
+      polygonOffset: true,
+      polygonOffsetFactor: 2,
+      polygonOffsetUnits: 8,
     });
     this.#mesh = new Mesh(new PlaneGeometry(1, 1), this.#material);
     this.#mesh.frustumCulled = this.#mesh.matrixAutoUpdate = this.#mesh.matrixWorldAutoUpdate = false;
@@ -85,8 +91,14 @@ export class GroundSheet implements Underlay {
     const own = { widthPx: Math.ceil(width / unitsPerPx), heightPx: Math.ceil(height / unitsPerPx) };
     const middle = { x: (part.minX + part.maxX) / 2, y: (part.minY + part.maxY) / 2, z: 0 };
     const sheet = this.#picture.drawNow({
-      ...{ camera: planCamera(middle, unitsPerPx), viewport: own, hiddenLayers: this.hidden },
-      ...{ kinds: allKinds, look: 'lines', clips: [], smoothEdges: false, sheet: null },
+      camera: planCamera(middle, unitsPerPx),
+      viewport: own,
+      hiddenLayers: this.hidden,
+      kinds: allKinds,
+      look: 'lines',
+      clips: [],
+      smoothEdges: false,
+      sheet: null,
     });
     this.#texture?.dispose();
     this.#texture = new CanvasTexture(sheet);
@@ -95,8 +107,12 @@ export class GroundSheet implements Underlay {
     (this.#material.uniforms.ground!.value as Vector3).set(ground.r / 255, ground.g / 255, ground.b / 255);
     const [w, h] = [own.widthPx * unitsPerPx, own.heightPx * unitsPerPx];
     this.#made = {
-      ...{ minX: middle.x - w / 2, minY: middle.y - h / 2, maxX: middle.x + w / 2, maxY: middle.y + h / 2 },
-      ...{ unitsPerPx, isWhole: this.#picture.pendingTiles === 0 },
+      minX: middle.x - w / 2,
+      minY: middle.y - h / 2,
+      maxX: middle.x + w / 2,
+      maxY: middle.y + h / 2,
+      unitsPerPx,
+      isWhole: this.#picture.pendingTiles === 0,
     };
   }
 

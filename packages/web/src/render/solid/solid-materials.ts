@@ -79,11 +79,18 @@ export class SolidMaterials {
   constructor(objects: DataTexture, materials: readonly SolidMaterial[]) {
     this.#materials = materials;
     const uniforms = {
-      ...{ objects: { value: objects }, palette: { value: null as DataTexture | null } },
-      ...{ isLit: { value: true }, alpha: { value: 1 } },
-      ...{ isParallel: { value: true }, ground: { value: new Vector3() }, accent: { value: new Vector3() } },
-      ...{ teal: { value: new Vector3() }, ownColour: { value: 0 } },
-      ...{ unitsPerPx: { value: 1 }, focus: { value: 1 }, frame: { value: new Vector2(1, 1) } },
+      objects: { value: objects },
+      palette: { value: null as DataTexture | null },
+      isLit: { value: true },
+      alpha: { value: 1 },
+      isParallel: { value: true },
+      ground: { value: new Vector3() },
+      accent: { value: new Vector3() },
+      teal: { value: new Vector3() },
+      ownColour: { value: 0 },
+      unitsPerPx: { value: 1 },
+      focus: { value: 1 },
+      frame: { value: new Vector2(1, 1) },
     };
     const make = (vertexShader: string, fragmentShader: string, more: object): RawShaderMaterial => {
       const material = new RawShaderMaterial({

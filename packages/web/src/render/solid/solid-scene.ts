@@ -47,8 +47,11 @@ interface PaneObjects {
 }
 
 const unmarked: Marked = {
-  ...{ hiddenLayers: new Set(), picked: new Set(), faded: new Set() },
-  ...{ hovered: null, isAlone: false },
+  hiddenLayers: new Set(),
+  picked: new Set(),
+  faded: new Set(),
+  hovered: null,
+  isAlone: false,
 };
 
 /** What the panes of a solid share: its tiles, and how each pane shows its objects. */
@@ -67,8 +70,12 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     startWorker: () => Loader<ToLoader, FromLoader<SolidTileContent>>,
   ) {
     super({
-      ...{ drawingId: drawing.id, tileset: readTileset(json), ground, loader: startWorker() },
-      ...{ buffersOf: buffersOfSolid, maxBytes: CACHED_BYTES.solid },
+      drawingId: drawing.id,
+      tileset: readTileset(json),
+      ground,
+      loader: startWorker(),
+      buffersOf: buffersOfSolid,
+      maxBytes: CACHED_BYTES.solid,
     });
     this.materials = new SolidMaterials(this.#objectsOf('').states.texture, table.materials);
     this.materials.setGround(ground);
@@ -231,8 +238,12 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
       const own = { from, along: sight.along };
       const middle = sub3(centre, origin);
       const box = [
-        ...[middle.x - halfSize.x, middle.y - halfSize.y, middle.z - halfSize.z],
-        ...[middle.x + halfSize.x, middle.y + halfSize.y, middle.z + halfSize.z],
+        middle.x - halfSize.x,
+        middle.y - halfSize.y,
+        middle.z - halfSize.z,
+        middle.x + halfSize.x,
+        middle.y + halfSize.y,
+        middle.z + halfSize.z,
       ];
       if (!slabTest(own, least)(box, 0, nearest)) continue;
       const { x, y, z } = origin;

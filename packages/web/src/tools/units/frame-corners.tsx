@@ -29,8 +29,10 @@ function Overlay({ target: { pane, tools } }: UnitProps): ReactElement | null {
   if (!isHere || !corner || !to) return null;
   const from = worldToScreen(camera, viewport, corner);
   const place = {
-    ...{ left: Math.min(from.x, to.x), top: Math.min(from.y, to.y) },
-    ...{ width: Math.abs(from.x - to.x), height: Math.abs(from.y - to.y) },
+    left: Math.min(from.x, to.x),
+    top: Math.min(from.y, to.y),
+    width: Math.abs(from.x - to.x),
+    height: Math.abs(from.y - to.y),
   };
   return <div className="frame-overlay" style={place} />;
 }

@@ -9,6 +9,7 @@ const checks = [
   ['lint rules and types', ['npx', 'oxlint', '--type-check']],
   ['import boundaries', [process.execPath, 'scripts/check-boundaries.mjs']],
   ['declared and unused imports', ['npx', 'knip', '--no-progress']],
+  ['docstrings', [process.execPath, 'scripts/check-docstrings.mjs']],
   ['dependencies', [process.execPath, 'scripts/check-dependencies.mjs']],
   ['third-party licences', [process.execPath, 'scripts/notice.mjs', '--check']],
 ];

@@ -31,6 +31,7 @@ export interface Lengths {
   readonly read: (text: string) => number;
 }
 
+/** Writes lengths of a drawing as metres in decimal digits and reads them back to the same doubles. */
 export const lengthsOf = (unit: DrawingUnit): Lengths => {
   // inches and feet have no point to move: they are rounded to the nearest double
   if (unit === 'in' || unit === 'ft')

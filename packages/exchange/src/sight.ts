@@ -16,6 +16,7 @@ export interface Sight {
   readonly aspect: number;
 }
 
+/** The camera that a kept view describes. */
 export const cameraOf = ({ x, y, z, unitsPerPx, qx, qy, qz, qw, fovRad }: CameraDto): Camera => ({
   ...(fovRad === undefined ? { projection: 'parallel' } : { projection: 'perspective', fovRad }),
   target: { x, y, z },
@@ -23,6 +24,7 @@ export const cameraOf = ({ x, y, z, unitsPerPx, qx, qy, qz, qw, fovRad }: Camera
   unitsPerPx,
 });
 
+/** A kept view as viewpoint, directions and height of the picture; drawing units. @param viewport CSS px */
 export function sightOf(dto: CameraDto, viewport: Viewport): Sight {
   const camera = cameraOf(dto);
   const { up, back } = cameraAxes(camera);

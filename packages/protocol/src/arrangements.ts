@@ -104,6 +104,7 @@ export class ArrangementHeadDto {
   @IsDateString() updatedAt!: string;
 }
 
+/** A kept arrangement of panes, whole. */
 export class ArrangementDto extends ArrangementHeadDto {
   @ValidateNested() @Type(() => ArrangedDto) arranged!: ArrangedDto;
 }

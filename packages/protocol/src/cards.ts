@@ -122,6 +122,7 @@ export class KeepCardDto extends ViewDto {
   @IsString() @MaxLength(MOST_PICTURE) @Matches(DATA_PICTURE) picture!: string;
 }
 
+/** A kept view of a drawing. */
 export class CardDto extends ViewDto {
   @IsUUID() id!: string;
   @IsUUID() drawingId!: string;

@@ -26,11 +26,13 @@ export class PointDto {
   @IsNumber() z!: number;
 }
 
+/** The smallest box around a drawing, drawing units. */
 export class ExtentsDto {
   @ValidateNested() @Type(() => PointDto) min!: PointDto;
   @ValidateNested() @Type(() => PointDto) max!: PointDto;
 }
 
+/** How much a drawing holds. */
 export class CountsDto {
   /** Drawn elements, texts included. */
   @IsInt() @Min(0) objects!: number;
@@ -41,6 +43,7 @@ export class CountsDto {
   @IsInt() @Min(0) layers!: number;
 }
 
+/** What an import left out or drew otherwise. */
 export class WarningDto {
   @IsString() code!: string;
   @IsString() message!: string;
@@ -82,6 +85,7 @@ export class BeginDrawingDto extends BegunDto {
   @IsIn(lengthUnits) unit!: LengthUnit;
 }
 
+/** A drawing without its content. */
 export class DrawingDto {
   @IsUUID() id!: string;
   @IsString() name!: string;
@@ -111,15 +115,18 @@ export class DrawingDto {
   @IsOptional() error!: ProblemDetails | null;
 }
 
+/** What a drawing is to be called. */
 export class RenameDrawingDto {
   @IsString() @Length(1, 200) @Matches(/\S/, { message: 'name must not be blank' }) name!: string;
 }
 
+/** An import that has been queued. */
 export class ImportAcceptedDto {
   @IsUUID() drawingId!: string;
   @IsUUID() jobId!: string;
 }
 
+/** A layer of a drawing. */
 export class LayerDto {
   /** Index of the layer in its drawing. */
   @IsInt() @Min(0) id!: number;

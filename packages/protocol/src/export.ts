@@ -20,6 +20,7 @@ import { OBJECT_SET } from './cards.ts';
 export const exportFormats = ['svg', 'geojson', 'glb', '3d-tiles'] as const;
 export type ExportFormat = (typeof exportFormats)[number];
 
+/** The part of a drawing that goes out, drawing units. */
 export class ExportBoxDto {
   @IsNumber() minX!: number;
   @IsNumber() minY!: number;

@@ -76,6 +76,7 @@ export const markOf = ({ rings, measure, ...mark }: MarkDto): Mark => ({
   ...(rings ? { rings: rings.map(({ places }) => places) } : {}),
 });
 
+/** A mark as the interface sends it. */
 export const markDto = ({ rings, measure, points, ...mark }: Mark): MarkDto => ({
   ...mark,
   points: points.map(({ x, y, z }) => ({ x, y, z })),

@@ -34,12 +34,14 @@ export class WritePackageDto {
   @IsArray() @ArrayMaxSize(1000) @ValidateNested({ each: true }) @Type(() => PickSetDto) pickSets!: PickSetDto[];
 }
 
+/** A file in a package, with what proves that it is whole. */
 export class PackedFileDto {
   @IsIn(['source', 'cards.json', 'tours.json', 'arrangements.json', 'picked-sets.json', 'marks.json']) path!: string;
   @IsInt() @Min(0) bytes!: number;
   @Matches(/^[0-9a-f]{64}$/) sha256!: string;
 }
 
+/** A drawing in a package. */
 export class PackedDrawingDto {
   @IsUUID() id!: string;
   @IsString() @Length(1, 200) name!: string;
@@ -86,6 +88,7 @@ export class TakePackageDto {
   @IsIn(takings) how!: Taking;
 }
 
+/** What came of a package that was taken in. */
 export class PackageTakenDto {
   @IsUUID() drawingId!: string;
   /** The import of its source; absent where the drawing stays as it is. */

@@ -225,6 +225,7 @@ export interface ProblemFacts {
   readonly current?: unknown;
 }
 
+/** A problem of the catalogue as RFC 9457 puts it. @param facts what is known of this one */
 export function problemDetails(code: ProblemCode, facts: ProblemFacts = {}): ProblemDetails {
   const { status, title, hint } = problemCatalogue[code];
   return { type: `urn:gull-pane:problem:${code}`, title, status, code, hint, ...facts };

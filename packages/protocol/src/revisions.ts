@@ -18,6 +18,7 @@ export class RevisionDto {
   @IsBoolean() isCurrent!: boolean;
 }
 
+/** What a revision is to be called; empty for its number. */
 export class RenameRevisionDto {
   @IsString() @MaxLength(120) name!: string;
 }
@@ -39,6 +40,7 @@ export class ReviewDto {
   @IsDateString() updatedAt!: string;
 }
 
+/** What a person thinks of a change; `open` takes it back. */
 export class KeepReviewDto {
   @IsString() @MaxLength(40) change!: string;
   @IsString() @MaxLength(MOST_PERSON) person!: string;

@@ -59,6 +59,7 @@ export class KeepTourDto extends TourContentDto {
   @IsOptional() @IsUUID() id?: string;
 }
 
+/** A kept tour. */
 export class TourDto extends TourContentDto {
   @IsUUID() id!: string;
   @IsUUID() drawingId!: string;

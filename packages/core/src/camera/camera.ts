@@ -44,6 +44,7 @@ export function planCamera(target: Vec3, unitsPerPx: number): Camera {
   return { projection: 'parallel', target, orientation: identityQuaternion, unitsPerPx };
 }
 
+/** Unit vectors of the screen in world coordinates: to the right, upwards, and back towards the viewer. */
 export function cameraAxes(camera: Camera): CameraAxes {
   return {
     right: rotate(camera.orientation, { x: 1, y: 0, z: 0 }),
@@ -98,6 +99,7 @@ export function eyeOf(camera: Camera, viewport: Viewport): Vec3 {
   return along3(camera.target, cameraAxes(camera).back, eyeDistance(camera, viewport));
 }
 
+/** Whether two cameras show the same, to the last bit. */
 export function sameCamera(a: Camera, b: Camera): boolean {
   return (
     a === b ||

@@ -26,5 +26,6 @@ export function scaleLimitsFor(extents: Box3): ScaleLimits {
   };
 }
 
+/** A scale kept within limits. @param unitsPerPx drawing units per CSS px */
 export const clampScale = (unitsPerPx: number, limits: ScaleLimits): number =>
   Math.min(Math.max(unitsPerPx, limits.minUnitsPerPx), limits.maxUnitsPerPx);

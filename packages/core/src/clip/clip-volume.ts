@@ -37,10 +37,12 @@ const THINNEST = 1;
 
 const inverse = ({ x, y, z, w }: Quaternion): Quaternion => ({ x: -x, y: -y, z: -z, w });
 
+/** A point of the world in the axes of a clip volume, from its centre; drawing units. */
 export const localOf = ({ centre, orientation }: ClipVolume, point: Vec3): Vec3 =>
   rotate(inverse(orientation), sub3(point, centre));
 const worldOf = ({ centre, orientation }: ClipVolume, local: Vec3): Vec3 => add3(centre, rotate(orientation, local));
 
+/** Whether a point of the world lies in a box, or on the side of a plane that its normal points away from; borders count. */
 export function isInside(volume: ClipVolume, point: Vec3): boolean {
   const { x, y, z } = localOf(volume, point);
   if (volume.kind === 'plane') return z <= 0;

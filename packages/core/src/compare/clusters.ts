@@ -11,6 +11,7 @@ export interface Cluster {
   readonly members: readonly number[];
 }
 
+/** The smallest box around two boxes. */
 export const joinBoxes = (a: CompareBox, b: CompareBox): CompareBox => ({
   min: a.min.map((value, k) => Math.min(value, b.min[k]!)),
   max: a.max.map((value, k) => Math.max(value, b.max[k]!)),

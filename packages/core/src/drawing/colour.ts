@@ -1,5 +1,6 @@
 import type { Colour } from './model.ts';
 
+/** A colour that hides what lies below it. @param r red; all channels 0 to 255 */
 export const opaque = (r: number, g: number, b: number): Colour => ({ r, g, b, a: 255 });
 
 /** `#rrggbb`, the alpha left out. */

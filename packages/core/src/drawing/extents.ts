@@ -35,11 +35,13 @@ export function visitExtremes(path: Path, sink: PointSink): void {
   });
 }
 
+/** One coordinate of a quadratic Bézier curve (Bernstein form). @param t 0 at the start, 1 at the end */
 export const quadraticAt = (p0: number, c: number, p1: number, t: number): number => {
   const s = 1 - t;
   return s * s * p0 + 2 * s * t * c + t * t * p1;
 };
 
+/** One coordinate of a cubic Bézier curve (Bernstein form). @param t 0 at the start, 1 at the end */
 export const cubicAt = (p0: number, a: number, b: number, p1: number, t: number): number => {
   const s = 1 - t;
   return s * s * s * p0 + 3 * s * s * t * a + 3 * s * t * t * b + t * t * t * p1;

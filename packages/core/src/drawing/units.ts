@@ -13,6 +13,7 @@ export type ShownUnit = (typeof shownUnits)[number];
 /** Tenths of a millimetre of a unit, whole numbers (international yard and pound agreement, 1959). Drawings that don't say count as mm. */
 const tenths: Readonly<Record<DrawingUnit, number>> = { mm: 10, m: 10_000, in: 254, ft: 3048, none: 10 };
 
+/** Millimetres in one unit; 1 where a drawing has none. */
 export const mmPerUnit = (unit: DrawingUnit): number => tenths[unit] / 10;
 
 /** A length in another unit; with a power of 2 an area, of 3 a volume. Ends at the nearest double where that can be. */

@@ -27,7 +27,9 @@ export function compose(outer: Affine, inner: Affine): Affine {
   };
 }
 
+/** x of a point after the transform. */
 export const applyX = (m: Affine, x: number, y: number): number => m.a * x + m.c * y + m.e;
+/** y of a point after the transform. */
 export const applyY = (m: Affine, x: number, y: number): number => m.b * x + m.d * y + m.f;
 
 /** The mean enlargement of lengths: the square root of the change of area. */

@@ -11,6 +11,7 @@ export const emptyBox: Box3 = {
   max: { x: -Infinity, y: -Infinity, z: -Infinity },
 };
 
+/** Whether a box holds no point; z isn’t looked at. */
 export const isEmptyBox = (box: Box3): boolean => !(box.min.x <= box.max.x && box.min.y <= box.max.y);
 
 /** Length of the box's diagonal in drawing units, 0 when empty. */

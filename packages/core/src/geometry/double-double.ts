@@ -27,6 +27,7 @@ export function twoProduct(a: number, b: number): DoubleDouble {
   return { hi, lo: al * bl - (hi - ah * bh - al * bh - ah * bl) };
 }
 
+/** Sum of two numbers, to about 31 digits. */
 export function addDd(a: DoubleDouble, b: DoubleDouble): DoubleDouble {
   const sum = twoSum(a.hi, b.hi);
   const low = twoSum(a.lo, b.lo);
@@ -34,8 +35,10 @@ export function addDd(a: DoubleDouble, b: DoubleDouble): DoubleDouble {
   return twoSum(first.hi, first.lo + low.lo);
 }
 
+/** The number with the other sign; exact. */
 export const negateDd = ({ hi, lo }: DoubleDouble): DoubleDouble => ({ hi: -hi, lo: -lo });
 
+/** Product of two numbers, to about 31 digits. */
 export function multiplyDd(a: DoubleDouble, b: DoubleDouble): DoubleDouble {
   const product = twoProduct(a.hi, b.hi);
   return twoSum(product.hi, product.lo + (a.hi * b.lo + a.lo * b.hi));
@@ -54,5 +57,6 @@ export function divideDd(a: DoubleDouble, b: DoubleDouble): DoubleDouble {
 export const crossDd = (ax: DoubleDouble, ay: DoubleDouble, bx: DoubleDouble, by: DoubleDouble): DoubleDouble =>
   addDd(multiplyDd(ax, by), negateDd(multiplyDd(ay, bx)));
 
+/** ax·bx + ay·by, each step to about 31 digits. */
 export const dotDd = (ax: DoubleDouble, ay: DoubleDouble, bx: DoubleDouble, by: DoubleDouble): DoubleDouble =>
   addDd(multiplyDd(ax, bx), multiplyDd(ay, by));

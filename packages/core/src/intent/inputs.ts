@@ -12,6 +12,7 @@ export type ActId = string;
 /** Movements that last as long as their input. */
 export const lastingActs = ['pan', 'zoom', 'twist', 'orbit', 'lens'] as const;
 export type LastingAct = (typeof lastingActs)[number];
+/** Whether an act goes on as long as its input is held. */
 export const isLasting = (act: ActId | undefined): act is LastingAct =>
   (lastingActs as readonly (string | undefined)[]).includes(act);
 
@@ -32,6 +33,7 @@ export function byInput(bindings: Bindings): ReadonlyMap<Input, ActId> {
   return found;
 }
 
+/** Inputs that are bound to more than one act. */
 export function clashesOf(bindings: Bindings): Clash[] {
   const acts = new Map<Input, ActId[]>();
   for (const [act, inputs] of Object.entries(bindings))

@@ -57,4 +57,5 @@ export interface Recognised<State> {
 }
 
 const nothing: readonly Intent[] = [];
+/** A step of a recogniser that asks for nothing. */
 export const silent = <State>(state: State): Recognised<State> => ({ state, intents: nothing });

@@ -58,5 +58,6 @@ export const handProfiles: readonly HandProfile[] = [
   }),
 ];
 
+/** The profile of this name; the first one if there is none. */
 export const profileOf = (id: ProfileId): HandProfile =>
   handProfiles.find((candidate) => candidate.id === id) ?? handProfiles[0]!;

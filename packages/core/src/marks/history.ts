@@ -25,6 +25,7 @@ export interface History {
 /** So many edits can be taken back. */
 export const MOST_EDITS = 500;
 
+/** A history with nothing to undo or redo. */
 export const startHistory = (marks: readonly Mark[]): History => ({ marks, done: [], undone: [] });
 
 /** @param after what becomes of marks: changed or new ones; ids of those that go */
@@ -59,6 +60,7 @@ export function undone(history: History): History {
   };
 }
 
+/** Does again what was undone last; the same history where nothing was. */
 export function redone(history: History): History {
   const edit = history.undone.at(-1);
   if (!edit) return history;

@@ -204,4 +204,5 @@ const faces: MeasureKind = {
 };
 
 export const measureKinds: readonly MeasureKind[] = [distance, angle, radius, area, height, faces];
+/** The kind of measurement with this id, if there is one. */
 export const measureKindOf = (id: string): MeasureKind | undefined => measureKinds.find((kind) => kind.id === id);

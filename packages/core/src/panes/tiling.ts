@@ -45,6 +45,7 @@ export const LEAST_PANE = { width: 220, height: 140 } as const;
 /** So many panes there may be. */
 export const MOST_PANES = 9;
 
+/** Whether a part of a tiling is one pane rather than a row or column of parts. */
 export const isLeaf = (tiling: Tiling): tiling is PaneLeaf => 'pane' in tiling;
 
 /** The panes in reading order of the tree. */

@@ -16,6 +16,7 @@ const HEADER_BYTES = 16;
 const SHAPE_BYTES = 8;
 const padded = (length: number): number => (length + 7) & ~7;
 
+/** Writes the exact shapes of objects as bytes, which `decodeShapes` reads. */
 export function encodeShapes(shapes: readonly ObjectShape[]): Uint8Array<ArrayBuffer> {
   const steps = shapes.reduce((sum, { path }) => sum + path.ops.length, 0);
   const doubles = shapes.reduce((sum, { path }) => sum + path.coords.length, 0);

@@ -8,6 +8,7 @@ export interface ScreenBox {
   readonly bottom: number;
 }
 
+/** The box of two opposite corners, in any order; CSS px, y down. */
 export const screenBox = (a: Vec2, b: Vec2): ScreenBox => ({
   left: Math.min(a.x, b.x),
   right: Math.max(a.x, b.x),

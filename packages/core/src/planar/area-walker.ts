@@ -36,6 +36,11 @@ function isOn([x0, y0, x1, y1]: readonly number[], [x, y]: readonly [number, num
   return Math.hypot(x0! + share * ux - x, y0! + share * uy - y) <= 4 * tolerance;
 }
 
+/**
+ * Whether a place lies on the border of a ring.
+ * @param ring x, y pairs, not closed
+ * @param tolerance drawing units
+ */
 export function isOnRing(ring: readonly number[], place: readonly [number, number], tolerance: number): boolean {
   for (let i = 0; i < ring.length; i += 2) {
     const j = (i + 2) % ring.length;

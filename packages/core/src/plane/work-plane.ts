@@ -16,6 +16,7 @@ export const worldPlane: WorkPlane = {
   y: { x: 0, y: 1, z: 0 },
 };
 
+/** The unit normal of a plane, so that x, y and it are right-handed. */
 export const normalOf = ({ x, y }: WorkPlane): Vec3 => cross3(x, y);
 
 /** Less than this of the longest side apart, three points are on a line. */
@@ -61,6 +62,7 @@ export function onPlane(plane: WorkPlane, p: Vec3): Vec3 {
   return { x: dot3(out, plane.x), y: dot3(out, plane.y), z: dot3(out, normalOf(plane)) };
 }
 
+/** A point in the axes of a plane, as a point of the world; drawing units. */
 export function fromPlane(plane: WorkPlane, { x, y, z }: Vec3): Vec3 {
   return along3(along3(along3(plane.origin, plane.x, x), plane.y, y), normalOf(plane), z);
 }
@@ -84,6 +86,7 @@ export function straightAt(camera: Camera, plane: WorkPlane): Camera {
   return { ...camera, orientation };
 }
 
+/** Whether two planes have the same origin and axes, to the last bit. */
 export const samePlane = (a: WorkPlane, b: WorkPlane): boolean =>
   (['origin', 'x', 'y'] as const).every(
     (part) => a[part].x === b[part].x && a[part].y === b[part].y && a[part].z === b[part].z,

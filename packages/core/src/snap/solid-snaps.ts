@@ -99,6 +99,7 @@ export function faceOf(
   return best;
 }
 
+/** The point of a face’s plane that is nearest to a point; drawing units. */
 export const footOnPlane = ({ centre, normal }: Pick<SolidFace, 'centre' | 'normal'>, p: Vec3): Vec3 =>
   along3(p, normal, -dot3(sub3(p, centre), normal));
 

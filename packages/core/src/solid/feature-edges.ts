@@ -29,6 +29,7 @@ interface Met {
   isTurned: boolean;
 }
 
+/** The edges of a mesh that are drawn: open ones, and those where faces meet at more than the crease angle. */
 export function edgesOf({ triangles, normals }: WeldedMesh, creaseRad = CREASE_RAD): MeshEdges {
   const met = new Map<number, Met>();
   const vertexCount = triangles.reduce((most, vertex) => Math.max(most, vertex), 0) + 1;

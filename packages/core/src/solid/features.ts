@@ -32,6 +32,7 @@ const STRAIGHT = 1e-6;
 /** Faces in one plane are one face; so much may their normals differ, 1 − cosine. */
 const PLANE = 1e-9;
 
+/** Corners, edges and faces of a solid’s parts that points can snap to; drawing units. */
 export function featuresOf(parts: readonly SolidPart[]): SolidFeatures {
   const corners: number[] = [];
   const edges: number[] = [];

@@ -25,6 +25,7 @@ export interface SightIndex {
   readonly groups: Float32Array<ArrayBuffer>;
 }
 
+/** Boxes around clusters of a tile’s triangles, and around groups of clusters, in the tile’s own coordinates. */
 export function indexTriangles({ positions, triangles }: DecodedSolidTile): SightIndex {
   const count = triangles.length / 3;
   const clusters = new Float32Array(6 * Math.ceil(count / PER_CLUSTER));

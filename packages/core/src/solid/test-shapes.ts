@@ -29,12 +29,18 @@ const TURN = 2 * Math.PI;
 export const tube = (radius: number, height: number, sides: number): TestMesh =>
   wrapped(sides, 1, false, (u, v) => [radius * Math.cos(TURN * u), radius * Math.sin(TURN * u), height * v]);
 
+/** A ring in the plane z = 0. @param radius from its centre to the middle of its tube */
 export const torus = (radius: number, tubeRadius: number, sides: number, steps: number): TestMesh =>
   wrapped(sides, steps, true, (u, v) => {
     const out = radius + tubeRadius * Math.cos(TURN * v);
     return [out * Math.cos(TURN * u), out * Math.sin(TURN * u), tubeRadius * Math.sin(TURN * v)];
   });
 
+/**
+ * A cube with 12 triangles.
+ * @param size of a side
+ * @param position of its lowest corner
+ */
 export function cube(size: number, [x, y, z]: readonly [number, number, number] = [0, 0, 0]): TestMesh {
   const positions: number[] = [];
   for (let k = 0; k < 8; k++) positions.push(x + (k & 1 ? size : 0), y + (k & 2 ? size : 0), z + (k & 4 ? size : 0));

@@ -42,8 +42,11 @@ export interface Tool<State> {
 /** A left button that moves less than this clicks, it doesn't drag; CSS px. */
 export const CLICK_PX = 4;
 
+/** A step of a tool that asks for nothing. */
 export const stay = <State>(state: State): ToolStep<State> => ({ state, intents: [] });
+/** x and y alone. */
 export const placeOf = ({ x, y }: Vec2): Vec2 => ({ x, y });
+/** Whether a pointer let go so near to where it was pressed that it is a click; CSS px. */
 export const isClickAt = (a: Vec2 | null, b: Vec2): boolean =>
   a !== null && Math.abs(b.x - a.x) <= CLICK_PX && Math.abs(b.y - a.y) <= CLICK_PX;
 

@@ -34,4 +34,5 @@ const curves: Record<Easing, EasingCurve> = {
   'slow-departure': { at: (t) => t ** 4 * (5 - 4 * t), slope: (t) => 20 * t ** 3 * (1 - t) },
 };
 
+/** The curve of an easing: share of the way by share of the time, both 0 to 1. */
 export const easingCurve = (easing: Easing): EasingCurve => curves[easing];

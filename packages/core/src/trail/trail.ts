@@ -36,6 +36,7 @@ export const BURST_GAP_MS = 500;
 const MOST_ENTRIES = 1200;
 const KEPT_ENTRIES = 1000;
 
+/** A trail with one view. @param timeMs when it was shown, ms */
 export function startTrail({ camera, shown }: View, timeMs: number): Trail {
   return { entries: [{ camera, shown, kind: 'open', timeMs, parent: -1 }], current: 0, forward: [-1] };
 }
@@ -126,7 +127,9 @@ export function leftTips(trail: Trail, entry: number): number[] {
   return tips.reverse();
 }
 
+/** Whether there is a view before the present one. */
 export const canGoBack = (trail: Trail): boolean => trail.entries[trail.current]!.parent >= 0;
+/** Whether there is a view after the present one on its branch. */
 export const canGoForward = (trail: Trail): boolean => trail.forward[trail.current]! >= 0;
 
 /** One step back along the branch; the same trail at its beginning. */
@@ -142,7 +145,9 @@ export function goForward(trail: Trail): Trail {
   return next < 0 ? trail : { ...trail, current: next };
 }
 
+/** The view that the trail stands on. */
 export const currentView = (trail: Trail): View => trail.entries[trail.current]!;
+/** The camera of the view that the trail stands on. */
 export const currentCamera = (trail: Trail): Camera => trail.entries[trail.current]!.camera;
 
 /** How long the branch being walked is, and where on it the pane stands, from 0. */

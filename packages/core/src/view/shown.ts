@@ -80,13 +80,16 @@ export const shownAtFirst = (hiddenLayers: Iterable<number> = [], groundPlan: st
 export const hidesOther = (a: Shown, b: Shown): boolean =>
   a.hiddenLayers !== b.hiddenLayers || a.hiddenObjects !== b.hiddenObjects;
 
+/** The same with another look; unchanged if it has it. */
 export const withLook = (shown: Shown, look: SolidLook): Shown => (look === shown.look ? shown : { ...shown, look });
 
+/** The same with some kinds of content shown or hidden; unchanged if they are. */
 export function withKinds(shown: Shown, change: Partial<ShownKinds>): Shown {
   const kinds = { ...shown.kinds, ...change };
   return kindNames.every((kind) => kinds[kind] === shown.kinds[kind]) ? shown : { ...shown, kinds };
 }
 
+/** The same with layers shown or hidden; unchanged if they are. @param layers their numbers */
 export function withLayers(shown: Shown, layers: Iterable<number>, areShown: boolean): Shown {
   const hiddenLayers = changed(shown.hiddenLayers, layers, !areShown);
   return hiddenLayers === shown.hiddenLayers ? shown : { ...shown, hiddenLayers };
@@ -105,6 +108,7 @@ export const showOnlyObjects = (shown: Shown, objects: Iterable<number>, count: 
   hiddenObjects: ObjectMask.none(count).showingOnly(objects),
 });
 
+/** The same with no object hidden by itself. */
 export const showAllObjects = (shown: Shown): Shown =>
   shown.hiddenObjects ? { ...shown, hiddenObjects: null } : shown;
 
@@ -121,6 +125,7 @@ const mapClips = (shown: Shown, change: (clip: ClipVolume) => ClipVolume): Shown
   return clips.every((clip, i) => clip === shown.clips[i]) ? shown : { ...shown, clips };
 };
 
+/** The same with another form of one clip. */
 export const changeClip = (shown: Shown, id: number, change: Partial<Omit<ClipVolume, 'id' | 'kind'>>): Shown =>
   mapClips(shown, (clip) => (clip.id === id ? { ...clip, ...change } : clip));
 
@@ -128,6 +133,7 @@ export const changeClip = (shown: Shown, id: number, change: Partial<Omit<ClipVo
 export const drawClip = (shown: Shown, id: number, face: number, by: number): Shown =>
   mapClips(shown, (clip) => (clip.id === id ? drawFace(clip, face, by) : clip));
 
+/** The same without a clip; unchanged if it has none with this id. */
 export function removeClip(shown: Shown, id: number): Shown {
   const clips = shown.clips.filter((clip) => clip.id !== id);
   return clips.length === shown.clips.length ? shown : { ...shown, clips };
@@ -139,17 +145,21 @@ export function toggleClips(shown: Shown): Shown {
   return mapClips(shown, (clip) => (clip.isOn === isAny ? { ...clip, isOn: !isAny } : clip));
 }
 
+/** The same with all marks shown or hidden. */
 export const withMarks = (shown: Shown, areShown: boolean): Shown =>
   areShown === shown.marks.areShown ? shown : { ...shown, marks: { ...shown.marks, areShown } };
 
+/** The same with layers of marks shown or hidden. @param layers their names */
 export function withMarkLayers(shown: Shown, layers: Iterable<string>, areShown: boolean): Shown {
   const hiddenLayers = changed(shown.marks.hiddenLayers, layers, !areShown);
   return hiddenLayers === shown.marks.hiddenLayers ? shown : { ...shown, marks: { ...shown.marks, hiddenLayers } };
 }
 
+/** Whether a mark is drawn, by its layer and the switch for all of them. */
 export const isMarkShown = ({ marks }: Shown, { layer }: { readonly layer: string }): boolean =>
   marks.areShown && !marks.hiddenLayers.has(layer);
 
+/** The same with another work plane. @param name empty if it has none */
 export function withWorkPlane(shown: Shown, plane: WorkPlane, name = ''): Shown {
   const before = shown.workPlane;
   return name === before.name && samePlane(plane, before.plane) ? shown : { ...shown, workPlane: { plane, name } };
@@ -158,6 +168,7 @@ export function withWorkPlane(shown: Shown, plane: WorkPlane, name = ''): Shown 
 /** Whether points are placed in the world's own plane. */
 export const isWorldPlane = ({ workPlane }: Shown): boolean => samePlane(workPlane.plane, worldPlane);
 
+/** The same with another plan on the ground. @param groundPlan id of a drawing, null for none */
 export const withGroundPlan = (shown: Shown, groundPlan: string | null): Shown =>
   groundPlan === shown.groundPlan ? shown : { ...shown, groundPlan };
 

@@ -54,6 +54,7 @@ export function differences(a: View, b: View): readonly Difference[] {
   return [...place, ...shownDifferences(a.shown, b.shown)];
 }
 
+/** Whether two views show the same from the same place. */
 export const sameView = (a: View, b: View): boolean =>
   (a.shown === b.shown || shownDifferences(a.shown, b.shown).length === 0) && sameCamera(a.camera, b.camera);
 

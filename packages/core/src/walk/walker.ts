@@ -164,6 +164,7 @@ export function waysOf({ bearingRad, upRad }: Walker): {
 /** The eye looks as if at something so far away, mm: what a zoom and a change of projection mean. */
 const FOCUS = 4000;
 
+/** Where the eye of a walker is; drawing units of the world. */
 export const eyeOfWalker = ({ feet, eyeHeight }: Walker): Vec3 => ({ ...feet, z: feet.z + eyeHeight });
 
 /** What a walker sees. */

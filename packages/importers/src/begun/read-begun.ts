@@ -16,6 +16,7 @@ const VERSION = 1;
 /** Letters of a file that may be one; others are longer. */
 export const MOST_BEGUN_BYTES = 2048;
 
+/** The source file of a drawing that begins empty. */
 export const writeBegun = (drawing: BegunDrawing): string =>
   `${JSON.stringify({ [MARK]: VERSION, ...drawing }, null, 2)}\n`;
 

@@ -12,6 +12,7 @@ export interface Preparation {
   readonly warnings: Warnings;
 }
 
+/** What a file without definitions and style sheets comes to. */
 export const nothingToPrepare = (): Preparation => ({
   definitions: new Definitions(new Set()),
   styleSheet: new StyleSheet(),

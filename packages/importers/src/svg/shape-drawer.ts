@@ -97,6 +97,7 @@ export interface MarkerPlacement {
   readonly isReversedAtStart: boolean;
 }
 
+/** How a marker is placed at a vertex (SVG 2, 11.6.2). @param fontSize for lengths in em, user units */
 export function markerPlacement({ attributes }: DefinedElement, fontSize: number): MarkerPlacement {
   const length = (name: string, fallback: number): number =>
     userLength(attributes[name], { fontSize, percentOf: fallback }, fallback);

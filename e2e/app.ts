@@ -5,7 +5,7 @@ import { cp, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import AxeBuilder from '@axe-core/playwright';
-import { test as base, expect, type BrowserContext, type Page } from '@playwright/test';
+import { test as base, expect, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import type { Inspection, InspectedPane } from '@gull-pane/protocol/inspect';
 
 export interface RunningApp {
@@ -265,6 +265,20 @@ export async function drop(
   }, list);
   for (const type of ['dragenter', 'dragover', 'drop'])
     await page.dispatchEvent('main', type, { dataTransfer: transfer });
+}
+
+/** Drags an element onto another with the mouse, as a hand does: it is let go once the other one is lit. */
+export async function dragOnto(page: Page, from: Locator, to: Locator): Promise<void> {
+  const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];
+  await page.mouse.move(a.x + a.width / 2, a.y + Math.min(a.height / 2, 20));
+  await page.mouse.down();
+  // the code that drags is loaded when there is something to drag: the first steps may come too early
+  await expect(async () => {
+    await page.mouse.move(b.x + b.width / 2 - 12, b.y + b.height / 2, { steps: 4 });
+    await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 4 });
+    await expect(page.locator('[data-over="true"]').first()).toBeVisible({ timeout: 500 });
+  }).toPass({ intervals: [50] });
+  await page.mouse.up();
 }
 
 /**

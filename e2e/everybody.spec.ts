@@ -76,6 +76,38 @@ for (const [kind, open] of [
     }
   });
 
+test('letters of 150 % enlarge the tools with them, and nothing is cut off', async ({ page, app }) => {
+  await page.setViewportSize({ width: 1280, height: 800 });
+  await openChamber(page, app);
+  const fit = page.getByRole('button', { name: 'Fit all', exact: true });
+  const before = (await fit.boundingBox())!.width;
+  await page.evaluate(() => (document.documentElement.style.fontSize = '24px'));
+  await expect.poll(async () => (await fit.boundingBox())!.width / before).toBeCloseTo(1.5, 2);
+  await settled(page);
+  await expect.poll(() => cutOff(page)).toEqual([]);
+});
+
+test('more contrast leaves no grey words; with the system’s colours what is on is told by its own pair', async ({
+  page,
+  app,
+}) => {
+  await page.emulateMedia({ contrast: 'more' });
+  await openChamber(page, app);
+  await expectAccessible(page, 'more contrast', undefined, ['color-contrast-enhanced']);
+  await page.emulateMedia({ contrast: 'no-preference', forcedColors: 'active' });
+  await tap(page, 'd');
+  const colours = (name: string): Promise<string> =>
+    page
+      .getByRole('navigation', { name: 'Tools' })
+      .getByRole('button', { name, exact: true })
+      .evaluate((one) => `${getComputedStyle(one).backgroundColor} ${getComputedStyle(one).color}`);
+  await expect.poll(() => colours('Distance')).not.toBe(await colours('Fit all'));
+  const shelf = page.getByRole('tab', { name: 'Layers' });
+  expect(await shelf.evaluate((one) => getComputedStyle(one).backgroundColor)).toBe(
+    (await colours('Distance')).split(' rgb(')[0],
+  );
+});
+
 test('two panes side by side tell scale and coordinates', async ({ page, app }) => {
   await page.setViewportSize({ width: 1280, height: 800 });
   await openChamber(page, app);
@@ -328,5 +360,41 @@ test.describe('fingers', () => {
         .map((one) => one.getAttribute('aria-label')),
     );
     expect(small).toEqual([]);
+  });
+
+  test('a card is dragged to another place with a finger', async ({ page, app }) => {
+    await openOwnChamber(page, app);
+    const rail = page.getByRole('navigation', { name: 'Tools' });
+    for (const name of ['Zoom in', 'Fit all']) {
+      const button = rail.getByRole('button', { name, exact: true });
+      if (await button.isVisible()) await button.tap();
+      else await tap(page, name === 'Fit all' ? 'a' : '+');
+      await settled(page);
+      await rail.getByRole('button', { name: 'Keep this view' }).tap();
+      await expect(page.getByRole('status', { name: 'Notes' })).toContainText('Kept as');
+    }
+    await page.getByRole('button', { name: 'Views', exact: true }).tap();
+    const cards = page.getByRole('list', { name: 'Views' }).getByRole('listitem');
+    await expect(cards).toHaveCount(2);
+    const names = await cards.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')));
+    const middles = (await Promise.all([0, 1].map((k) => cards.nth(k).boundingBox()))).map((box) => ({
+      x: Math.round(box!.x + box!.width / 2),
+      y: Math.round(box!.y + box!.height / 2),
+    }));
+    const [first, second] = middles as [{ x: number; y: number }, { x: number; y: number }];
+    const cdp = await page.context().newCDPSession(page);
+    const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...touchPoints: { x: number; y: number }[]) =>
+      cdp.send('Input.dispatchTouchEvent', { type, touchPoints });
+    await touch('touchStart', second);
+    await expect(page.locator('[data-dnd-dragging]').first()).toBeAttached();
+    await expect(async () => {
+      for (const step of [0.2, 0.5, 0.8, 1])
+        await touch('touchMove', { x: first.x, y: Math.round(second.y + step * (first.y - second.y)) });
+      await expect(page.locator('.view-card[data-over="true"]')).toBeVisible({ timeout: 500 });
+    }).toPass({ intervals: [50] });
+    await touch('touchEnd');
+    await expect
+      .poll(() => cards.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label'))))
+      .toEqual([names[1], names[0]]);
   });
 });

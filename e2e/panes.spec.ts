@@ -1,7 +1,7 @@
 /** Panes side by side: split, filled, swapped, tied, echoing, kept and restored. */
 import { PNG } from 'pngjs';
 import type { InspectedPane } from '@gull-pane/protocol/inspect';
-import { expect, expectAccessible, inspect, openSitePlan, test } from './app.ts';
+import { dragOnto, expect, expectAccessible, inspect, openSitePlan, test } from './app.ts';
 import { activeOf, chooseInMenu, footOf, middleOf, panesSettled, perPx, pressKey } from './many-panes.ts';
 import { E, N, openYard, seenAt, tankTop, towerTop } from './yard.ts';
 
@@ -135,7 +135,7 @@ test('a foot dragged onto another pane swaps the two, with the copy key it copie
     .getByRole('button', { name: /^Site general arrangement/ })
     .click();
   const row = page.getByRole('menuitem', { name: /intake tower$/ }).locator('.drawing-row');
-  await row.dragTo(page.locator(`[data-pane="${before[0]!.id}"] .pane-surface`));
+  await dragOnto(page, row, page.locator(`[data-pane="${before[0]!.id}"] .pane-surface`));
   await expect(page.getByRole('region', { name: /intake tower$/ })).toBeVisible();
   expect(new Set((await panesSettled(page, 2)).map(({ drawingId }) => drawingId)).size).toBe(2);
 });

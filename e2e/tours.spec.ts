@@ -2,7 +2,7 @@ import { readFile } from 'node:fs/promises';
 import type { Page } from '@playwright/test';
 import { unzipSync, strFromU8 } from 'fflate';
 import { PNG } from 'pngjs';
-import { expect, inspectPane, openDrawing, settled, test, type RunningApp } from './app.ts';
+import { dragOnto, expect, inspectPane, openDrawing, settled, test, type RunningApp } from './app.ts';
 
 /** A slab of 20 m by 10 m with a round opening. */
 const slab = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 20000 10000" data-unit="mm">
@@ -41,11 +41,7 @@ test('a tour is made of the views, retimed, undone, and is there after a reload'
   await expect(stop(page, /^Stop [12],/)).toHaveCount(2);
 
   // a card is dropped among the stops
-  await page
-    .getByRole('list', { name: 'Views' })
-    .getByRole('listitem')
-    .first()
-    .dragTo(stop(page, /^Stop 2/));
+  await dragOnto(page, page.getByRole('list', { name: 'Views' }).getByRole('listitem').first(), stop(page, /^Stop 2/));
   await expect(stop(page, /^Stop \d,/)).toHaveCount(3);
   await expect(clock(page)).toContainText('of 0:12.0');
   await page.getByRole('button', { name: 'Undo new stop' }).click();

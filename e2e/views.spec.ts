@@ -1,5 +1,5 @@
 /** View cards: keep, wreck, restore. */
-import { expect, expectAccessible, inspectPane, openSitePlan, settled, test } from './app.ts';
+import { dragOnto, expect, expectAccessible, inspectPane, openSitePlan, settled, test } from './app.ts';
 import { openYard, press, seenAt, towerTop } from './yard.ts';
 
 test(
@@ -73,7 +73,7 @@ test('cards are renamed, grouped, found, put in another order, deleted and broug
   await rename(2, 'Outfall');
   await rename(3, 'Store');
   await page.getByRole('listitem', { name: 'Intake' }).scrollIntoViewIfNeeded();
-  await page.getByRole('listitem', { name: 'Filters' }).dragTo(page.getByRole('listitem', { name: 'Intake' }));
+  await dragOnto(page, page.getByRole('listitem', { name: 'Filters' }), page.getByRole('listitem', { name: 'Intake' }));
   await expect(names).toHaveText(['Filters', 'Intake', 'Outfall', 'Store']);
   // the same without dragging
   for (const [row, order] of [

@@ -2,7 +2,9 @@ import '@fontsource-variable/source-sans-3';
 import '@fontsource/ibm-plex-mono/400.css';
 import '@fontsource/ibm-plex-mono/500.css';
 import './theme/theme.css';
+import './theme/components.css';
 import { ConfigProvider } from 'antd';
+import { ChevronDown } from 'lucide-react';
 import { StrictMode, useEffect, useSyncExternalStore, type ReactElement } from 'react';
 import { createRoot } from 'react-dom/client';
 import { RouterProvider, createBrowserRouter } from 'react-router';
@@ -34,7 +36,10 @@ function GullPane(): ReactElement {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   return (
-    <ConfigProvider theme={componentTheme(theme, prefersStill)}>
+    <ConfigProvider
+      theme={componentTheme(theme, prefersStill)}
+      select={{ suffixIcon: <ChevronDown size={14} aria-hidden /> }}
+    >
       {isTokenNeeded ? <TokenPage /> : <RouterProvider router={router} />}
     </ConfigProvider>
   );

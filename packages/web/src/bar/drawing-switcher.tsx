@@ -7,11 +7,9 @@ import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { api } from '../api/client';
 import type { Parts } from '../actions/action';
 import type { MenuItems } from '../controls/drop-menu';
+import { useDragged } from '../controls/drag';
 import { MenuButton } from '../controls/menu-button';
 import type { Session } from '../session/session';
-
-/** What a row that is dragged to a pane carries: the drawing's id. */
-export const DRAGGED_DRAWING = 'application/x-gull-pane-drawing';
 
 interface SwitcherProps {
   readonly session: Session;
@@ -34,14 +32,9 @@ export function DrawingSwitcher({ session, target }: SwitcherProps): ReactElemen
       .map(({ id, name }) => ({
         key: id,
         label: (
-          <span
-            className="drawing-row"
-            draggable
-            onDragStart={({ dataTransfer }) => dataTransfer.setData(DRAGGED_DRAWING, id)}
-            onDragEnd={() => setOpen(false)}
-          >
+          <DrawingRow id={id} onDragEnd={() => setOpen(false)}>
             {name}
-          </span>
+          </DrawingRow>
         ),
         onClick: () => open(id),
       })),
@@ -71,5 +64,22 @@ export function DrawingSwitcher({ session, target }: SwitcherProps): ReactElemen
       <span className="drawing-name">{drawing.name}</span>
       <ChevronDown size={16} aria-hidden />
     </MenuButton>
+  );
+}
+
+/** A row that can be dragged to a pane. */
+function DrawingRow({
+  id,
+  onDragEnd,
+  children,
+}: {
+  readonly id: string;
+  readonly onDragEnd: () => void;
+  readonly children: string;
+}): ReactElement {
+  return (
+    <span className="drawing-row" ref={useDragged('drawing', id, onDragEnd)}>
+      {children}
+    </span>
   );
 }

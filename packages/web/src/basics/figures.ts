@@ -1,4 +1,14 @@
 /** Numbers as they are written on screens. */
+import { formatScale } from '@gull-pane/core/camera/scale';
+import { formatLength } from '@gull-pane/core/camera/scale-bar';
+import { shownDecimals } from './decimals';
+
+/** A scale as it is written on drawings: `1:500`, `20:1`. */
+export const scaleText = (denominator: number): string => shownDecimals(formatScale(denominator));
+
+/** A length in the unit that fits, as beside a scale bar. */
+export const lengthText = (...length: Parameters<typeof formatLength>): string =>
+  shownDecimals(formatLength(...length));
 
 /** 63595 → “63 595”: groups of three by a narrow space (ISO 80000-1). */
 export const grouped = (value: number): string => value.toLocaleString('en').replaceAll(',', '\u202f');
@@ -13,7 +23,7 @@ export function bytesText(bytes: number): string {
     value /= 1000;
     unit++;
   }
-  return `${value >= 100 ? Math.round(value) : value.toFixed(1)} ${units[unit]!}`;
+  return shownDecimals(`${value >= 100 ? Math.round(value) : value.toFixed(1)} ${units[unit]!}`);
 }
 
 /** A day and time in the reader's own language, order and zone. */
@@ -35,7 +45,7 @@ export function coordinateText(value: number, unitsPerPx: number): string {
   const [whole, rest] = Math.abs(value).toFixed(decimals).split('.') as [string, string | undefined];
   const isZero = Number(whole) === 0 && Number(rest ?? 0) === 0;
   const sign = value < 0 && !isZero ? '−' : '';
-  return `${sign}${whole.replace(/\B(?=(\d{3})+$)/g, '\u202f')}${rest === undefined ? '' : `.${rest}`}`;
+  return shownDecimals(`${sign}${whole.replace(/\B(?=(\d{3})+$)/g, '\u202f')}${rest === undefined ? '' : `.${rest}`}`);
 }
 
 /** A length with all digits that mean something to a drafter: a millionth of the unit, trailing zeros left out. */
@@ -43,5 +53,7 @@ export function exactText(value: number): string {
   const [whole, rest = ''] = Math.abs(value).toFixed(6).split('.') as [string, string?];
   const decimals = rest.replace(/0+$/, '');
   const isZero = Number(whole) === 0 && decimals === '';
-  return `${value < 0 && !isZero ? '−' : ''}${whole.replace(/\B(?=(\d{3})+$)/g, '\u202f')}${decimals === '' ? '' : `.${decimals}`}`;
+  return shownDecimals(
+    `${value < 0 && !isZero ? '−' : ''}${whole.replace(/\B(?=(\d{3})+$)/g, '\u202f')}${decimals === '' ? '' : `.${decimals}`}`,
+  );
 }

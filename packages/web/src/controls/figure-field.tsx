@@ -1,6 +1,7 @@
 import { Input } from 'antd';
 import { useId, useState, type KeyboardEvent, type ReactElement } from 'react';
 import { readNumber, type Reading } from '@gull-pane/core/typed/typed-number';
+import { readDecimals } from '../basics/decimals';
 import { exactText } from '../basics/figures';
 import './figure-field.css';
 
@@ -37,7 +38,10 @@ export function FigureField(props: FigureFieldProps): ReactElement {
   const [typed, setTyped] = useState<string | null>(null);
   const id = useId();
   const shown = value === null ? '' : write(value);
-  const meant = typed === null || typed.trim() === '' || typed === shown ? null : within(read(typed), min, max, write);
+  const meant =
+    typed === null || typed.trim() === '' || typed === shown
+      ? null
+      : within(readDecimals(typed, read), min, max, write);
   const trouble = meant && 'trouble' in meant ? meant.trouble : null;
   const told = meant && 'value' in meant && write(meant.value) !== typed?.trim() ? write(meant.value) : null;
   const unit = suffix === undefined || suffix === '°' ? (suffix ?? '') : ` ${suffix}`;

@@ -3,13 +3,12 @@ import type { LucideIcon } from 'lucide-react';
 import { Bookmark, CornerDownRight, Layers, Type } from 'lucide-react';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import { formatBearing } from '@gull-pane/core/camera/twist';
-import { formatScale } from '@gull-pane/core/camera/scale';
 import { TextIndex, folded } from '@gull-pane/core/find/text-index';
 import type { Query } from '@gull-pane/core/find/query';
 import { canRun, type ActionTarget, type Parts } from '../actions/action';
 import { actionsCalled } from '../actions/actions-called';
 import { goToSheet } from '../actions/sheet-actions';
-import { exactText, grouped } from '../basics/figures';
+import { exactText, grouped, scaleText } from '../basics/figures';
 import { runQuery } from '../store/find-store';
 import { unitsOfScreenPx } from '../words/figure-style';
 import type { FoundText } from '../finding/find-calls';
@@ -58,7 +57,7 @@ function commandAnswer(target: Parts<'pane' | 'drawing'>, query: Query): Answer 
       case 'moved':
         return `Go E ${exactText(query.x)}, N ${exactText(query.y)} from here`;
       case 'scale':
-        return `Set the scale to ${formatScale(query.denominator)}`;
+        return `Set the scale to ${scaleText(query.denominator)}`;
       case 'bearing':
         return `Turn ${formatBearing((query.degrees * Math.PI) / 180)} to the top`;
       case 'steps':

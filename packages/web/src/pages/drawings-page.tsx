@@ -13,6 +13,12 @@ import { PackageDialog } from './package-dialog';
 import { withMaterials } from './with-materials';
 import './drawings-page.css';
 
+/** The list, got before the page stands; what keeps it from being loaded is told in its place. */
+export async function loadDrawings(): Promise<null> {
+  await useDrawings.getState().refresh();
+  return null;
+}
+
 /** All drawings as cards; files are dropped anywhere on the page or chosen. */
 export function DrawingsPage(): ReactElement {
   const { drawings, trouble, refused, sending, refresh, send, forgetRefused } = useDrawings();
@@ -20,8 +26,7 @@ export function DrawingsPage(): ReactElement {
   const [packaged, setPackaged] = useState<File | null>(null);
   useEffect(() => {
     document.title = 'Drawings · Gull Pane';
-    void refresh();
-  }, [refresh]);
+  }, []);
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,

@@ -22,7 +22,10 @@ export const routes: RouteObject[] = [
     children: [
       {
         path: '/',
-        lazy: async () => ({ Component: (await import('./drawings-page')).DrawingsPage }),
+        lazy: async () => {
+          const { DrawingsPage, loadDrawings } = await import('./drawings-page');
+          return { Component: DrawingsPage, loader: loadDrawings };
+        },
       },
       {
         path: '/d/:drawingId',

@@ -2,13 +2,12 @@ import { ArrowUp } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { worldToScreen, type Viewport } from '@gull-pane/core/camera/camera';
-import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import type { Parts } from '../actions/action';
 import { KeyCaps } from '../actions/action-tip';
 import { shownKey, useBindings } from '../actions/bindings';
-import { grouped } from '../basics/figures';
+import { grouped, lengthText } from '../basics/figures';
 import { returnAction } from '../actions/sight-actions';
 
 /** So far from the pane's edge the beacon stands, CSS px. */
@@ -57,7 +56,7 @@ function Shown({ target }: { readonly target: Parts<'pane' | 'drawing' | 'sight'
 }
 
 const farText = (length: number, unit: DrawingUnit): string =>
-  unit === 'none' ? grouped(Number(length.toPrecision(3))) : formatLength(Number(length.toPrecision(3)), unit);
+  unit === 'none' ? grouped(Number(length.toPrecision(3))) : lengthText(Number(length.toPrecision(3)), unit);
 
 /** How far a place on the screen is from the pane, CSS px; from its middle where it lies within. */
 function distanceToPane({ x, y }: Vec2, { widthPx, heightPx }: Viewport): number {

@@ -2,8 +2,8 @@ import { useRef, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { facesOf, type ClipFace, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
-import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import { along3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { lengthText } from '../basics/figures';
 import type { Parts } from '../actions/action';
 import '../shelf/clips.css';
 
@@ -105,7 +105,7 @@ function Handle({
       {tip !== at && <path d={`M${at.x} ${at.y}L${tip.x} ${tip.y}`} />}
       <circle cx={tip.x} cy={tip.y} r={7} />
       {volume.kind === 'box' && (
-        <title>{`${name}, ${formatLength(2 * volume.half[axisOf(index)], target.drawing.getState().drawing.unit)}`}</title>
+        <title>{`${name}, ${lengthText(2 * volume.half[axisOf(index)], target.drawing.getState().drawing.unit)}`}</title>
       )}
     </g>
   );

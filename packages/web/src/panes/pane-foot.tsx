@@ -3,8 +3,8 @@ import { useRef, type MouseEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { screenToWorld } from '@gull-pane/core/camera/camera';
 import { topInWords } from '@gull-pane/core/camera/directions';
-import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
-import { formatLength, scaleBarFor } from '@gull-pane/core/camera/scale-bar';
+import { scaleDenominator } from '@gull-pane/core/camera/scale';
+import { scaleBarFor } from '@gull-pane/core/camera/scale-bar';
 import { bearingOf } from '@gull-pane/core/camera/twist';
 import { viewBox } from '@gull-pane/core/camera/view-box';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
@@ -15,7 +15,7 @@ import { nextSheetAction, previousSheetAction } from '../actions/sheet-actions';
 import { ActionTip } from '../actions/action-tip';
 import { PopoverButton } from '../controls/popover-button';
 import { useRoom } from '../controls/use-room';
-import { coordinateText, grouped } from '../basics/figures';
+import { coordinateText, grouped, scaleText, lengthText } from '../basics/figures';
 import { useUnitsOfScreenPx } from '../words/figure-style';
 import type { PaneStore } from '../store/pane-state';
 import { isOnFoot, useFootDrag } from './foot-drag';
@@ -113,7 +113,7 @@ function BearingButton({ target }: { readonly target: ActionTarget }): ReactElem
 
 function ScaleButton({ target }: { readonly target: Parts<'pane' | 'drawing'> }): ReactElement {
   const mmPerPx = useUnitsOfScreenPx(target);
-  const scale = useStore(target.pane, ({ camera }) => formatScale(scaleDenominator(camera, mmPerPx)));
+  const scale = useStore(target.pane, ({ camera }) => scaleText(scaleDenominator(camera, mmPerPx)));
   // in perspective it is true at one depth only
   const where = useStore(target.pane, ({ camera }) => (camera.projection === 'perspective' ? ' at the middle' : ''));
   const end = useStore(target.pane, ({ camera, limits }) =>
@@ -148,9 +148,9 @@ function Bar({
   const unitsPerPx = useStore(target.pane, ({ camera }) => camera.unitsPerPx);
   const { length, widthPx } = scaleBarFor(unitsPerPx, mostPx);
   return (
-    <span className="scale-bar figures" role="img" aria-label={`Scale bar, ${formatLength(length, unit)}`}>
+    <span className="scale-bar figures" role="img" aria-label={`Scale bar, ${lengthText(length, unit)}`}>
       <i style={{ width: widthPx }} />
-      {formatLength(length, unit)}
+      {lengthText(length, unit)}
     </span>
   );
 }

@@ -1,12 +1,12 @@
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, type ReactElement } from 'react';
+import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, type ReactElement, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import { useShallow } from 'zustand/shallow';
-import { dividersOf, panesOf } from '@gull-pane/core/panes/tiling';
+import { dividersOf, panesOf, type Area } from '@gull-pane/core/panes/tiling';
 import type { Session } from '../session/session';
 import { shownAreas } from '../store/panes-store';
 import type { ThumbnailMaker } from '../trail/thumbnail-maker';
 import { FootDragMark } from './foot-drag';
-import { DRAGGED_DRAWING } from '../bar/drawing-switcher';
+import { useDropPlace } from '../controls/drag';
 import { PartBoundary } from '../controls/part-boundary';
 import { Pane } from './pane';
 import { PaneDivider } from './pane-divider';
@@ -47,26 +47,14 @@ export function PaneGrid({ session, onMaker }: PaneGridProps): ReactElement {
         const own = areas.get(id);
         const isCovered = filled !== null && filled !== id;
         return (
-          <div
+          <PanePlace
             key={`${id} ${session.serialOf(id)}`}
-            className="pane-place"
-            data-pane={id}
-            data-named={named === id}
-            onDragOver={(event) => {
-              if (event.dataTransfer.types.includes(DRAGGED_DRAWING)) event.preventDefault();
-            }}
-            onDrop={(event) => {
-              const drawing = event.dataTransfer.getData(DRAGGED_DRAWING);
-              if (drawing === '') return;
-              event.preventDefault();
-              void session.openIn(id, drawing);
-            }}
+            id={id}
+            onDrawing={(drawing) => void session.openIn(id, drawing)}
+            isNamed={named === id}
             // what is covered keeps its size, so that it comes back just as it was
-            inert={isCovered}
-            style={{
-              ...(own ? { left: own.x, top: own.y, width: own.width, height: own.height } : {}),
-              ...(isCovered ? { visibility: 'hidden' } : {}),
-            }}
+            isCovered={isCovered}
+            area={own}
           >
             <PartBoundary name="This pane">
               <Pane
@@ -76,13 +64,44 @@ export function PaneGrid({ session, onMaker }: PaneGridProps): ReactElement {
                 onMaker={onMaker}
               />
             </PartBoundary>
-          </div>
+          </PanePlace>
         );
       })}
       {dividers.map((divider) => (
         <PaneDivider key={`${divider.path.join('.')}/${divider.index}`} panes={panes} divider={divider} />
       ))}
       <FootDragMark target={session.targetOf(shown[0]!)} />
+    </div>
+  );
+}
+
+interface PanePlaceProps {
+  readonly id: string;
+  readonly isNamed: boolean;
+  readonly isCovered: boolean;
+  readonly area: Area | undefined;
+  /** A drawing was dropped on it. */
+  readonly onDrawing: (id: string) => void;
+  readonly children: ReactNode;
+}
+
+/** Where a pane lies. */
+function PanePlace({ id, isNamed, isCovered, area, onDrawing, children }: PanePlaceProps): ReactElement {
+  const { ref, isOver } = useDropPlace('drawing', (drawing) => onDrawing(drawing.id));
+  return (
+    <div
+      ref={ref}
+      className="pane-place"
+      data-pane={id}
+      data-named={isNamed || isOver}
+      data-over={isOver}
+      inert={isCovered}
+      style={{
+        ...(area ? { left: area.x, top: area.y, width: area.width, height: area.height } : {}),
+        ...(isCovered ? { visibility: 'hidden' } : {}),
+      }}
+    >
+      {children}
     </div>
   );
 }

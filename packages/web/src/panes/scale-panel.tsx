@@ -1,7 +1,8 @@
 import { Button, Input, Slider } from 'antd';
 import { useState, type ReactElement } from 'react';
-import { MM_PER_CSS_PX, atScale, formatScale, mmPerPxOfScreen, standardScales } from '@gull-pane/core/camera/scale';
+import { MM_PER_CSS_PX, atScale, mmPerPxOfScreen, standardScales } from '@gull-pane/core/camera/scale';
 import { readScale } from '@gull-pane/core/typed/typed-number';
+import { scaleText } from '../basics/figures';
 import type { Parts } from '../actions/action';
 import { FigureField } from '../controls/figure-field';
 import { unitsOfScreenPx } from '../words/figure-style';
@@ -33,7 +34,7 @@ export function ScalePanel({
       <div className="scale-grid" role="group" aria-label="Standard scales">
         {standardScales.map((scale) => (
           <Button key={scale} size="small" onClick={() => go(scale)}>
-            {formatScale(scale)}
+            {scaleText(scale)}
           </Button>
         ))}
       </div>
@@ -56,7 +57,7 @@ export function ScalePanel({
       </div>
       {read && (
         <p className="muted" role={denominator === null ? 'alert' : 'status'}>
-          {'trouble' in read ? read.trouble : `That is ${formatScale(read.value)}.`}
+          {'trouble' in read ? read.trouble : `That is ${scaleText(read.value)}.`}
         </p>
       )}
       <Button type="link" size="small" onClick={() => setMeasuring(true)}>

@@ -118,7 +118,7 @@ export function showDrawing(
   const isCalm = (): boolean => stage.isSettled && !pane.getState().isFlying;
   /** Marks and picks belong to the view: its thumbnail is what the pane shows, all canvases over one another. */
   const own = ({ camera, shown }: Pictured): HTMLCanvasElement | null =>
-    camera === pane.getState().camera && shown === pane.getState().shown
+    stage.isWhole && camera === pane.getState().camera && shown === pane.getState().shown
       ? wholePicture(THUMBNAIL, palettes[usePreferences.getState().theme].ground, seen.canvases)
       : null;
   const hide = (): void => scene.hideObjects(id, pane.getState().shown.hiddenObjects);

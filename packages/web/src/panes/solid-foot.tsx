@@ -7,7 +7,6 @@ import { USUAL_FOV_RAD, cameraAxes } from '@gull-pane/core/camera/camera';
 import { directionInWords, isAlongAxis, planTilt } from '@gull-pane/core/camera/directions';
 import { gridSpacing } from '@gull-pane/core/camera/ground-grid';
 import { directionOf } from '@gull-pane/core/camera/orbit';
-import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { Action, ActionTarget, Parts } from '../actions/action';
 import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { PopoverButton } from '../controls/popover-button';
@@ -15,6 +14,7 @@ import { shownKey, useBindings } from '../actions/bindings';
 import { dialAction, lockAction, lookAction, projectionAction } from '../actions/solid-actions';
 import { squareUpAction } from '../actions/twist-actions';
 import { solidLooks } from '@gull-pane/core/solid/solid-looks';
+import { lengthText } from '../basics/figures';
 import { lookNames } from '../words/look-names';
 
 /** The parts of a foot that only solids have: direction, lock, projection, look, grid. */
@@ -188,7 +188,7 @@ export function GridPart({ target }: { readonly target: Parts<'pane' | 'drawing'
   const spacing = useStore(target.pane, ({ camera }) => gridSpacing(camera.unitsPerPx));
   return (
     <span className="figures foot-grid" role="note" aria-label="Ground grid">
-      Grid {formatLength(spacing, unit)}
+      Grid {lengthText(spacing, unit)}
     </span>
   );
 }

@@ -1,10 +1,10 @@
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { cameraAxes, worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
-import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import { dot3, sub3, type Vec2 } from '@gull-pane/core/geometry/vec';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
+import { lengthText } from '../basics/figures';
 import type { Parts } from '../actions/action';
 
 /** So far inside the edge the tick stands, CSS px. */
@@ -85,7 +85,7 @@ function OriginMark({
           y={Math.min(Math.max(edge.y + 4, 16), heightPx - 6)}
           textAnchor={isLeft ? 'start' : 'end'}
         >
-          Origin {formatLength(distance, unit)}
+          Origin {lengthText(distance, unit)}
         </text>
       )}
     </g>

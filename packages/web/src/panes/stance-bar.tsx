@@ -6,6 +6,7 @@ import { readLength } from '@gull-pane/core/typed/typed-number';
 import type { Parts } from '../actions/action';
 import { FigureField } from '../controls/figure-field';
 import './stance.css';
+import { shownDecimals } from '../basics/decimals';
 
 /** Range of the eye height, m. */
 const EYE_M = { min: 0.1, max: 20, step: 0.05 } as const;
@@ -98,7 +99,7 @@ export function LeashMark({
       <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} />
       <circle className="leash-hand" cx={to.x} cy={to.y} r={4} />
       <text x={to.x + 14} y={to.y + 4}>
-        {speed < 0.05 ? 'turning' : `${speed.toFixed(1)} m/s${metresPerSecond < 0 ? ' back' : ''}`}
+        {speed < 0.05 ? 'turning' : `${shownDecimals(speed.toFixed(1))} m/s${metresPerSecond < 0 ? ' back' : ''}`}
       </text>
     </svg>
   );

@@ -2,9 +2,8 @@ import { Button, Popover } from 'antd';
 import { X } from 'lucide-react';
 import { Suspense, lazy, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { formatLength } from '@gull-pane/core/camera/scale-bar';
 import type { Parts } from '../actions/action';
-import { grouped } from '../basics/figures';
+import { grouped, lengthText } from '../basics/figures';
 import { strayOffer } from '../store/sight-store';
 
 const StrayChart = lazy(() => import('./stray-chart'));
@@ -19,7 +18,7 @@ export function StrayOffer({ target }: { readonly target: Parts<'pane' | 'drawin
   if (!report || isOfferClosed) return null;
   const count = report.strays.length;
   const far = (length: number): string =>
-    unit === 'none' ? grouped(Number(length.toPrecision(2))) : formatLength(Number(length.toPrecision(2)), unit);
+    unit === 'none' ? grouped(Number(length.toPrecision(2))) : lengthText(Number(length.toPrecision(2)), unit);
   const { fitWithoutStrays, visitStray, hideStrays, closeOffer } = sight.getState();
   return (
     <div className="stray-offer" role="group" aria-label="Strays">

@@ -4,11 +4,12 @@ import type { Colour } from '@gull-pane/core/drawing/model';
 import { length3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import { placesOf, strokesOf } from '@gull-pane/core/marks/strokes';
-import { figureText, type FigureStyle } from '@gull-pane/core/measure/figures';
+import type { FigureStyle } from '@gull-pane/core/measure/figures';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
 import { hatchLines } from '@gull-pane/core/planar/rings';
 import { fromPlane, normalOf } from '@gull-pane/core/plane/work-plane';
 import { DRAWING_FONT } from './flat/text-painter';
+import { figureText } from '../words/figure-style';
 
 /** Curves keep to their course within so many px. */
 const CHORD_PX = 0.25;

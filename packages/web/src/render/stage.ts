@@ -53,6 +53,11 @@ export class Stage {
     return this.#frames;
   }
 
+  /** Everything is drawn as it is now, though its edges may still become smooth. */
+  get isWhole(): boolean {
+    return this.#picture.isWhole && this.#picture.workOn(this.pane.view()) !== 'moving';
+  }
+
   get isSettled(): boolean {
     return this.#picture.isSettled && this.#request === 0;
   }

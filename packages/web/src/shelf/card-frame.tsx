@@ -1,6 +1,7 @@
 import { Input } from 'antd';
 import { MoreVertical } from 'lucide-react';
-import { useState, type DragEvent, type ReactElement, type ReactNode } from 'react';
+import { useMemo, type ReactElement, type ReactNode } from 'react';
+import { bothRefs, useDragged, useDropPlace, type DragKind } from '../controls/drag';
 import type { MenuItems } from '../controls/drop-menu';
 import { MenuButton } from '../controls/menu-button';
 import './views.css';
@@ -15,8 +16,8 @@ interface CardField {
 
 interface CardFrameProps {
   readonly item: { readonly id: string; readonly name: string; readonly picture: string };
-  /** Tells cards of one list from those of others, while they are dragged. */
-  readonly dragged: string;
+  /** What is dragged where the card is. */
+  readonly kind: DragKind;
   readonly isCurrent: boolean;
   /** What pressing the picture does. */
   readonly goName: string;
@@ -31,31 +32,15 @@ interface CardFrameProps {
 
 /** Something that is kept: a picture to press, its name to change, a menu; dragged to another place in its list. */
 export function CardFrame(props: CardFrameProps): ReactElement {
-  const { item, dragged, isCurrent, goName, onGo, onDropped, field, onRename, menu, children } = props;
+  const { item, kind, isCurrent, goName, onGo, onDropped, field, onRename, menu, children } = props;
   const { id, name, picture } = item;
-  const [isOver, setOver] = useState(false);
-  const drop = (event: DragEvent): void => {
-    setOver(false);
-    const other = event.dataTransfer.getData(dragged);
-    if (other !== '' && other !== id) onDropped(other);
-  };
+  const draggedRef = useDragged(kind, id);
+  const { ref: placeRef, isOver } = useDropPlace(kind, (other) => {
+    if (other.id !== id) onDropped(other.id);
+  });
+  const ref = useMemo(() => bothRefs(draggedRef, placeRef), [draggedRef, placeRef]);
   return (
-    <div
-      className="view-card"
-      role="listitem"
-      aria-label={name}
-      data-current={isCurrent}
-      data-over={isOver}
-      draggable={field === null}
-      onDragStart={(event) => event.dataTransfer.setData(dragged, id)}
-      onDragOver={(event) => {
-        if (!event.dataTransfer.types.includes(dragged)) return;
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={drop}
-    >
+    <div ref={ref} className="view-card" role="listitem" aria-label={name} data-current={isCurrent} data-over={isOver}>
       <button type="button" className="view-go" aria-label={goName} onClick={onGo}>
         {picture === '' ? (
           <span className="view-blank" />

@@ -87,7 +87,7 @@ function Kept({ session, arrangement, pictured }: KeptOneProps): ReactElement {
   return (
     <CardFrame
       item={arrangement}
-      dragged="application/x-arrangement"
+      kind="arrangement"
       isCurrent={isCurrent}
       goName={`Take ${name}`}
       onGo={() => void take()}

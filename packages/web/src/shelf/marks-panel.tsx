@@ -4,7 +4,6 @@ import { useMemo, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { worldPlane, type WorkPlane } from '@gull-pane/core/plane/work-plane';
 import { lineStyles, lineWidthsMm, type LineStyle, type Mark, type MarkStyle } from '@gull-pane/core/marks/mark';
-import { figureText } from '@gull-pane/core/measure/figures';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
 import { isWorldPlane, withMarkLayers } from '@gull-pane/core/view/shown';
 import { layPlane } from '../store/lay-plane';
@@ -13,7 +12,7 @@ import { NothingYet } from '../controls/nothing-yet';
 import type { Parts } from '../actions/action';
 import { grouped } from '../basics/figures';
 import { usePreferences } from '../store/preferences-store';
-import { useFigureStyle } from '../words/figure-style';
+import { figureText, useFigureStyle } from '../words/figure-style';
 import './marks-panel.css';
 
 /** How high a row is before it was measured, CSS px. */

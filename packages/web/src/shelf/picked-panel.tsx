@@ -22,6 +22,7 @@ import { exactText, grouped } from '../basics/figures';
 import type { ObjectFacts } from '../picking/pick-questions';
 import { usePickSets } from '../store/pick-sets-store';
 import { tellFailed } from '../store/tell-failed';
+import { listSign } from '../basics/decimals';
 
 /** How high a row is before it was measured, CSS px. */
 const ROW_PX = 46;
@@ -147,7 +148,7 @@ function PickedRow({
   );
 }
 
-const pointText = ([x, y]: readonly [number, number]): string => `${exactText(x)}, ${exactText(y)}`;
+const pointText = ([x, y]: readonly [number, number]): string => `${exactText(x)}${listSign()} ${exactText(y)}`;
 const MOST_POINTS = 60;
 
 /** The object as the file has it: every coordinate with all its digits. */

@@ -1,7 +1,9 @@
-import { PanelLeftClose, PanelLeftOpen, type LucideIcon } from 'lucide-react';
+import { PanelLeftClose, PanelLeftOpen, Wrench, type LucideIcon } from 'lucide-react';
 import type { KeyboardEvent, ReactElement, ReactNode } from 'react';
 import { ActionTip } from '../actions/action-tip';
 import { PartBoundary } from '../controls/part-boundary';
+import { useMedia } from '../controls/use-media';
+import { IS_PHONE } from '../store/narrow-window';
 import { usePreferences } from '../store/preferences-store';
 import './shelf.css';
 
@@ -19,6 +21,7 @@ export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): R
   if (!isShelfOpen) {
     return (
       <aside className="shelf shelf-folded" aria-label="Shelf">
+        <RailOpener />
         {panels.map(({ id, name, icon: Icon }) => (
           <ActionTip key={id} name={name} sentence={`Opens the shelf at ${name.toLowerCase()}.`}>
             <button
@@ -87,5 +90,23 @@ export function Shelf({ panels }: { readonly panels: readonly ShelfPanel[] }): R
         </PartBoundary>
       </div>
     </aside>
+  );
+}
+
+/** Where the rail is a sheet over the panes, this opens and closes it. */
+function RailOpener(): ReactElement | null {
+  const isPhone = useMedia(IS_PHONE);
+  const { isRailOpen, set } = usePreferences();
+  if (!isPhone) return null;
+  return (
+    <button
+      type="button"
+      className="shelf-label"
+      aria-expanded={isRailOpen}
+      onClick={() => set({ isRailOpen: !isRailOpen })}
+    >
+      <Wrench size={18} aria-hidden />
+      Tools
+    </button>
   );
 }

@@ -32,7 +32,7 @@ export function ViewCard({
   return (
     <CardFrame
       item={card}
-      dragged="application/x-view-card"
+      kind="view"
       isCurrent={isCurrent}
       goName={`Go to ${card.name}`}
       onGo={go('all')}

@@ -2,18 +2,25 @@ import { usePreferences } from './preferences-store';
 
 /** Where the shelf is a sheet over the panes: it is folded until it is asked for. */
 const IS_NARROW = '(width < 900px)';
+/** Where the rail is one, too. */
+export const IS_PHONE = '(width < 540px)';
 
-/** Folds the shelf while the window is narrow, and opens it again as it was. To be called once, before the page is shown. */
+/** Folds shelf and rail while the window has no room for them, and opens them again as they were. To be called once. */
 export function foldWhereNarrow(): void {
-  const list = matchMedia(IS_NARROW);
+  fold('isShelfOpen', IS_NARROW);
+  fold('isRailOpen', IS_PHONE);
+}
+
+function fold(part: 'isShelfOpen' | 'isRailOpen', where: string): void {
+  const list = matchMedia(where);
   let wasOpen: boolean | null = null;
   const mind = (): void => {
     const own = usePreferences.getState();
     if (list.matches) {
-      wasOpen = own.isShelfOpen;
-      own.set({ isShelfOpen: false });
+      wasOpen = own[part];
+      own.set({ [part]: false });
     } else if (wasOpen !== null) {
-      own.set({ isShelfOpen: wasOpen });
+      own.set({ [part]: wasOpen });
       wasOpen = null;
     }
   };

@@ -8,6 +8,7 @@ import type { AngleUnit } from '@gull-pane/core/measure/figures';
 import { usualStyle, type MarkStyle } from '@gull-pane/core/marks/mark';
 import { snapKinds, type SnapKind } from '@gull-pane/core/snap/snap';
 import type { ProfileId } from '@gull-pane/core/intent/profiles';
+import { chooseDecimals, type DecimalSign } from '../basics/decimals';
 
 export type ThemeName = 'chart-room' | 'night-watch';
 
@@ -44,6 +45,8 @@ interface Preferences {
   readonly shownIn: ShownUnit | null;
   /** What angles are told in. */
   readonly angles: AngleUnit;
+  /** How decimals are written. */
+  readonly decimalSign: DecimalSign;
   /** Decimals of measured figures; null for all that mean something. */
   readonly decimals: number | null;
   /** Under which name one says something of changes. */
@@ -86,6 +89,7 @@ export const usePreferences = create<Preferences>()(
       shownIn: null,
       angles: 'deg',
       decimals: null,
+      decimalSign: 'language',
       person: '',
       markStyle: usualStyle,
       mmPerPx: MM_PER_CSS_PX,
@@ -94,3 +98,6 @@ export const usePreferences = create<Preferences>()(
     { name: 'gull-pane-preferences' },
   ),
 );
+
+chooseDecimals(usePreferences.getState().decimalSign);
+usePreferences.subscribe(({ decimalSign }) => chooseDecimals(decimalSign));

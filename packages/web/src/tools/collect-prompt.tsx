@@ -1,7 +1,6 @@
 import { Input, Button } from 'antd';
 import { useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { figureText, figuresAsText } from '@gull-pane/core/measure/figures';
 import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
 import { along3, length3, sub3 } from '@gull-pane/core/geometry/vec';
 import { offsetPlane } from '@gull-pane/core/plane/work-plane';
@@ -13,7 +12,7 @@ import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { collected, towards, typedPlace } from '../marks/collected';
 import { placeUnder, pointBefore } from '../snapping/find-snaps';
 import { useNotes } from '../store/notes-store';
-import { useFigureStyle } from '../words/figure-style';
+import { figureText, figuresAsText, useFigureStyle } from '../words/figure-style';
 import { copyFigures } from './figures-tag';
 import { typedInWords } from './typed-words';
 

@@ -2,12 +2,12 @@ import { Copy } from 'lucide-react';
 import { useEffect, useLayoutEffect, useRef, type ReactElement } from 'react';
 import type { Viewport } from '@gull-pane/core/camera/camera';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
-import { figureText, figuresAsText, type FigureStyle } from '@gull-pane/core/measure/figures';
+import type { FigureStyle } from '@gull-pane/core/measure/figures';
 import type { MeasureKind } from '@gull-pane/core/measure/measure-kinds';
 import type { Placed } from '@gull-pane/core/measure/placed';
 import type { Parts } from '../actions/action';
 import { useNotes } from '../store/notes-store';
-import { useFigureStyle } from '../words/figure-style';
+import { figureText, figuresAsText, useFigureStyle } from '../words/figure-style';
 import { BESIDE_PX } from './beside-tag';
 import { besideAt, parkedAt, type Rect } from './park';
 

@@ -6,6 +6,7 @@ import type { Parts } from '../actions/action';
 import type { Scene } from '../render/scene/scene';
 import { Stage } from '../render/stage';
 import { toolInHand } from '../store/tool-store';
+import { shownDecimals } from '../basics/decimals';
 
 /** Diameter of the lens, CSS px. */
 const LENS_PX = 260;
@@ -36,7 +37,8 @@ export function LensView({ target, scene }: LensViewProps): ReactElement | null 
   );
 }
 
-const ratioText = (ratio: number): string => `${ratio >= 10 ? Math.round(ratio) : Number(ratio.toFixed(1))}×`;
+const ratioText = (ratio: number): string =>
+  shownDecimals(`${ratio >= 10 ? Math.round(ratio) : Number(ratio.toFixed(1))}×`);
 
 function LensPicture({
   target,

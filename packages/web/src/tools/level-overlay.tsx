@@ -7,6 +7,7 @@ import { toolInHand } from '../store/tool-store';
 import { BesideTag } from './beside-tag';
 import { Line } from './overlay-lines';
 import type { UnitProps } from './unit';
+import { shownDecimals } from '../basics/decimals';
 
 /** The line that would lie level, and how far it is from that. */
 export function LevelOverlay({ target }: UnitProps): ReactElement | null {
@@ -27,7 +28,7 @@ export function LevelOverlay({ target }: UnitProps): ReactElement | null {
         <Line points={ends.map((end) => worldToScreen(camera, viewport, end))} />
       </svg>
       <BesideTag at={cursor} viewport={viewport} className="figures" label="Slope">
-        {degrees.toFixed(2)}° from level
+        {shownDecimals(degrees.toFixed(2))}° from level
       </BesideTag>
     </>
   );

@@ -11,6 +11,7 @@ import { markActions } from '../actions/mark-actions';
 import { planeActions } from '../actions/plane-actions';
 import { useMedia } from '../controls/use-media';
 import { useRoom } from '../controls/use-room';
+import { IS_PHONE } from '../store/narrow-window';
 import { HAS_ROOM_FOR_WORDS, usePreferences } from '../store/preferences-store';
 import { KindsMenu } from './kinds-menu';
 import { RailMenu } from './rail-menu';
@@ -28,11 +29,25 @@ const LEAST_NEEDED = ['names', 'clip', 'twist', 'trail', 'turn', 'zoom', 'words'
 export function ToolRail({ target }: { readonly target: ActionTarget }): ReactElement {
   const isSolid = target.drawing.getState().solid !== null;
   const hasRoom = useMedia(HAS_ROOM_FOR_WORDS);
-  const hasWords = usePreferences((state) => state.hasRailWords) ?? hasRoom;
+  const isSheet = useMedia(IS_PHONE);
+  const hasOwnWords = usePreferences((state) => state.hasRailWords) ?? hasRoom;
+  const hasWords = isSheet || hasOwnWords;
   const rail = useRef<HTMLElement>(null);
   useRoom(rail, LEAST_NEEDED, 'height');
   return (
-    <nav ref={rail} className="tool-rail" aria-label="Tools" data-words={hasWords}>
+    <nav
+      ref={rail}
+      className="tool-rail"
+      aria-label="Tools"
+      data-words={hasWords}
+      data-sheet={isSheet}
+      // a sheet makes way for what was chosen from it
+      onClick={({ target: pressed }) => {
+        const button = (pressed as Element).closest('button');
+        if (isSheet && button && !button.hasAttribute('aria-haspopup'))
+          usePreferences.getState().set({ isRailOpen: false });
+      }}
+    >
       <div className="tool-group" role="group" aria-label="Measure and mark">
         <span className="tool-group-name" aria-hidden>
           Tools

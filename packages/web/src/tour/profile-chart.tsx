@@ -3,6 +3,7 @@ import { useEffect, useRef, type ReactElement } from 'react';
 import type { Timeline } from '@gull-pane/core/tour/timeline';
 import { usePreferences } from '../store/preferences-store';
 import { clockTime } from './times';
+import { shownDecimals } from '../basics/decimals';
 
 Chart.register(Filler, LineController, LineElement, LinearScale, PointElement);
 
@@ -116,7 +117,8 @@ export function SpeedTold({ timeline }: { readonly timeline: Timeline }): ReactE
   const hasBump = samples.some(({ isBump }) => isBump);
   return (
     <span className="tour-speed muted">
-      max. speed {most.toFixed(1)} pane widths/s{hasBump && <em>, quicker than the rest where it is orange</em>}
+      max. speed {shownDecimals(most.toFixed(1))} pane widths/s
+      {hasBump && <em>, quicker than the rest where it is orange</em>}
     </span>
   );
 }

@@ -1,8 +1,10 @@
+import { shownDecimals } from '../basics/decimals';
+
 /** “0:07.4”, “12:03.0”. */
 export function clockTime(ms: number): string {
   const tenths = Math.round(ms / 100);
   const minutes = Math.floor(tenths / 600);
-  return `${minutes}:${((tenths % 600) / 10).toFixed(1).padStart(4, '0')}`;
+  return shownDecimals(`${minutes}:${((tenths % 600) / 10).toFixed(1).padStart(4, '0')}`);
 }
 
 /** “3 minutes 5 seconds”, for sentences. */

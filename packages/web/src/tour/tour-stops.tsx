@@ -1,15 +1,13 @@
 import { Button } from 'antd';
 import { ListPlus } from 'lucide-react';
-import { useState, type DragEvent, type KeyboardEvent, type ReactElement } from 'react';
+import { useMemo, type KeyboardEvent, type ReactElement, type ReactNode } from 'react';
 import { useStore } from 'zustand';
 import type { StopDto } from '@gull-pane/protocol/tours';
 import type { Parts } from '../actions/action';
+import { bothRefs, useDragged, useDropPlace, type Dragged } from '../controls/drag';
 import { ActionTip } from '../actions/action-tip';
 import { captionOf, type TourPlan } from '../store/tour-plan';
 import { stopAt } from '../store/tours-store';
-
-const DRAGGED_STOP = 'application/x-tour-stop';
-const DRAGGED_CARD = 'application/x-view-card';
 
 interface StopsProps {
   readonly target: Parts<'cards' | 'player' | 'tours'>;
@@ -24,7 +22,6 @@ export function TourStops({ target, plan, chosen, onChoose }: StopsProps): React
   const nearest = useStore(player, (state) => state.nearest);
   const current = useStore(cards, (state) => state.current);
   const { tour, stops } = plan;
-  const [over, setOver] = useState<string | null>(null);
   const set = (next: readonly StopDto[], what: string): void =>
     void tours.getState().change(tour.id, { stops: [...next] }, what);
   const add = (cardId: string, before: string | null): void => {
@@ -36,24 +33,9 @@ export function TourStops({ target, plan, chosen, onChoose }: StopsProps): React
     const own = tour.stops.find((stop) => stop.id === id);
     if (own && id !== before) set(placedBefore(tour.stops, own, before), 'order of stops');
   };
-  const dropTarget = (before: string | null) => ({
-    'data-over': over === (before ?? 'end'),
-    onDragOver: (event: DragEvent) => {
-      const { types } = event.dataTransfer;
-      if (!types.includes(DRAGGED_STOP) && !types.includes(DRAGGED_CARD)) return;
-      event.preventDefault();
-      event.stopPropagation();
-      setOver(before ?? 'end');
-    },
-    onDragLeave: () => setOver(null),
-    onDrop: (event: DragEvent) => {
-      event.stopPropagation();
-      setOver(null);
-      const [stop, card] = [event.dataTransfer.getData(DRAGGED_STOP), event.dataTransfer.getData(DRAGGED_CARD)];
-      if (stop !== '') move(stop, before);
-      else if (card !== '') add(card, before);
-    },
-  });
+  const dropBefore = ({ kind, id }: Dragged, before: string | null): void =>
+    kind === 'stop' ? move(id, before) : add(id, before);
+  const { ref, isOver } = useDropPlace('stop view', (dragged) => dropBefore(dragged, null));
   const shift = (event: KeyboardEvent, k: number): void => {
     const by = { ArrowLeft: -1, ArrowRight: 1 }[event.key];
     if (by === undefined || !event.altKey) return;
@@ -64,26 +46,23 @@ export function TourStops({ target, plan, chosen, onChoose }: StopsProps): React
   };
   const gone = tour.stops.length - stops.length;
   return (
-    <div className="tour-stops" role="group" aria-label="Stops" {...dropTarget(null)}>
+    <div className="tour-stops" role="group" aria-label="Stops" ref={ref} data-over={isOver}>
       {stops.map((own, k) => {
         const { stop, card } = own;
         return (
-          <button
+          <StopButton
             key={stop.id}
-            type="button"
-            className="tour-stop"
-            draggable
-            aria-label={`Stop ${k + 1}, ${captionOf(own)}`}
-            aria-pressed={stop.id === chosen}
-            aria-current={k === nearest ? 'step' : undefined}
+            id={stop.id}
+            name={`Stop ${k + 1}, ${captionOf(own)}`}
             title={`${captionOf(own)} · Alt and arrows move it`}
-            onClick={() => {
+            isChosen={stop.id === chosen}
+            isNearest={k === nearest}
+            onPress={() => {
               onChoose(stop.id);
               player.getState().toStop(k);
             }}
             onKeyDown={(event) => shift(event, k)}
-            onDragStart={(event) => event.dataTransfer.setData(DRAGGED_STOP, stop.id)}
-            {...dropTarget(stop.id)}
+            onDropped={(dragged) => dropBefore(dragged, stop.id)}
           >
             {card.picture === '' ? (
               <span className="view-blank" />
@@ -93,7 +72,7 @@ export function TourStops({ target, plan, chosen, onChoose }: StopsProps): React
             <span className="tour-stop-name">
               <b className="figures">{k + 1}</b> {captionOf(own)}
             </span>
-          </button>
+          </StopButton>
         );
       })}
       <ActionTip
@@ -120,6 +99,42 @@ export function TourStops({ target, plan, chosen, onChoose }: StopsProps): React
         </span>
       )}
     </div>
+  );
+}
+
+interface StopButtonProps {
+  readonly id: string;
+  readonly name: string;
+  readonly title: string;
+  readonly isChosen: boolean;
+  readonly isNearest: boolean;
+  readonly onPress: () => void;
+  readonly onKeyDown: (event: KeyboardEvent) => void;
+  /** Something is to come before it. */
+  readonly onDropped: (dragged: Dragged) => void;
+  readonly children: ReactNode;
+}
+
+/** One stop; dragged to another place, and something dropped on it comes before it. */
+function StopButton(props: StopButtonProps): ReactElement {
+  const draggedRef = useDragged('stop', props.id);
+  const { ref: placeRef, isOver } = useDropPlace('stop view', props.onDropped, true);
+  const ref = useMemo(() => bothRefs(draggedRef, placeRef), [draggedRef, placeRef]);
+  return (
+    <button
+      ref={ref}
+      type="button"
+      className="tour-stop"
+      aria-label={props.name}
+      aria-pressed={props.isChosen}
+      aria-current={props.isNearest ? 'step' : undefined}
+      title={props.title}
+      data-over={isOver}
+      onClick={props.onPress}
+      onKeyDown={props.onKeyDown}
+    >
+      {props.children}
+    </button>
   );
 }
 

@@ -78,11 +78,8 @@ export class ThumbnailMaker {
   #make(): void {
     const next = this.#next();
     if (!next) return;
-    if (!this.source.isCalm()) {
-      this.#later();
-      return;
-    }
-    const sheet = this.source.own?.(next) ?? this.#drawn(next);
+    // what the pane shows just now is there before its edges are smooth
+    const sheet = this.source.own?.(next) ?? (this.source.isCalm() ? this.#drawn(next) : null);
     if (!sheet) {
       this.#later();
       return;

@@ -16,9 +16,10 @@ import {
 import type { LucideIcon } from 'lucide-react';
 import { useEffect, useMemo, useReducer, useRef, useState, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
+import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchOf, leftTips, type StepKind, type Trail } from '@gull-pane/core/trail/trail';
 import { notchesOf } from '@gull-pane/core/intent/wheel-notches';
+import { scaleText } from '../basics/figures';
 import type { Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { useMedia } from '../controls/use-media';
@@ -169,7 +170,7 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
       {branch.slice(from, to).map((entry, offset) => {
         const index = from + offset;
         const { camera, shown, kind, parent, isElsewhere } = trail.entries[entry]!;
-        const scale = formatScale(scaleDenominator(camera, mmPerPx));
+        const scale = scaleText(scaleDenominator(camera, mmPerPx));
         const before = trail.entries[parent]?.shown;
         const changes = [
           ...(isElsewhere ? ['from another window'] : []),

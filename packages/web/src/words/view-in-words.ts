@@ -1,9 +1,9 @@
 import { widthWorld, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { directionInWords } from '@gull-pane/core/camera/directions';
-import { formatScale, scaleDenominator } from '@gull-pane/core/camera/scale';
+import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import type { Shown } from '@gull-pane/core/view/shown';
-import { coordinateText, grouped } from '../basics/figures';
+import { coordinateText, grouped, scaleText } from '../basics/figures';
 import { lookNames } from './look-names';
 
 /** What a pane shows, as far as it is told in words. */
@@ -32,7 +32,7 @@ export function viewInWords(view: TellableView): string {
   const hiddenObjects = shown.hiddenObjects?.count ?? 0;
   const clips = shown.clips.filter(({ isOn }) => isOn).length;
   return [
-    `${drawing}: ${directionInWords(camera)}, scale ${formatScale(scaleDenominator(camera, view.unitsOfScreenPx))}`,
+    `${drawing}: ${directionInWords(camera)}, scale ${scaleText(scaleDenominator(camera, view.unitsOfScreenPx))}`,
     `Middle at E ${write(x)}, N ${write(y)}${kind === 'solid' ? `, Z ${write(z)}` : ''}${suffix}`,
     `${write(widthWorld(camera, viewport))}${suffix} across`,
     ...(kind === 'solid' ? [`Look: ${lookNames[shown.look]}`] : []),

@@ -22,6 +22,8 @@ export interface Picture {
   readonly frameMs: number;
   readonly pendingTiles: number;
   readonly isSettled: boolean;
+  /** Everything is drawn, though its edges may still become smooth. */
+  readonly isWhole: boolean;
   /** Draws again from the beginning, though the view is the same. */
   invalidate(): void;
   /** What drawing a view now would be. */

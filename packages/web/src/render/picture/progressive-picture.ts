@@ -86,6 +86,10 @@ export class ProgressivePicture implements Picture {
     return this.#phase === 'idle' && this.#begun !== null;
   }
 
+  get isWhole(): boolean {
+    return (this.#phase === 'idle' || this.#phase === 'smoothing') && this.#begun !== null;
+  }
+
   invalidate(): void {
     this.#begun = null;
   }

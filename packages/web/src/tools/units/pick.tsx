@@ -6,6 +6,7 @@ import { KeyCaps } from '../../actions/action-tip';
 import { shownKey, useBindings } from '../../actions/bindings';
 import { framePickedAction } from '../../actions/pick-actions';
 import { backAction, fitAllAction } from '../../actions/view-actions';
+import { useMedia } from '../../controls/use-media';
 import { InputText } from '../input-text';
 import { BoxTakesChoice } from '../later-parts';
 import { PickOverlay } from '../pick-overlay';
@@ -46,12 +47,18 @@ function Prompt({ target }: UnitProps): ReactElement {
       </>
     );
   }
-  return <Idle />;
+  return <Idle target={target} />;
 }
 
 /** How the view is moved, in the words of the habits in use. */
-function Idle(): ReactElement {
+function Idle({ target }: UnitProps): ReactElement {
   const bindings = useBindings();
+  if (useMedia('(pointer: coarse)'))
+    return target.drawing.getState().solid ? (
+      <>Drag to pan, drag with two fingers to turn, pinch to zoom; tap to pick.</>
+    ) : (
+      <>Drag to pan, pinch to zoom, turn two fingers to twist; tap to pick.</>
+    );
   const frame = shownKey(bindings['frame-corners'] ?? []);
   const fit = shownKey(bindings['fit-all'] ?? []);
   const keys = shownKey(bindings.keys ?? []);

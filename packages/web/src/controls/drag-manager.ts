@@ -10,7 +10,7 @@ import {
   PointerSensor,
   PreventSelection,
 } from '@dnd-kit/dom';
-import type { Dragged, DropPlace } from './drag';
+import type { Dragged, DropPlace } from './dragged';
 
 /** A mouse that moves this far, CSS px, drags; a finger that stays for a moment does. */
 const DRAG_PX = 5;

@@ -1,27 +1,11 @@
 import { useCallback, useLayoutEffect, useRef, useState } from 'react';
-
-export type DragKind = 'view' | 'arrangement' | 'stop' | 'drawing';
-
-/** What is dragged, by mouse, pen or finger. */
-export interface Dragged {
-  readonly kind: DragKind;
-  readonly id: string;
-}
-
-/** Where it can be dropped. */
-export interface DropPlace {
-  readonly element: HTMLElement;
-  readonly accepts: readonly DragKind[];
-  /** It lies inside another place, before which it comes. */
-  readonly isInner: boolean;
-  readonly onOver: (isOver: boolean) => void;
-  readonly onDrop: (dragged: Dragged) => void;
-}
+import type * as DragManager from './drag-manager';
+import type { DragKind, Dragged, DropPlace } from './dragged';
 
 /** What an element gets as its `ref`. */
 type ElementRef = (element: HTMLElement | null) => (() => void) | undefined;
 
-type Manager = typeof import('./drag-manager');
+type Manager = typeof DragManager;
 
 /** Places on the page, with what ends them; nothing can be dropped on them before there is something to drag. */
 const places = new Map<DropPlace, (() => void) | null>();

@@ -1,7 +1,8 @@
 import { Input } from 'antd';
 import { MoreVertical } from 'lucide-react';
 import { useMemo, type ReactElement, type ReactNode } from 'react';
-import { bothRefs, useDragged, useDropPlace, type DragKind } from '../controls/drag';
+import { bothRefs, useDragged, useDropPlace } from '../controls/drag';
+import type { DragKind } from '../controls/dragged';
 import type { MenuItems } from '../controls/drop-menu';
 import { MenuButton } from '../controls/menu-button';
 import './views.css';

@@ -4,7 +4,8 @@ import { useMemo, type KeyboardEvent, type ReactElement, type ReactNode } from '
 import { useStore } from 'zustand';
 import type { StopDto } from '@gull-pane/protocol/tours';
 import type { Parts } from '../actions/action';
-import { bothRefs, useDragged, useDropPlace, type Dragged } from '../controls/drag';
+import { bothRefs, useDragged, useDropPlace } from '../controls/drag';
+import type { Dragged } from '../controls/dragged';
 import { ActionTip } from '../actions/action-tip';
 import { captionOf, type TourPlan } from '../store/tour-plan';
 import { stopAt } from '../store/tours-store';

@@ -1,6 +1,12 @@
 /** Numbers as they are written on screens. */
 import { formatScale } from '@gull-pane/core/camera/scale';
 import { formatLength } from '@gull-pane/core/camera/scale-bar';
+import {
+  figureText as plainFigure,
+  figuresAsText as plainFigures,
+  type Figure,
+  type FigureStyle,
+} from '@gull-pane/core/measure/figures';
 import { shownDecimals } from './decimals';
 
 /** A scale as it is written on drawings: `1:500`, `20:1`. */
@@ -57,3 +63,10 @@ export function exactText(value: number): string {
     `${value < 0 && !isZero ? '−' : ''}${whole.replace(/\B(?=(\d{3})+$)/g, '\u202f')}${decimals === '' ? '' : `.${decimals}`}`,
   );
 }
+
+/** A figure as it is shown. */
+export const figureText = (figure: Figure, style: FigureStyle): string => shownDecimals(plainFigure(figure, style));
+
+/** A measurement as text to be pasted: a line a figure. */
+export const figuresAsText = (figures: readonly Figure[], style: FigureStyle): string =>
+  shownDecimals(plainFigures(figures, style));

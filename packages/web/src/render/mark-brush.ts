@@ -9,7 +9,7 @@ import { measureKindOf } from '@gull-pane/core/measure/measure-kinds';
 import { hatchLines } from '@gull-pane/core/planar/rings';
 import { fromPlane, normalOf } from '@gull-pane/core/plane/work-plane';
 import { DRAWING_FONT } from './flat/text-painter';
-import { figureText } from '../words/figure-style';
+import { figureText } from '../basics/figures';
 
 /** Curves keep to their course within so many px. */
 const CHORD_PX = 0.25;

@@ -10,9 +10,9 @@ import { layPlane } from '../store/lay-plane';
 import { LongList } from '../controls/long-list';
 import { NothingYet } from '../controls/nothing-yet';
 import type { Parts } from '../actions/action';
-import { grouped } from '../basics/figures';
+import { grouped, figureText } from '../basics/figures';
 import { usePreferences } from '../store/preferences-store';
-import { figureText, useFigureStyle } from '../words/figure-style';
+import { useFigureStyle } from '../words/figure-style';
 import './marks-panel.css';
 
 /** How high a row is before it was measured, CSS px. */

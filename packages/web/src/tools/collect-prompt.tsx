@@ -12,9 +12,10 @@ import { ActionTip, KeyCaps } from '../actions/action-tip';
 import { collected, towards, typedPlace } from '../marks/collected';
 import { placeUnder, pointBefore } from '../snapping/find-snaps';
 import { useNotes } from '../store/notes-store';
-import { figureText, figuresAsText, useFigureStyle } from '../words/figure-style';
+import { useFigureStyle } from '../words/figure-style';
 import { copyFigures } from './figures-tag';
 import { typedInWords } from './typed-words';
+import { figureText, figuresAsText } from '../basics/figures';
 
 /** What a tool that collects points expects, what it has been given, which keys help. */
 export function CollectPrompt({

@@ -7,9 +7,10 @@ import type { MeasureKind } from '@gull-pane/core/measure/measure-kinds';
 import type { Placed } from '@gull-pane/core/measure/placed';
 import type { Parts } from '../actions/action';
 import { useNotes } from '../store/notes-store';
-import { figureText, figuresAsText, useFigureStyle } from '../words/figure-style';
+import { useFigureStyle } from '../words/figure-style';
 import { BESIDE_PX } from './beside-tag';
 import { besideAt, parkedAt, type Rect } from './park';
+import { figureText, figuresAsText } from '../basics/figures';
 
 interface FiguresTagProps {
   readonly target: Parts<'drawing'>;

@@ -1,21 +1,8 @@
 import { useStore } from 'zustand';
 import { mmPerUnit } from '@gull-pane/core/drawing/units';
-import {
-  figureText as plainFigure,
-  figuresAsText as plainFigures,
-  type Figure,
-  type FigureStyle,
-} from '@gull-pane/core/measure/figures';
-import { shownDecimals } from '../basics/decimals';
+import type { FigureStyle } from '@gull-pane/core/measure/figures';
 import type { DrawingStore } from '../store/drawing-store';
 import { usePreferences } from '../store/preferences-store';
-
-/** A figure as it is shown. */
-export const figureText = (figure: Figure, style: FigureStyle): string => shownDecimals(plainFigure(figure, style));
-
-/** A measurement as text to be pasted: a line a figure. */
-export const figuresAsText = (figures: readonly Figure[], style: FigureStyle): string =>
-  shownDecimals(plainFigures(figures, style));
 
 /** How figures of a drawing are written now. */
 export function useFigureStyle({ drawing }: { readonly drawing: DrawingStore }): FigureStyle {

@@ -69,7 +69,7 @@ const webOrder = [
 /** Of those that may import less than all before them. */
 const allowedInWeb = {
   ...{ inspect: [], wire: [], api: [], motion: [], tiles: [], picking: ['basics'], finding: ['basics'] },
-  render: ['tiles'],
+  render: ['tiles', 'basics'],
   store: ['basics', 'wire', 'api', 'motion', 'picking', 'finding'],
 };
 const allowedPackages = {

@@ -74,7 +74,7 @@ export type DrawingKind = (typeof drawingKinds)[number];
 export class BegunDto {
   /** What lies so near to each other is one, drawing units. */
   @IsNumber() @Min(0) tolerance!: number;
-  /** Between the lines of the grid that points are drawn to, drawing units; 0 for none. */
+  /** Between the lines of the grid that points snap to, drawing units; 0 for none. */
   @IsNumber() @Min(0) gridStep!: number;
 }
 

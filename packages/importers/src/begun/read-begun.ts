@@ -7,7 +7,7 @@ export interface BegunDrawing {
   readonly unit: DrawingUnit;
   /** What lies so near to each other is one, drawing units. */
   readonly tolerance: number;
-  /** Between the lines of the grid that points are drawn to, drawing units; 0 for none. */
+  /** Between the lines of the grid that points snap to, drawing units; 0 for none. */
   readonly gridStep: number;
 }
 

@@ -97,7 +97,7 @@ function Kept({ session, arrangement, pictured }: KeptOneProps): ReactElement {
       menu={[
         {
           key: 'update',
-          label: 'Set to the panes as they are',
+          label: 'Update to these panes',
           onClick: () => void change(id, { arranged: session.arranged(), picture: pictured() }),
         },
         { key: 'name', label: 'Rename', onClick: () => setNamed(true) },

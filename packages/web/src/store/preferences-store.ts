@@ -37,9 +37,9 @@ interface Preferences {
   readonly glides: boolean;
   /** Hints of a first visit that were closed: they never come again. */
   readonly closedHints: readonly string[];
-  /** What points are drawn to. */
+  /** What points snap to. */
   readonly snapKinds: readonly SnapKind[];
-  /** Between the lines of the grid that points are drawn to, by drawing, drawing units; 0 for none. */
+  /** Between the lines of the grid that points snap to, by drawing, drawing units; 0 for none. */
   readonly gridSteps: Readonly<Record<string, number>>;
   /** What measured lengths are told in; null for the drawing's own unit. */
   readonly shownIn: ShownUnit | null;

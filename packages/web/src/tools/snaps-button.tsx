@@ -16,7 +16,7 @@ const solidKinds: ReadonlySet<SnapKind> = new Set([
 ]);
 const flatKinds: ReadonlySet<SnapKind> = new Set(['end', 'middle', 'centre', 'quadrant', 'tangent']);
 
-/** What points are drawn to: any set of kinds at once. */
+/** What points snap to: any set of kinds at once. */
 export function SnapsButton({ target }: { readonly target: Parts<'drawing'> }): ReactElement {
   const { snapKinds: on } = usePreferences();
   const { solid } = target.drawing.getState();

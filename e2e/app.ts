@@ -267,6 +267,25 @@ export async function drop(
     await page.dispatchEvent('main', type, { dataTransfer: transfer });
 }
 
+/** Imports a newer file of the drawing that is open. */
+export async function revise(
+  page: Page,
+  app: RunningApp,
+  content: string | Uint8Array<ArrayBuffer>,
+  name: string,
+): Promise<void> {
+  const id = new URL(page.url()).pathname.split('/').at(-1)!;
+  const body = new FormData();
+  body.append('file', new File([content], name));
+  const answer = await fetch(`${app.url}api/drawings/${id}/source`, { method: 'PUT', body });
+  const { jobId } = (await answer.json()) as { jobId: string };
+  const state = async (): Promise<string> =>
+    ((await (await fetch(`${app.url}api/jobs/${jobId}`)).json()) as { state: string }).state;
+  await expect.poll(state, { intervals: [20, 50, 100] }).toBe('done');
+  await page.goto(`${app.url}d/${id}`);
+  await settled(page);
+}
+
 /** Drags an element onto another with the mouse, as a hand does: it is let go once the other one is lit. */
 export async function dragOnto(page: Page, from: Locator, to: Locator): Promise<void> {
   const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];

@@ -1,7 +1,8 @@
 /** The next revision of a drawing: what changed, step by step, and what is said of it. */
 import { readFile } from 'node:fs/promises';
-import type { Page } from '@playwright/test';
-import { expect, expectAccessible, inspectPane, openDrawing, settled, test, type RunningApp } from './app.ts';
+import { strFromU8, unzipSync } from 'fflate';
+import { expect, expectAccessible, inspectPane, openDrawing, settled, test, inspect, revise } from './app.ts';
+import { panesSettled } from './many-panes.ts';
 import { press, yard } from './yard.ts';
 
 /** A row of basins, tagged; a page of 2000 x 1000 mm. */
@@ -12,25 +13,6 @@ const basins = (tags: readonly string[], rightBy: number, withWeir: boolean): st
     .join('')}</g>
 <g id="Tags" fill="#16324A">${tags.map((tag, k) => `<text x="${1000 + 4000 * k}" y="6000" font-size="250">${tag}</text>`).join('')}</g>
 ${withWeir ? '<g id="Weirs" stroke="#a02020"><path d="M16000 9000h2500"/></g>' : ''}</svg>`;
-
-/** Imports a newer file of the drawing that is open. */
-async function revise(
-  page: Page,
-  app: RunningApp,
-  content: string | Uint8Array<ArrayBuffer>,
-  name: string,
-): Promise<void> {
-  const id = new URL(page.url()).pathname.split('/').at(-1)!;
-  const body = new FormData();
-  body.append('file', new File([content], name));
-  const answer = await fetch(`${app.url}api/drawings/${id}/source`, { method: 'PUT', body });
-  const { jobId } = (await answer.json()) as { jobId: string };
-  const state = async (): Promise<string> =>
-    ((await (await fetch(`${app.url}api/jobs/${jobId}`)).json()) as { state: string }).state;
-  await expect.poll(state, { intervals: [20, 50, 100] }).toBe('done');
-  await page.goto(`${app.url}d/${id}`);
-  await settled(page);
-}
 
 test('changes are laid over, gone through, reviewed, kept, and go out as a list', async ({ page, app }) => {
   await openDrawing(page, app, 'Basins', basins(['KS-BA-1', 'KS-BA-2', 'KS-BA-3'], 0, false));
@@ -72,17 +54,72 @@ test('changes are laid over, gone through, reviewed, kept, and go out as a list'
   await page.getByRole('button', { name: /^Moved/ }).click();
   await expect(list.getByRole('listitem')).toHaveCount(2);
 
+  const takeOut = async (row: string): Promise<void> => {
+    await page.getByRole('button', { name: 'Take the list out' }).click();
+    await page.getByRole('menuitem', { name: row }).click();
+  };
   const saving = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Save the list as CSV' }).click();
+  await takeOut('Save as CSV');
   const text = await readFile(await (await saving).path(), 'utf8');
   expect(text.split('\r\n')).toHaveLength(4);
   expect(text).toContain('As agreed on site');
+
+  // as topics with viewpoints, for other programs
+  const savingTopics = page.waitForEvent('download');
+  await takeOut('Save as BCF topics');
+  const topics = unzipSync(await readFile(await (await savingTopics).path()));
+  const markups = Object.keys(topics).filter((name) => name.endsWith('markup.bcf'));
+  expect(markups).toHaveLength(2);
+  expect(markups.map((name) => strFromU8(topics[name]!)).join(' ')).toContain('Questioned');
+
+  // as view cards, with pictures, and as a tour through them
+  await takeOut('Make a tour of them');
+  await expect(page.getByRole('status', { name: 'Notes' })).toContainText('The tour “Changes 1 to 2” is there');
+  await expect(page.getByRole('button', { name: /^Stop 2,/ })).toBeVisible();
+  await page.getByRole('tab', { name: 'Views' }).click();
+  const cards = page.getByRole('list', { name: 'Views' }).getByRole('listitem', { name: /: / });
+  await expect(cards).toHaveCount(2);
+  await expect(cards.first().locator('img')).toHaveCount(1);
+  await page.getByRole('tab', { name: 'Changes' }).click();
+  await press(page, 'F10');
+
+  // a line wipes from one to the other
+  await page.getByText('Wipe', { exact: true }).click();
+  await page.getByRole('slider', { name: 'Where the line is' }).press('Home');
+  await settled(page);
 
   // back to the whole: the base is grey, what was is broken; switched off, the drawing has its colours again
   const surface = page.locator('.pane-surface');
   await expect(surface).toHaveAttribute('data-comparing', 'true');
   await page.getByRole('switch', { name: 'Lay over the drawing' }).click();
   await expect(surface).not.toHaveAttribute('data-comparing', 'true');
+});
+
+test('before and after lie side by side, tied; a pane shows any revision', async ({ page, app }) => {
+  await openDrawing(page, app, 'Basins', basins(['KS-BA-1', 'KS-BA-2'], 0, false));
+  await revise(page, app, basins(['KS-BA-1', 'KS-BA-2', 'KS-BA-3'], 350, true), 'Basins, issue B.svg');
+  await press(page, '*');
+  await expect(page.getByText('0 of 4 changes looked at')).toBeVisible();
+  await page.keyboard.press('|');
+  await expect.poll(async () => (await inspect(page)).panes.length).toBe(2);
+  const [one, other] = await panesSettled(page, 2);
+  expect(new Set([one!.drawingId, other!.drawingId]).size).toBe(2);
+  expect([one, other].filter((pane) => pane!.drawingId.endsWith('~1'))).toHaveLength(1);
+  expect(one!.camera).toEqual(other!.camera);
+  await page.keyboard.press('+');
+  const [closer, alsoCloser] = await panesSettled(page, 2);
+  expect(closer!.camera.widthWorld!).toBeLessThan(one!.camera.widthWorld!);
+  expect(closer!.camera).toEqual(alsoCloser!.camera);
+  await expect(page.getByRole('region', { name: /Basins, Basins$/ })).toBeVisible();
+
+  // it is there after a reload, and the pane can show the present one again
+  await page.reload();
+  await panesSettled(page, 2);
+  await expect(page.getByRole('region', { name: /Basins, Basins$/ })).toBeVisible();
+  await page.getByLabel('Revision in this pane').selectOption({ index: 1 });
+  await expect(page.getByRole('region', { name: /Basins, Basins$/ })).toHaveCount(2);
+  await page.getByLabel('Revision in this pane').selectOption({ index: 0 });
+  await expect(page.getByRole('region', { name: /Basins, Basins$/ })).toHaveCount(1);
 });
 
 test('a model’s next revision: what is new is framed', async ({ page, app }) => {

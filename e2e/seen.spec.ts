@@ -1,5 +1,5 @@
 /** What has been on the screen at a readable size, and what hasn't. */
-import { expect, expectAccessible, inspectPane, openDrawing, settled, test } from './app.ts';
+import { expect, expectAccessible, inspectPane, openDrawing, settled, test, revise } from './app.ts';
 import { press } from './yard.ts';
 
 /** Sixteen tagged pits, far apart from each other: only four fit a readable view. */
@@ -50,6 +50,11 @@ test('what is unseen is gone to until all has been seen, and the record is there
   await settled(page);
   await page.getByRole('switch', { name: 'Record what is seen' }).click();
   await expect(told).toContainText('100 % seen');
+
+  // of the next revision only what has changed is unseen
+  await revise(page, app, pits.replace('KS-MH-607', 'KS-MH-607A'), 'Pits, issue B.svg');
+  await page.getByRole('switch', { name: 'Record what is seen' }).click();
+  await expect(told).toContainText('31 of 32 objects');
   await page.getByRole('button', { name: 'Begin anew' }).click();
   await expect(told).toContainText(/^[^1]/);
 });

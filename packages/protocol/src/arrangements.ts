@@ -23,6 +23,7 @@ import {
 import { orbitModes, type OrbitMode } from '@gull-pane/core/camera/orbit-drag';
 import { MOST_PANES, isTiling, type Tiling } from '@gull-pane/core/panes/tiling';
 import { CameraDto } from './camera.ts';
+import { DRAWING_ADDRESS } from './drawings.ts';
 import { CardShowsDto, DATA_PICTURE, MOST_NAME } from './cards.ts';
 import { TrailDto } from './trail.ts';
 
@@ -36,7 +37,7 @@ const MOST_PICTURE = 60_000;
 export class ArrangedPaneDto {
   /** Its name in the tiling. */
   @IsString() @Length(1, 40) pane!: string;
-  @IsUUID() drawingId!: string;
+  @Matches(DRAWING_ADDRESS) drawingId!: string;
   @ValidateNested() @Type(() => CameraDto) camera!: CameraDto;
   /** Its size when the arrangement was kept, CSS px. */
   @IsPositive() widthPx!: number;

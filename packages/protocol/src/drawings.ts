@@ -85,9 +85,21 @@ export class BeginDrawingDto extends BegunDto {
   @IsIn(lengthUnits) unit!: LengthUnit;
 }
 
+/** A drawing's id, and behind a tilde the revision that is meant; the present one if there is none. */
+export const DRAWING_ADDRESS = /^([0-9a-f]{8}(?:-[0-9a-f]{4}){3}-[0-9a-f]{12})(?:~([1-9]\d{0,8}))?$/i;
+
+/** The id of a drawing, whichever revision of it is meant. */
+export const idOfAddress = (address: string): string => DRAWING_ADDRESS.exec(address)?.[1] ?? address;
+
+/** The address of a former revision of a drawing. */
+export const addressOfRevision = (address: string, revision: number): string => `${idOfAddress(address)}~${revision}`;
+
+/** Whether a former revision is meant, which nobody changes any more. */
+export const isFormer = (address: string): boolean => address.includes('~');
+
 /** A drawing without its content. */
 export class DrawingDto {
-  @IsUUID() id!: string;
+  @Matches(DRAWING_ADDRESS) id!: string;
   @IsString() name!: string;
   @IsIn(drawingKinds) kind!: DrawingKind;
   @IsIn(drawingUnits) unit!: DrawingUnit;

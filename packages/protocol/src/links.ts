@@ -6,7 +6,6 @@ import {
   IsIn,
   IsInt,
   IsString,
-  IsUUID,
   Length,
   Matches,
   MaxLength,
@@ -14,10 +13,11 @@ import {
   ValidateNested,
 } from 'class-validator';
 import { ArrangedDto } from './arrangements.ts';
+import { DRAWING_ADDRESS } from './drawings.ts';
 
 /** What a link tells of a drawing, so that another server can say what is missing, or has it under another id. */
 export class LinkedDrawingDto {
-  @IsUUID() id!: string;
+  @Matches(DRAWING_ADDRESS) id!: string;
   @IsString() @MaxLength(400) name!: string;
   @IsIn(['flat', 'solid']) kind!: 'flat' | 'solid';
   @IsInt() @Min(0) objects!: number;

@@ -6,8 +6,8 @@ import { revisedPlan } from '@gull-pane/demo/revised-plan';
 import { writeSitePlan } from '@gull-pane/demo/site-plan';
 import { box } from '@gull-pane/demo/solid-shapes';
 import type { ChangeDto, ComparisonDto } from '@gull-pane/protocol/comparison';
-import type { ImportAcceptedDto } from '@gull-pane/protocol/drawings';
-import type { ReviewDto, RevisionDto } from '@gull-pane/protocol/revisions';
+import type { DrawingDto, ImportAcceptedDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { ReviewDto, RevisionDto, SeenDto } from '@gull-pane/protocol/revisions';
 import { TestServer, problemOf, smallPlan } from './running-server.ts';
 
 let server: TestServer;
@@ -111,6 +111,53 @@ describe('the revisions of a drawing', () => {
     expect((await problemOf(await say('perhaps', ''))).code).toBe('bad-request');
   });
 
+  it('are served under an address of their own, and can’t be changed', async () => {
+    const { drawing } = await server.import(withLines(1), 'Culvert.svg');
+    await revise(drawing.id, withLines(3), 'Culvert B.svg');
+    const former = `/api/drawings/${drawing.id}~1`;
+    const told = await server.json<DrawingDto>(former);
+    expect(told).toMatchObject({ id: `${drawing.id}~1`, revision: 1, name: 'Culvert, Culvert' });
+    const present = await server.json<DrawingDto>(`/api/drawings/${drawing.id}`);
+    expect(present.counts.objects - told.counts.objects).toBe(2);
+    // the present one by its number is the drawing itself
+    expect((await server.json<DrawingDto>(`/api/drawings/${drawing.id}~2`)).id).toBe(drawing.id);
+    const layers = await server.json<LayerDto[]>(`${former}/layers`);
+    expect(layers.reduce((sum, { objects }) => sum + objects, 0)).toBe(told.counts.objects);
+    const tileset = await server.fetch(`${former}/tiles/tileset.json`);
+    expect(await tileset.text()).toContain('r1/');
+    expect((await server.fetch(`${former}/objects/${told.counts.objects}`)).status).toBe(404);
+    expect((await server.fetch(`/api/drawings/${drawing.id}/objects/${told.counts.objects}`)).status).toBe(200);
+    // what is kept with a drawing belongs to all of its revisions
+    expect(await server.json<unknown[]>(`${former}/cards`)).toEqual([]);
+    const renamed = await server.fetch(former, json('PATCH', { name: 'Another' }));
+    expect((await problemOf(renamed)).code).toBe('drawing-not-found');
+    expect((await server.fetch(former, { method: 'DELETE' })).status).toBe(404);
+    expect((await problemOf(await server.fetch(`/api/drawings/${drawing.id}~7`))).code).toBe('revision-not-found');
+    expect((await server.fetch(`/api/drawings/${drawing.id}~1x`)).status).toBe(404);
+  });
+
+  it('carry over what a person has seen, but for what has changed', async () => {
+    const { drawing } = await server.import(withLines(2), 'Spillway.svg');
+    const address = `/api/drawings/${drawing.id}/seen?person=Ailsa`;
+    const all = drawing.counts.objects;
+    const full = Buffer.alloc((all + 7) >> 3, 255).toString('base64');
+    expect((await server.fetch(address, json('PUT', { bits: full }))).status).toBe(204);
+    await revise(drawing.id, withLines(5), 'Spillway B.svg');
+    const { bits } = await server.json<SeenDto>(address);
+    const seen = [...Buffer.from(bits, 'base64')].reduce((sum, byte) => {
+      let count = 0;
+      for (let bit = 0; bit < 8; bit++) count += (byte >> bit) & 1;
+      return sum + count;
+    }, 0);
+    // three lines are new, all else is as it was
+    expect(seen).toBe(all);
+    expect((await server.json<SeenDto>(`/api/drawings/${drawing.id}/seen?person=Ewan`)).bits).toBe('');
+    // what is seen from now on is of this revision
+    expect((await server.fetch(address, json('PUT', { bits: '' }))).status).toBe(204);
+    expect((await server.json<SeenDto>(address)).bits).toBe('');
+    expect((await server.json<SeenDto>(`/api/drawings/${drawing.id}~1/seen?person=Ailsa`)).bits).toBe(full);
+  });
+
   it('of which there is only one can’t be compared', async () => {
     const { drawing } = await server.import(smallPlan, 'Sluice.svg');
     expect((await problemOf(await server.fetch(`/api/drawings/${drawing.id}/comparison`))).code).toBe(
@@ -146,7 +193,7 @@ it('objects of a model are known by their names, wherever they have gone', async
   }
 });
 
-it('what each person has seen of a revision is kept, and the next revision begins unseen', async () => {
+it('what each person has seen of a revision is kept; of the next one only what has changed is unseen', async () => {
   const { drawing } = await server.import(smallPlan, 'Culvert.svg');
   const address = `/api/drawings/${drawing.id}/seen`;
   expect(await server.json(`${address}?person=Ailsa`)).toEqual({ bits: '' });
@@ -159,5 +206,6 @@ it('what each person has seen of a revision is kept, and the next revision begin
   expect(await server.json(`${address}?person=Ewan`)).toEqual({ bits: 'AQ==' });
   expect((await problemOf(await keep(7 as unknown as string, 'Ewan'))).code).toBe('bad-request');
   await revise(drawing.id, smallPlan.replace('r="40"', 'r="45"'), 'Culvert B.svg');
-  expect(await server.json(`${address}?person=Ailsa`)).toEqual({ bits: '' });
+  // three objects were seen; the one in the middle is another now
+  expect(await server.json(`${address}?person=Ailsa`)).toEqual({ bits: 'BQ==' });
 });

@@ -18,6 +18,8 @@ export interface Matched {
   readonly gone: readonly number[];
   readonly added: readonly number[];
   readonly changed: readonly ChangedPair[];
+  /** Of each object of the later revision the one of the earlier that it is unchanged; −1 for all others. */
+  readonly same: Int32Array<ArrayBuffer>;
 }
 
 /** Coordinates that differ by less are the same, drawing units: ten times what other writers round to. */
@@ -47,7 +49,7 @@ export function matchObjects(before: CompareSide, after: CompareSide, tolerance 
 
 class Matching {
   readonly #ofBefore: Int32Array;
-  readonly #ofAfter: Int32Array;
+  readonly #ofAfter: Int32Array<ArrayBuffer>;
   readonly #changed: ChangedPair[] = [];
 
   constructor(
@@ -61,7 +63,10 @@ class Matching {
 
   result(): Matched {
     const open = (of: Int32Array): number[] => [...of.keys()].filter((object) => of[object] === NONE);
+    const same = this.#ofAfter.slice();
+    for (const { after } of this.#changed) same[after] = NONE;
     return {
+      same,
       gone: open(this.#ofBefore),
       added: open(this.#ofAfter),
       changed: this.#changed.sort((a, b) => a.after - b.after),

@@ -1,8 +1,15 @@
-import { desc, eq, sql, type SQL } from 'drizzle-orm';
+import { and, desc, eq, sql, type SQL } from 'drizzle-orm';
 import type { CameraDto } from '@gull-pane/protocol/camera';
-import type { CountsDto, DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import {
+  addressOfRevision,
+  idOfAddress,
+  isFormer,
+  type CountsDto,
+  type DrawingDto,
+  type LayerDto,
+} from '@gull-pane/protocol/drawings';
 import type { Database } from '../db/database.ts';
-import { drawings, jobs, layers } from '../db/schema.ts';
+import { drawings, jobs, layers, revisions } from '../db/schema.ts';
 import { Problem } from '../problem.ts';
 
 const noCounts: CountsDto = { objects: 0, segments: 0, triangles: 0, texts: 0, layers: 0 };
@@ -20,6 +27,38 @@ export class DrawingsRepository {
     const [drawing] = await this.#select(eq(drawings.id, id));
     if (!drawing) throw new Problem('drawing-not-found', { detail: `No drawing has the id ${id}.` });
     return drawing;
+  }
+
+  /**
+   * A drawing as a revision of it is: under the address of that revision.
+   * @throws Problem drawing-not-found, revision-not-found
+   */
+  async findRevision(id: string, number: number): Promise<DrawingDto> {
+    const drawing = await this.find(id);
+    if (number === drawing.revision) return drawing;
+    const { name, fileName, kind, unit, counts, extents, sheets, sourceBytes } = await this.#revision(id, number);
+    return {
+      ...drawing,
+      id: addressOfRevision(id, number),
+      name: `${drawing.name}, ${name || fileName || `revision ${number}`}`,
+      revision: number,
+      warnings: [],
+      kind,
+      unit,
+      counts,
+      extents,
+      sheets,
+      sourceBytes,
+    };
+  }
+
+  async #revision(id: string, number: number): Promise<typeof revisions.$inferSelect> {
+    const [row] = await this.db
+      .select()
+      .from(revisions)
+      .where(and(eq(revisions.drawingId, id), eq(revisions.number, number)));
+    if (!row) throw new Problem('revision-not-found', { detail: `The drawing keeps no revision ${number}.` });
+    return row;
   }
 
   async add(id: string, name: string, sourceBytes: number): Promise<void> {
@@ -45,7 +84,9 @@ export class DrawingsRepository {
     await this.db.delete(drawings).where(eq(drawings.id, id));
   }
 
-  async layersOf(id: string): Promise<LayerDto[]> {
+  async layersOf({ id: address, revision }: Pick<DrawingDto, 'id' | 'revision'>): Promise<LayerDto[]> {
+    const id = idOfAddress(address);
+    if (isFormer(address)) return (await this.#revision(id, revision)).layers;
     const rows = await this.db.select().from(layers).where(eq(layers.drawingId, id)).orderBy(layers.number);
     return rows.map(({ number, name, colour, isOff, objects, segments, support }) => ({
       id: number,

@@ -6,7 +6,10 @@ import { writeBegun } from '@gull-pane/importers/begun/read-begun';
 import { CameraDto } from '@gull-pane/protocol/camera';
 import {
   BeginDrawingDto,
+  DRAWING_ADDRESS,
   RenameDrawingDto,
+  idOfAddress,
+  isFormer,
   type DrawingDto,
   type ImportAcceptedDto,
   type LayerDto,
@@ -55,10 +58,10 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
     return { drawingId, jobId };
   });
 
-  app.get('/api/drawings/:id', (request: OneDrawing): Promise<DrawingDto> => repository.find(idOf(request)));
+  app.get('/api/drawings/:id', (request: OneDrawing): Promise<DrawingDto> => shownOf(repository, request));
 
   app.patch('/api/drawings/:id', async (request: OneDrawing): Promise<DrawingDto> => {
-    const id = idOf(request);
+    const id = ownIdOf(request);
     await repository.find(id);
     const { name } = checked(() => readDto(RenameDrawingDto, request.body));
     await repository.rename(id, name.trim());
@@ -66,7 +69,7 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
   });
 
   app.delete('/api/drawings/:id', async (request: OneDrawing, reply) => {
-    const id = idOf(request);
+    const id = ownIdOf(request);
     await repository.find(id);
     await imports.cancelAllOf(id);
     await repository.remove(id);
@@ -76,7 +79,7 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
   });
 
   app.put('/api/drawings/:id/source', async (request: OneDrawing, reply): Promise<ImportAcceptedDto> => {
-    const drawingId = idOf(request);
+    const drawingId = ownIdOf(request);
     const { jobId: openJob } = await repository.find(drawingId);
     if (openJob !== null) throw new Problem('import-running');
     const jobId = imports.newId();
@@ -87,7 +90,7 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
   });
 
   app.put('/api/drawings/:id/home', async (request: OneDrawing, reply) => {
-    const { id } = await repository.find(idOf(request));
+    const { id } = await repository.find(ownIdOf(request));
     await repository.setHome(
       id,
       checked(() => readDto(CameraDto, request.body)),
@@ -97,17 +100,18 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
   });
 
   app.get('/api/drawings/:id/layers', async (request: OneDrawing): Promise<LayerDto[]> => {
-    const { id } = await repository.find(idOf(request));
-    return repository.layersOf(id);
+    return repository.layersOf(await shownOf(repository, request));
   });
 
   app.get(
     '/api/drawings/:id/objects/:objectId',
     async (request: FastifyRequest<{ Params: { id: string; objectId: string } }>): Promise<ObjectDto> => {
-      const drawing = await contentOf(repository, idOf(request));
+      const drawing = await contentOf(repository, request);
       const objectId = Number(request.params.objectId);
       const isId = Number.isInteger(objectId) && objectId >= 0;
-      const object = isId ? await readObject(folder.revision(drawing.id, drawing.revision), objectId) : null;
+      const object = isId
+        ? await readObject(folder.revision(idOfAddress(drawing.id), drawing.revision), objectId)
+        : null;
       if (!object)
         throw new Problem('object-not-found', { detail: `The drawing has ${drawing.counts.objects} objects.` });
       return object;
@@ -115,24 +119,41 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
   );
 
   app.get('/api/drawings/:id/picture.png', async (request: OneDrawing, reply) => {
-    const drawing = await contentOf(repository, idOf(request));
-    const file = join(folder.revision(drawing.id, drawing.revision), 'picture.png');
+    const drawing = await contentOf(repository, request);
+    const file = join(folder.revision(idOfAddress(drawing.id), drawing.revision), 'picture.png');
     return reply.type('image/png').header('cache-control', 'private, max-age=60').send(createReadStream(file));
   });
 }
 
-/** @throws Problem if the drawing has no content that could be served */
-export async function contentOf(repository: DrawingsRepository, id: string): Promise<DrawingDto> {
-  const drawing = await repository.find(id);
+type ByAddress = FastifyRequest<{ Params: { id: string } }>;
+
+/** The drawing that an address means, as that revision of it is. @throws Problem drawing-not-found, revision-not-found */
+async function shownOf(repository: DrawingsRepository, request: ByAddress): Promise<DrawingDto> {
+  const id = idOf(request);
+  const [, , revision] = DRAWING_ADDRESS.exec(request.params.id)!;
+  return revision === undefined ? repository.find(id) : repository.findRevision(id, Number(revision));
+}
+
+/** The same. @throws Problem if it has no content that could be served */
+export async function contentOf(repository: DrawingsRepository, request: ByAddress): Promise<DrawingDto> {
+  const drawing = await shownOf(repository, request);
   if (drawing.revision === 0) throw new Problem('drawing-not-ready');
   return drawing;
 }
 
-const UUID = /^[0-9a-f]{8}(-[0-9a-f]{4}){3}-[0-9a-f]{12}$/i;
-
-/** @throws Problem drawing-not-found for what can't be an id, before the database is asked */
-export function idOf(request: FastifyRequest<{ Params: { id: string } }>): string {
-  const { id } = request.params;
-  if (!UUID.test(id)) throw new Problem('drawing-not-found', { detail: 'The address holds no drawing’s id.' });
+/**
+ * The drawing's id, whichever revision of it is meant: what is kept with a drawing belongs to all of them.
+ * @throws Problem drawing-not-found for what can't be an id, before the database is asked
+ */
+export function idOf(request: ByAddress): string {
+  const [, id] = DRAWING_ADDRESS.exec(request.params.id) ?? [];
+  if (id === undefined) throw new Problem('drawing-not-found', { detail: 'The address holds no drawing’s id.' });
   return id;
+}
+
+/** The same for what changes the drawing itself: a former revision stays as it is. @throws Problem drawing-not-found */
+function ownIdOf(request: ByAddress): string {
+  if (isFormer(request.params.id))
+    throw new Problem('drawing-not-found', { detail: 'A former revision can’t be changed: use the drawing’s own id.' });
+  return idOf(request);
 }

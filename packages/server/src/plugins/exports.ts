@@ -1,12 +1,13 @@
 import { Readable } from 'node:stream';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { idOfAddress } from '@gull-pane/protocol/drawings';
 import { markOf } from '@gull-pane/protocol/marks';
 import { readDto } from '@gull-pane/protocol/dto';
 import { ExportPartDto, exportFormats, type ExportFormat } from '@gull-pane/protocol/export';
 import { runExport } from '../exports/run-export.ts';
 import { Problem } from '../problem.ts';
 import { checked } from './checked.ts';
-import { contentOf, idOf } from './drawings.ts';
+import { contentOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import { marksOf } from './marks.ts';
 import type { Services } from './services.ts';
@@ -29,7 +30,8 @@ export function exportRoutes(app: FastifyInstance, { db, folder }: Services): vo
   const repository = new DrawingsRepository(db);
 
   app.post('/api/drawings/:id/export/:format', { bodyLimit: 1024 * 1024 }, async (request: OneExport, reply) => {
-    const drawing = await contentOf(repository, idOf(request));
+    const drawing = await contentOf(repository, request);
+    const id = idOfAddress(drawing.id);
     const { format } = request.params;
     if (!isFormat(format))
       throw new Problem('not-found', { detail: `There are the formats ${exportFormats.join(', ')}.` });
@@ -39,10 +41,10 @@ export function exportRoutes(app: FastifyInstance, { db, folder }: Services): vo
         detail: `${format.toUpperCase()} is for ${kind} drawings; this one is ${drawing.kind}.`,
       });
     const part = checked(() => readDto(ExportPartDto, request.body ?? {}));
-    const own = folder.revision(drawing.id, drawing.revision);
-    const layers = await repository.layersOf(drawing.id);
+    const own = folder.revision(id, drawing.revision);
+    const layers = await repository.layersOf(drawing);
     const hidden = new Set(part.hiddenMarkLayers);
-    const marks = (await marksOf(db, drawing.id)).filter(({ layer }) => !hidden.has(layer)).map(markOf);
+    const marks = (await marksOf(db, id)).filter(({ layer }) => !hidden.has(layer)).map(markOf);
     const pieces = await runExport({ format, folder: own, drawing, layers, part, marks });
     const name = encodeURIComponent(`${drawing.name}.${extension}`);
     void reply.type(type).header('content-disposition', `attachment; filename*=UTF-8''${name}`);

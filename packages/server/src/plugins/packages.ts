@@ -16,7 +16,7 @@ import { knownOf, takePackage } from '../packages/take-package.ts';
 import { writePackage } from '../packages/write-package.ts';
 import { Problem } from '../problem.ts';
 import { checked } from './checked.ts';
-import { contentOf, idOf } from './drawings.ts';
+import { idOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import type { Services } from './services.ts';
 import { idOr } from './versions.ts';
@@ -34,7 +34,8 @@ export function packageRoutes(app: FastifyInstance, services: Services): void {
   const received = new Map<string, PackageContent>();
 
   app.post('/api/drawings/:id/package', options, async (request: OneThing, reply) => {
-    const drawing = await contentOf(repository, idOf(request));
+    const drawing = await repository.find(idOf(request));
+    if (drawing.revision === 0) throw new Problem('drawing-not-ready');
     const { pickSets } = checked(() => readDto(WritePackageDto, request.body ?? { pickSets: [] }));
     const source = folder.keptSource(drawing.id, drawing.revision);
     if (!existsSync(source)) throw new Problem('source-not-kept');

@@ -9,7 +9,7 @@ import { Problem } from '../problem.ts';
 import { Comparisons } from '../revisions/comparisons.ts';
 import { Revisions, toDto, type RevisionRow } from '../revisions/revisions.ts';
 import { checked } from './checked.ts';
-import { contentOf, idOf } from './drawings.ts';
+import { idOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import type { Services } from './services.ts';
 
@@ -45,7 +45,8 @@ export function revisionRoutes(app: FastifyInstance, { db, folder, changes }: Se
 
   /** Which two are compared: the newest two that are kept, unless others are asked for. */
   const pairOf = async (request: Compared): Promise<readonly [from: RevisionRow, to: RevisionRow]> => {
-    const { id, revision } = await contentOf(repository, idOf(request));
+    const { id, revision } = await repository.find(idOf(request));
+    if (revision === 0) throw new Problem('drawing-not-ready');
     const { from, to } = request.query;
     const later = await revisions.find(id, to === undefined ? revision : numberOf(to));
     const earlier = (await revisions.of(id)).find(({ number }) =>

@@ -1,10 +1,15 @@
 import type { FastifyInstance, FastifyRequest } from 'fastify';
-import { and, eq, sql } from 'drizzle-orm';
+import { and, desc, eq, lt, sql } from 'drizzle-orm';
+import { USUAL_TOLERANCE } from '@gull-pane/core/compare/match-objects';
+import { idOfAddress } from '@gull-pane/protocol/drawings';
 import { readDto } from '@gull-pane/protocol/dto';
 import { SeenDto } from '@gull-pane/protocol/revisions';
 import { seen } from '../db/schema.ts';
+import { carriedBits } from '../revisions/carried-bits.ts';
+import { Comparisons } from '../revisions/comparisons.ts';
+import { Revisions } from '../revisions/revisions.ts';
 import { checked } from './checked.ts';
-import { contentOf, idOf } from './drawings.ts';
+import { contentOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import type { Services } from './services.ts';
 
@@ -15,13 +20,29 @@ const options = { bodyLimit: 4 * 1024 * 1024 };
 const MOST_PERSON = 80;
 
 /** What people have seen of the revision that a drawing shows. */
-export function seenRoutes(app: FastifyInstance, { db }: Services): void {
+export function seenRoutes(app: FastifyInstance, { db, folder }: Services): void {
   const repository = new DrawingsRepository(db);
   const keyOf = async (
     request: OfPerson,
   ): Promise<Pick<typeof seen.$inferSelect, 'drawingId' | 'revision' | 'person'>> => {
-    const { id: drawingId, revision } = await contentOf(repository, idOf(request));
-    return { drawingId, revision, person: (request.query.person ?? '').slice(0, MOST_PERSON) };
+    const { id, revision } = await contentOf(repository, request);
+    return { drawingId: idOfAddress(id), revision, person: (request.query.person ?? '').slice(0, MOST_PERSON) };
+  };
+
+  const revisions = new Revisions(db, folder);
+  const comparisons = new Comparisons(folder);
+  /** What was seen of the revision before, and hasn't changed since: only the rest is unseen again. */
+  const carriedOver = async (drawingId: string, revision: number, person: string): Promise<string> => {
+    const [former] = await db
+      .select({ revision: seen.revision, bits: seen.bits })
+      .from(seen)
+      .where(and(eq(seen.drawingId, drawingId), lt(seen.revision, revision), eq(seen.person, person)))
+      .orderBy(desc(seen.revision))
+      .limit(1);
+    const kept = former ? await revisions.of(drawingId) : [];
+    const [from, to] = [former?.revision, revision].map((number) => kept.find((row) => row.number === number));
+    if (!former || !from || !to) return '';
+    return carriedBits(former.bits, await comparisons.same(from, to, USUAL_TOLERANCE));
   };
 
   app.get('/api/drawings/:id/seen', async (request: OfPerson): Promise<SeenDto> => {
@@ -30,7 +51,7 @@ export function seenRoutes(app: FastifyInstance, { db }: Services): void {
       .select({ bits: seen.bits })
       .from(seen)
       .where(and(eq(seen.drawingId, drawingId), eq(seen.revision, revision), eq(seen.person, person)));
-    return row ?? { bits: '' };
+    return row ?? { bits: await carriedOver(drawingId, revision, person) };
   });
 
   app.put('/api/drawings/:id/seen', options, async (request: OfPerson, reply) => {

@@ -2,6 +2,7 @@ import { open } from 'node:fs/promises';
 import { join } from 'node:path';
 import { createGunzip } from 'node:zlib';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
+import { idOfAddress } from '@gull-pane/protocol/drawings';
 import { Problem } from '../problem.ts';
 import { contentOf, idOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
@@ -26,7 +27,8 @@ export function tileRoutes(app: FastifyInstance, { db, folder }: Services): void
   app.get(
     '/api/drawings/:id/tiles/tileset.json',
     async (request: FastifyRequest<{ Params: { id: string } }>, reply) => {
-      const { id, revision } = await contentOf(repository, idOf(request));
+      const { id: address, revision } = await contentOf(repository, request);
+      const id = idOfAddress(address);
       const file = await open(join(folder.revision(id, revision), 'tiles', 'tileset.json'));
       const etag = `"${id}-${revision}"`;
       void reply.header('etag', etag).header('cache-control', 'private, no-cache').type('application/json');

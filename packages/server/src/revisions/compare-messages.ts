@@ -9,6 +9,8 @@ export interface CompareOrder {
   readonly tolerance: number;
   /** The comparison goes here, as JSON. */
   readonly outFile: string;
+  /** And here, of each object of the later revision, the one of the earlier that it is unchanged: 32-bit integers. */
+  readonly sameFile: string;
 }
 
 export interface RevisionFolder {

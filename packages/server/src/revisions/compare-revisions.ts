@@ -17,8 +17,15 @@ interface Found {
   readonly by?: readonly number[];
 }
 
+/** What comes of a comparison. */
+export interface Compared {
+  readonly told: ComparisonDto;
+  /** Of each object of the later revision the one of the earlier that it is unchanged; −1 for all others. */
+  readonly same: Int32Array<ArrayBuffer>;
+}
+
 /** Compares two revisions of a drawing, object by object. */
-export function compareRevisions({ from, to, kind, tolerance }: CompareOrder): ComparisonDto {
+export function compareRevisions({ from, to, kind, tolerance }: CompareOrder): Compared {
   const axes = kind === 'solid' ? 3 : 2;
   const table = new TextTable();
   const sideOf = (revision: RevisionFolder): CompareSide => {
@@ -27,7 +34,7 @@ export function compareRevisions({ from, to, kind, tolerance }: CompareOrder): C
     return side;
   };
   const [before, after] = [sideOf(from), sideOf(to)];
-  const { gone, added, changed } = matchObjects(before, after, tolerance);
+  const { gone, added, changed, same } = matchObjects(before, after, tolerance);
   const all: Found[] = [
     ...changed.map((one): Found => ({ ...one })),
     ...added.map((object): Found => ({ before: null, after: object, ways: ['added'] })),
@@ -73,7 +80,7 @@ export function compareRevisions({ from, to, kind, tolerance }: CompareOrder): C
       linesAfter: one.after === null ? [] : linesAfter.get(one.after)!,
     };
   });
-  return {
+  const told: ComparisonDto = {
     from: from.number,
     to: to.number,
     axes,
@@ -83,6 +90,7 @@ export function compareRevisions({ from, to, kind, tolerance }: CompareOrder): C
     same: after.count - added.length - changed.length,
     clusters: clusters.map(({ box, members }) => ({ box, changes: members })),
   };
+  return { told, same };
 }
 
 function boxOfChange(one: Found, before: CompareSide, after: CompareSide): CompareBox {

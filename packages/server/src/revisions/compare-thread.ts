@@ -5,8 +5,15 @@ import type { CompareOrder } from './compare-messages.ts';
 import { compareRevisions } from './compare-revisions.ts';
 
 const order = workerData as CompareOrder;
-const making = `${order.outFile}.making`;
-writeFileSync(making, JSON.stringify(compareRevisions(order)));
-// whole or not at all, also when the server is killed meanwhile
-renameSync(making, order.outFile);
+const { told, same } = compareRevisions(order);
+writeWhole(order.sameFile, new Uint8Array(same.buffer));
+writeWhole(order.outFile, JSON.stringify(told));
+
+/** Whole or not at all, also when the server is killed meanwhile. */
+function writeWhole(file: string, content: string | Uint8Array): void {
+  const making = `${file}.making`;
+  writeFileSync(making, content);
+  renameSync(making, file);
+}
+
 parentPort!.postMessage('done');

@@ -1,5 +1,6 @@
 import { once } from 'node:events';
 import { existsSync } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { DataFolder } from '../storage/data-folder.ts';
 import { startThread } from '../threads/start-thread.ts';
@@ -14,9 +15,22 @@ export class Comparisons {
 
   /** @returns the file that holds the comparison as JSON */
   async file(from: RevisionRow, to: RevisionRow, tolerance: number): Promise<string> {
+    return (await this.#files(from, to, tolerance)).outFile;
+  }
+
+  /** @returns of each object of the later revision the one of the earlier that it is unchanged; −1 for all others */
+  async same(from: RevisionRow, to: RevisionRow, tolerance: number): Promise<Int32Array> {
+    const { sameFile } = await this.#files(from, to, tolerance);
+    const bytes = await readFile(sameFile);
+    return new Int32Array(bytes.buffer.slice(bytes.byteOffset, bytes.byteOffset + bytes.byteLength));
+  }
+
+  async #files(from: RevisionRow, to: RevisionRow, tolerance: number): Promise<{ outFile: string; sameFile: string }> {
     const folderOf = ({ drawingId, number }: RevisionRow): string => this.folder.revision(drawingId, number);
     const outFile = join(folderOf(to), `comparison-${from.number}-${tolerance}.json`);
-    if (existsSync(outFile)) return outFile;
+    const sameFile = join(folderOf(to), `same-${from.number}-${tolerance}.bin`);
+    const files = { outFile, sameFile };
+    if (existsSync(outFile) && existsSync(sameFile)) return files;
     // who asks for the same meanwhile waits for the same
     let running = this.#running.get(outFile);
     if (!running) {
@@ -26,12 +40,13 @@ export class Comparisons {
         kind: to.kind,
         tolerance,
         outFile,
+        sameFile,
       };
       running = compare(order).finally(() => this.#running.delete(outFile));
       this.#running.set(outFile, running);
     }
     await running;
-    return outFile;
+    return files;
   }
 }
 

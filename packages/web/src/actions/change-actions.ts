@@ -1,6 +1,7 @@
-import { Diff, StepBack, StepForward } from 'lucide-react';
+import { Columns2, Diff, StepBack, StepForward } from 'lucide-react';
 import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import type { ChangeBoxDto } from '@gull-pane/protocol/comparison';
+import { isFormer, type DrawingDto } from '@gull-pane/protocol/drawings';
 import { clusterAfter } from '../store/comparison-store';
 import { usePreferences } from '../store/preferences-store';
 import type { Action, ActionTarget, Parts } from './action';
@@ -23,18 +24,21 @@ function cornersOf({ min, max }: ChangeBoxDto, least: number): number[] {
   return corners;
 }
 
+/** What is framed of a cluster: its box with room round it. */
+export function cornersOfCluster({ extents }: Pick<DrawingDto, 'extents'>, box: ChangeBoxDto): number[] {
+  const size = extents ? Math.hypot(extents.max.x - extents.min.x, extents.max.y - extents.min.y) : 0;
+  return cornersOf(box, LEAST_SHARE * size);
+}
+
 /** Frames a cluster of changes. */
 export function goToCluster(target: Pick<ActionTarget, 'comparison' | 'pane' | 'drawing'>, cluster: number): void {
   const { comparison: store, pane, drawing } = target;
   const { comparison, set } = store.getState();
   const found = comparison?.clusters[cluster];
   if (!found) return;
-  const { extents } = drawing.getState().drawing;
-  const size = extents ? Math.hypot(extents.max.x - extents.min.x, extents.max.y - extents.min.y) : 0;
+  const corners = cornersOfCluster(drawing.getState().drawing, found.box);
   set({ current: cluster, isShown: true });
-  pane
-    .getState()
-    .travel((from, viewport, limits) => fitSupport(from, viewport, cornersOf(found.box, LEAST_SHARE * size), limits));
+  pane.getState().travel((from, viewport, limits) => fitSupport(from, viewport, corners, limits));
 }
 
 const step = (by: 1 | -1) => (target: Parts<'pane' | 'drawing' | 'comparison'>) => {
@@ -42,7 +46,10 @@ const step = (by: 1 | -1) => (target: Parts<'pane' | 'drawing' | 'comparison'>) 
   if (cluster >= 0) goToCluster(target, cluster);
 };
 const isCompared = ({ comparison }: Parts<'comparison'>): boolean => comparison.getState().comparison !== null;
-const hasFormer = ({ drawing }: Parts<'drawing'>): boolean => drawing.getState().drawing.revision > 1;
+const hasFormer = ({ drawing }: Parts<'drawing'>): boolean => {
+  const { id, revision } = drawing.getState().drawing;
+  return revision > 1 || isFormer(id);
+};
 
 export const changesAction: Action<'drawing' | 'comparison'> = {
   id: 'changes',
@@ -80,4 +87,22 @@ export const previousChangeAction: Action = {
   isEnabled: isCompared,
 };
 
-export const changeActions: readonly Action[] = [changesAction, nextChangeAction, previousChangeAction];
+export const beforeAndAfterAction: Action<'panes' | 'comparison'> = {
+  id: 'before-and-after',
+  name: 'Before and after',
+  sentence: 'Shows the two compared revisions side by side, tied to the same place and scale.',
+  keys: ['|', 'Shift+|'],
+  icon: Columns2,
+  run({ panes, comparison }) {
+    const compared = comparison.getState().comparison;
+    if (compared) void panes.getState().beforeAndAfter(compared.from, compared.to);
+  },
+  isEnabled: isCompared,
+};
+
+export const changeActions: readonly Action[] = [
+  changesAction,
+  nextChangeAction,
+  previousChangeAction,
+  beforeAndAfterAction,
+];

@@ -13,6 +13,7 @@ import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { useActionKeys } from '../actions/use-action-keys';
 import { panesOf } from '@gull-pane/core/panes/tiling';
+import { isFormer } from '@gull-pane/protocol/drawings';
 import type { ActionTarget, Parts } from '../actions/action';
 import { api } from '../api/client';
 import { DrawingSwitcher } from '../bar/drawing-switcher';
@@ -140,7 +141,7 @@ function panelsOf(session: Session, target: ActionTarget, serial: number): reado
           { id: 'clips', name: 'Clips', icon: Scissors, content: <ClipsPanel key={serial} target={target} /> },
         ]
       : [{ id: 'seen', name: 'Seen', icon: ScanEye, content: <SeenPanel key={serial} target={target} /> }]),
-    ...(drawing.revision > 1
+    ...(drawing.revision > 1 || isFormer(drawing.id)
       ? [{ id: 'changes', name: 'Changes', icon: Diff, content: <ChangesPanel key={serial} target={target} /> }]
       : []),
   ];
@@ -193,7 +194,11 @@ function useActivePane(
   useEffect(() => attachStanceKeys(stance), [stance]);
   useEffect(() => attachSixAxis(sixAxis, gamepadSource), [sixAxis]);
   useEffect(
-    () => keepTrail(pane, drawing, (trail) => api.keepTrail(drawing.getState().drawing.id, trail)),
+    () =>
+      keepTrail(pane, drawing, async (trail) => {
+        const { id } = drawing.getState().drawing;
+        if (!isFormer(id)) await api.keepTrail(id, trail);
+      }),
     [pane, drawing],
   );
   useEffect(

@@ -25,7 +25,7 @@ export function showChanges(
   const draw = (): void => {
     frame = 0;
     const { camera, viewport } = pane.getState();
-    const { comparison: told, isShown, fade, current } = comparison.getState();
+    const { comparison: told, isShown, fade, wipes, current } = comparison.getState();
     const ratio = window.devicePixelRatio;
     const [width, height] = [Math.round(viewport.widthPx * ratio), Math.round(viewport.heightPx * ratio)];
     if (own.width !== width || own.height !== height) [own.width, own.height] = [width, height];
@@ -34,8 +34,16 @@ export function showChanges(
     if (surface) surface.dataset.comparing = String(told !== null && isShown);
     if (!told || !isShown) return;
     context.setTransform(ratio, 0, 0, ratio, 0, 0);
-    const brush = new ChangeBrush(context, camera, viewport, told.axes, fade);
-    for (const change of told.changes) brush.change(change, change.cluster === current);
+    const brush = new ChangeBrush(context, camera, viewport, told.axes, wipes ? 0.5 : fade);
+    const paint = (part: Part): void => {
+      for (const change of told.changes) brush.change(change, change.cluster === current, part);
+    };
+    if (wipes) {
+      const line = fade * viewport.widthPx;
+      brush.within(0, line, () => paint('after'));
+      brush.within(line, viewport.widthPx, () => paint('before'));
+      brush.line(line);
+    } else paint('both');
     told.clusters.forEach(({ box }, cluster) => brush.ring(box, cluster === current));
   };
   const wake = (): void => {
@@ -52,6 +60,9 @@ export function showChanges(
   };
 }
 
+/** What of a change is drawn. */
+type Part = 'before' | 'after' | 'both';
+
 class ChangeBrush {
   readonly #before: string;
   readonly #after: string;
@@ -67,21 +78,45 @@ class ChangeBrush {
     [this.#before, this.#after] = [before, after];
   }
 
-  change({ box, linesBefore, linesAfter }: ChangeDto, isCurrent: boolean): void {
+  /** Draws only between two abscissas, CSS px. */
+  within(leftPx: number, rightPx: number, draw: () => void): void {
+    const { context, viewport } = this;
+    context.save();
+    context.beginPath();
+    context.rect(leftPx, 0, rightPx - leftPx, viewport.heightPx);
+    context.clip();
+    draw();
+    context.restore();
+  }
+
+  /** The line of a wipe. */
+  line(xPx: number): void {
+    const { context, viewport } = this;
+    context.strokeStyle = this.#after;
+    context.lineWidth = 1;
+    context.beginPath();
+    context.moveTo(xPx, 0);
+    context.lineTo(xPx, viewport.heightPx);
+    context.stroke();
+  }
+
+  change({ box, linesBefore, linesAfter }: ChangeDto, isCurrent: boolean, part: Part): void {
     const { context } = this;
     const frame = this.#frameOf(box);
     if (!frame) return;
     const wider = isCurrent ? 1.6 : 1;
     context.globalAlpha = Math.min(2 - 2 * this.fade, 1);
     context.setLineDash(BROKEN_PX);
-    this.#stroke(linesBefore, this.#before, BEFORE_PX * wider);
+    if (part !== 'after') this.#stroke(linesBefore, this.#before, BEFORE_PX * wider);
     context.setLineDash([]);
     context.globalAlpha = Math.min(2 * this.fade, 1);
-    this.#stroke(linesAfter, this.#after, AFTER_PX * wider);
+    if (part !== 'before') this.#stroke(linesAfter, this.#after, AFTER_PX * wider);
     context.globalAlpha = 1;
     const { x, y, width, height } = frame;
     if (Math.max(width, height) >= DOT_PX) return;
-    context.fillStyle = linesAfter.length > 0 ? this.#after : this.#before;
+    const isThere = { before: linesBefore.length > 0, after: linesAfter.length > 0, both: true }[part];
+    if (!isThere) return;
+    context.fillStyle = linesAfter.length > 0 && part !== 'before' ? this.#after : this.#before;
     context.fillRect(x - DOT_PX / 2, y - DOT_PX / 2, DOT_PX, DOT_PX);
   }
 

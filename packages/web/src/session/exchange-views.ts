@@ -34,16 +34,33 @@ function exchanged({ drawing }: Parts<'drawing'>): ExchangedDrawing {
 
 /** Writes all views of a drawing and hands the file to the browser. @returns what the format couldn't tell */
 export async function writeViewsOut(target: Parts<'drawing' | 'cards'>, formatId: string): Promise<readonly string[]> {
-  const format = viewFormats.find(({ id }) => id === formatId)!;
   const cards = target.cards.getState().cards ?? [];
-  const views = await Promise.all(cards.map((card) => viewOf(card, format.hasPictures)));
+  return saveViews(target, formatId, 'views', (hasPictures) =>
+    Promise.all(cards.map((card) => viewOf(card, hasPictures))),
+  );
+}
+
+/**
+ * Writes views of a drawing and hands the file to the browser.
+ * @param what the views are of, for the file's name
+ * @param viewsOf makes them, with pictures if the format has any
+ * @returns what the format couldn't tell
+ */
+export async function saveViews(
+  target: Parts<'drawing'>,
+  formatId: string,
+  what: string,
+  viewsOf: (hasPictures: boolean) => Promise<readonly ExchangedView[]>,
+): Promise<readonly string[]> {
+  const format = viewFormats.find(({ id }) => id === formatId)!;
+  const views = await viewsOf(format.hasPictures);
   const own = exchanged(target);
   const { bytes, losses } = format.write(views, own, {
     author: 'Gull Pane',
     date: new Date().toISOString(),
     newId: () => crypto.randomUUID(),
   });
-  saveFile(`${own.name}, views.${format.extension}`, new Blob([bytes], { type: format.mediaType }));
+  saveFile(`${own.name}, ${what}.${format.extension}`, new Blob([bytes], { type: format.mediaType }));
   return losses;
 }
 
@@ -93,7 +110,7 @@ async function pngOf(address: string): Promise<Uint8Array | null> {
 }
 
 /** A picture from a file, as cards have them; empty if it can't be read. */
-async function cardPicture(bytes: Uint8Array): Promise<string> {
+export async function cardPicture(bytes: Uint8Array): Promise<string> {
   try {
     const { canvas } = await paperWith(new Blob([bytes as Uint8Array<ArrayBuffer>]), CARD_PX);
     const picture = canvas.toDataURL('image/webp', 0.75);

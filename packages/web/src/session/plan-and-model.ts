@@ -10,7 +10,7 @@ import type { PaneStart } from './pane-target';
 const TINY = 2.5;
 
 /** What of a session is needed to lay panes. */
-interface Laying {
+export interface Laying {
   readonly panes: PanesStore;
   readonly targetOf: (pane: string) => ActionTarget;
   readonly drawingOf: (pane: string) => string;

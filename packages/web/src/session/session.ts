@@ -24,6 +24,7 @@ import { TieFollower, destinationOf, tiedView } from './follow-ties';
 import { linkedNow, shortLink } from './link';
 import type { OpenDrawing } from './open-drawing';
 import { OpenedDrawings } from './opened-drawings';
+import type { Laying } from './plan-and-model';
 import { createPaneTarget, shownInNewPane, type PaneStart } from './pane-target';
 
 /** A pane that is open. */
@@ -105,16 +106,13 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     },
     async planAndModel() {
       const { layPlanAndModel } = await import('./plan-and-model');
-      await layPlanAndModel({
-        panes,
-        targetOf,
-        drawingOf,
-        fetched: (id) => drawings.fetched(id),
-        addPane,
-        removePane,
-        closeUnused,
-      });
+      await layPlanAndModel(laying());
     },
+    async beforeAndAfter(from, to) {
+      const { layBeforeAndAfter } = await import('./before-and-after');
+      await layBeforeAndAfter(laying(), from, to);
+    },
+    openIn: (pane, drawing) => openIn(pane, drawing),
     async planWithElevations() {
       const { layPlanWithElevations } = await import('./plan-with-elevations');
       layPlanWithElevations({
@@ -151,6 +149,15 @@ export function createSession(first: DrawingContent, start: PaneStart, isApart =
     follow: (tie) => ties.begin(tie),
     capture: () => arranged(),
     restore: (captured, isWhole) => arrange(captured as ArrangedDto, isWhole),
+  });
+  const laying = (): Laying => ({
+    panes,
+    targetOf,
+    drawingOf,
+    fetched: (id) => drawings.fetched(id),
+    addPane,
+    removePane,
+    closeUnused,
   });
   const openApart = async (pane: string): Promise<void> => {
     const { ApartPanes } = await import('./apart');

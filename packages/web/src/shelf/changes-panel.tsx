@@ -1,26 +1,25 @@
-import { Button, Input, Slider, Switch } from 'antd';
-import { Check, CircleHelp, Download, Undo2 } from 'lucide-react';
-import { useEffect, useState, type ReactElement } from 'react';
+import { Button, Input } from 'antd';
+import { useEffect, type ReactElement } from 'react';
 import { useStore } from 'zustand';
-import type { ChangeDto, ComparisonDto } from '@gull-pane/protocol/comparison';
+import type { ComparisonDto } from '@gull-pane/protocol/comparison';
+import { addressOfRevision, idOfAddress } from '@gull-pane/protocol/drawings';
 import type { RevisionDto } from '@gull-pane/protocol/revisions';
-import type { ActionTarget, Parts } from '../actions/action';
-import { goToCluster, nextChangeAction, previousChangeAction } from '../actions/change-actions';
+import type { Action, ActionTarget, Parts } from '../actions/action';
+import { beforeAndAfterAction, nextChangeAction, previousChangeAction } from '../actions/change-actions';
 import { ActionTip } from '../actions/action-tip';
 import { grouped, whenText } from '../basics/figures';
-import { saveFile } from '../basics/save-file';
 import { LongList } from '../controls/long-list';
 import { NothingYet } from '../controls/nothing-yet';
 import { listedClusters, type ComparisonState, type ReviewFilter } from '../store/comparison-store';
 import { usePreferences } from '../store/preferences-store';
-import { changesAsCsv, clusterInWords, happenedTo, subjectOf, wayNames } from '../words/change-words';
+import { wayNames } from '../words/change-words';
+import { ClusterRow } from './change-row';
+import { ChangesOut } from './changes-out';
+import { LaidOver } from './laid-over';
 import './changes-panel.css';
 
 /** How high a row is before it was measured, CSS px. */
 const ROW_PX = 52;
-/** Of a cluster that is open so many changes are told one by one. */
-const MOST_TOLD = 40;
-
 const filters: readonly (readonly [ReviewFilter, string])[] = [
   ...([
     ['all', 'All'],
@@ -63,7 +62,7 @@ function Pair({
   revisions,
   state,
 }: {
-  readonly target: Parts<'comparison'>;
+  readonly target: Parts<'pane' | 'drawing' | 'panes' | 'comparison'>;
   readonly revisions: readonly RevisionDto[];
   readonly state: ComparisonState;
 }): ReactElement {
@@ -90,6 +89,12 @@ function Pair({
       </label>
     );
   };
+  const { drawing } = useStore(target.drawing);
+  const show = (number: number): void => {
+    const isPresent = revisions.some((one) => one.number === number && one.isCurrent);
+    const address = isPresent ? idOfAddress(drawing.id) : addressOfRevision(drawing.id, number);
+    void target.panes.getState().openIn(target.pane.getState().id, address);
+  };
   const compare = (one: number, other: number): void => {
     if (one !== other) void target.comparison.getState().compare(one, other);
   };
@@ -97,6 +102,22 @@ function Pair({
     <div className="changes-pair">
       {choice('From', from, (number) => compare(number, to))}
       {choice('To', to, (number) => compare(from, number))}
+      <label>
+        Shown
+        <select
+          className="plain-select"
+          aria-label="Revision in this pane"
+          title="Which revision this pane shows"
+          value={drawing.revision}
+          onChange={({ target: { value } }) => show(Number(value))}
+        >
+          {revisions.map((one) => (
+            <option key={one.number} value={one.number}>
+              {nameOf(one)}
+            </option>
+          ))}
+        </select>
+      </label>
     </div>
   );
 }
@@ -109,38 +130,14 @@ interface ComparedProps {
 
 function Compared({ target, state, comparison }: ComparedProps): ReactElement {
   const { changes, clusters, total, same } = comparison;
-  const { own, ways, filter, isShown, fade, set } = state;
+  const { own, ways, filter, set } = state;
   const listed = listedClusters(state);
   const looked = changes.filter(({ key }) => own.has(key)).length;
   const person = usePreferences((preferences) => preferences.person);
   if (total === 0) return <NothingYet>{`Nothing differs: all ${grouped(same)} objects are the same.`}</NothingYet>;
   return (
     <>
-      <div className="changes-lay">
-        <label>
-          <Switch
-            size="small"
-            checked={isShown}
-            aria-label="Lay over the drawing"
-            onChange={(checked) => set({ isShown: checked })}
-          />
-          Lay over the drawing
-        </label>
-        <div className="changes-fade">
-          <span className="changes-was">was</span>
-          <Slider
-            ariaLabelForHandle="From the earlier to the later revision"
-            min={0}
-            max={1}
-            step={0.05}
-            value={fade}
-            disabled={!isShown}
-            tooltip={{ open: false }}
-            onChange={(value) => set({ fade: value })}
-          />
-          <span className="changes-is">is</span>
-        </div>
-      </div>
+      <LaidOver target={target} state={state} />
       <div className="changes-ways" role="group" aria-label="Kinds of changes">
         {wayNames.map(([way, name]) => {
           const count = changes.filter((change) => change.ways.includes(way)).length;
@@ -162,6 +159,7 @@ function Compared({ target, state, comparison }: ComparedProps): ReactElement {
       <div className="changes-steps">
         <StepButton target={target} action={previousChangeAction} />
         <StepButton target={target} action={nextChangeAction} />
+        <StepButton target={target} action={beforeAndAfterAction} />
         <select
           className="plain-select"
           aria-label="Which changes are listed"
@@ -174,13 +172,7 @@ function Compared({ target, state, comparison }: ComparedProps): ReactElement {
             </option>
           ))}
         </select>
-        <Button
-          size="small"
-          aria-label="Save the list as CSV"
-          title="Save the list as CSV"
-          icon={<Download size={14} aria-hidden />}
-          onClick={() => saveCsv(target, comparison, state)}
-        />
+        <ChangesOut target={target} state={state} />
       </div>
       <Input
         size="small"
@@ -221,13 +213,7 @@ function toggled<T>(set: ReadonlySet<T>, item: T): ReadonlySet<T> {
   return next;
 }
 
-function StepButton({
-  target,
-  action,
-}: {
-  readonly target: ActionTarget;
-  readonly action: typeof nextChangeAction;
-}): ReactElement {
+function StepButton({ target, action }: { readonly target: ActionTarget; readonly action: Action }): ReactElement {
   return (
     <ActionTip name={action.name} sentence={action.sentence} actionId={action.id} placement="bottom">
       <Button size="small" aria-label={action.name} onClick={() => action.run(target)}>
@@ -235,113 +221,4 @@ function StepButton({
       </Button>
     </ActionTip>
   );
-}
-
-interface ClusterProps {
-  readonly target: Parts<'pane' | 'drawing' | 'comparison'>;
-  readonly state: ComparisonState;
-  readonly cluster: number;
-  readonly changes: readonly ChangeDto[];
-}
-
-/** Changes that lie beside one another: framed as one, said of as one. */
-function ClusterRow({ target, state, cluster, changes }: ClusterProps): ReactElement {
-  const { own, current } = state;
-  const { unit } = useStore(target.drawing, (drawing) => drawing.drawing);
-  const isCurrent = current === cluster;
-  const [first] = changes;
-  const said = [...new Set(changes.map(({ key }) => own.get(key)?.state ?? 'open'))];
-  const layers = [...new Set(changes.map(({ layer }) => layer))].join(', ');
-  const told = changes.length === 1 ? happenedTo(first!, unit) : clusterInWords(changes);
-  return (
-    <div className="change-cluster" data-current={isCurrent} data-said={said.length === 1 ? said[0] : 'open'}>
-      <button
-        type="button"
-        className="change-go"
-        aria-expanded={isCurrent}
-        onClick={() => goToCluster(target, cluster)}
-      >
-        <span>{changes.length === 1 ? subjectOf(first!) : `${grouped(changes.length)} changes`}</span>
-        <small>{changes.length === 1 && first!.label === undefined ? told : `${told} · ${layers}`}</small>
-      </button>
-      {isCurrent && <Open target={target} state={state} changes={changes} unit={unit} />}
-    </div>
-  );
-}
-
-function Open({
-  target,
-  state: { own, others },
-  changes,
-  unit,
-}: Omit<ClusterProps, 'cluster'> & { readonly unit: string }): ReactElement {
-  const keys = changes.map(({ key }) => key);
-  const [first] = keys;
-  const known = own.get(first!);
-  const [note, setNote] = useState(known?.note ?? '');
-  const { review } = target.comparison.getState();
-  const ofOthers = others.filter(({ change }) => keys.includes(change));
-  return (
-    <div className="change-open">
-      {changes.length > 1 && (
-        <ul aria-label="Changes here">
-          {changes.slice(0, MOST_TOLD).map((change) => (
-            <li key={change.key}>
-              {subjectOf(change)} <span className="muted">{happenedTo(change, unit)}</span>
-            </li>
-          ))}
-          {changes.length > MOST_TOLD && <li className="muted">and {grouped(changes.length - MOST_TOLD)} more</li>}
-        </ul>
-      )}
-      {ofOthers.map(({ change, person, state, note: told }) => (
-        <p key={`${change} ${person}`} className="muted">
-          {person || 'Somebody'}: {state}
-          {told !== '' && `, “${told}”`}
-        </p>
-      ))}
-      <Input
-        size="small"
-        aria-label="Note on the change"
-        placeholder="Note"
-        maxLength={2000}
-        value={note}
-        onChange={(event) => setNote(event.target.value)}
-      />
-      <div className="change-say" role="group" aria-label="Say of the change">
-        <Button
-          size="small"
-          type={known?.state === 'accepted' ? 'primary' : 'default'}
-          aria-pressed={known?.state === 'accepted'}
-          icon={<Check size={14} aria-hidden />}
-          onClick={() => void review(keys, 'accepted', note)}
-        >
-          Accept
-        </Button>
-        <Button
-          size="small"
-          type={known?.state === 'questioned' ? 'primary' : 'default'}
-          aria-pressed={known?.state === 'questioned'}
-          icon={<CircleHelp size={14} aria-hidden />}
-          onClick={() => void review(keys, 'questioned', note)}
-        >
-          Question
-        </Button>
-        <Button
-          size="small"
-          aria-label={known ? 'Take back' : 'Mark as seen'}
-          title={known ? 'Take back' : 'Mark as seen'}
-          icon={known ? <Undo2 size={14} aria-hidden /> : undefined}
-          onClick={() => void review(keys, known ? 'open' : 'seen', note)}
-        >
-          {known ? null : 'Seen'}
-        </Button>
-      </div>
-    </div>
-  );
-}
-
-function saveCsv({ drawing }: Parts<'drawing'>, { changes }: ComparisonDto, { own }: ComparisonState): void {
-  const { name, unit } = drawing.getState().drawing;
-  const text = changesAsCsv(changes, unit, (key) => own.get(key));
-  saveFile(`${name}, changes.csv`, new Blob([text], { type: 'text/csv' }));
 }

@@ -23,8 +23,10 @@ export interface ComparisonState {
   readonly trouble: string | null;
   /** The changes lie over the drawing. */
   readonly isShown: boolean;
-  /** From the earlier revision alone, 0, by way of both, 0.5, to the later alone, 1. */
+  /** From the earlier revision alone, 0, by way of both, 0.5, to the later alone, 1; of a wipe, where its line is. */
   readonly fade: number;
+  /** A line across the pane parts the later revision, at its left, from the earlier, instead of fading. */
+  readonly wipes: boolean;
   /** The cluster that was gone to last; -1 for none. */
   readonly current: number;
   /** Ways that are left out of the list. */
@@ -33,7 +35,9 @@ export interface ComparisonState {
   /** Loads the revisions, and compares the newest two if nothing is compared yet. */
   readonly load: () => Promise<void>;
   readonly compare: (from: number, to: number) => Promise<void>;
-  readonly set: (change: Partial<Pick<ComparisonState, 'isShown' | 'fade' | 'current' | 'ways' | 'filter'>>) => void;
+  readonly set: (
+    change: Partial<Pick<ComparisonState, 'isShown' | 'fade' | 'wipes' | 'current' | 'ways' | 'filter'>>,
+  ) => void;
   /** Says something of some changes; `open` takes it back. */
   readonly review: (keys: readonly string[], state: ReviewState | 'open', note?: string) => Promise<void>;
   /** Others may have said something meanwhile. */
@@ -60,6 +64,7 @@ export function createComparisonStore(drawingId: string): ComparisonStore {
       trouble: null,
       isShown: false,
       fade: 0.5,
+      wipes: false,
       current: -1,
       ways: new Set(),
       filter: 'all',

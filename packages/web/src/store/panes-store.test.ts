@@ -14,6 +14,8 @@ beforeEach(() => {
     copyView: vi.fn(),
     fitAll: vi.fn(),
     planAndModel: vi.fn(() => Promise.resolve()),
+    beforeAndAfter: vi.fn(() => Promise.resolve()),
+    openIn: vi.fn(() => Promise.resolve()),
     planWithElevations: vi.fn(),
     openApart: vi.fn(),
     copyLink: vi.fn(() => Promise.resolve()),

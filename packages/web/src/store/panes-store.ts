@@ -85,6 +85,10 @@ export interface PanesState {
   readonly fitAll: () => void;
   /** Lays the plan and the model of one place side by side. */
   readonly planAndModel: () => Promise<void>;
+  /** Lays two revisions of the active pane's drawing side by side, tied. @param from the earlier one's number */
+  readonly beforeAndAfter: (from: number, to: number) => Promise<void>;
+  /** Shows another drawing, or another revision of it, in a pane. @param drawing its id or address */
+  readonly openIn: (pane: string, drawing: string) => Promise<void>;
   /** Lays plan and elevations of the active pane's model so that features line up. */
   readonly planWithElevations: () => Promise<void>;
   /** Opens a window of its own for a pane, which leaves the tiling. */
@@ -112,6 +116,10 @@ export interface PanesSurroundings {
   readonly copyView: (from: string, to: string) => void;
   readonly fitAll: () => void;
   readonly planAndModel: () => Promise<void>;
+  /** Lays two revisions of the active pane's drawing side by side, tied. @param from the earlier one's number */
+  readonly beforeAndAfter: (from: number, to: number) => Promise<void>;
+  /** Shows another drawing, or another revision of it, in a pane. @param drawing its id or address */
+  readonly openIn: (pane: string, drawing: string) => Promise<void>;
   readonly planWithElevations: () => Promise<void>;
   readonly openApart: (pane: string) => void;
   readonly copyLink: () => Promise<void>;
@@ -261,6 +269,8 @@ export function createPanesStore(first: string, around: PanesSurroundings): Pane
       },
       fitAll: around.fitAll,
       planAndModel: around.planAndModel,
+      beforeAndAfter: around.beforeAndAfter,
+      openIn: around.openIn,
       planWithElevations: around.planWithElevations,
       openApart: around.openApart,
       copyLink: around.copyLink,

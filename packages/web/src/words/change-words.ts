@@ -1,4 +1,5 @@
 import type { ChangeDto } from '@gull-pane/protocol/comparison';
+import type { ReviewState } from '@gull-pane/protocol/revisions';
 import { exactText, grouped } from '../basics/figures';
 import type { Way } from '../store/comparison-store';
 
@@ -17,6 +18,13 @@ export const wayNames: readonly (readonly [Way, string])[] = [
   ] as const),
 ];
 const nameOfWay = new Map<Way, string>(wayNames);
+
+/** What can be said of a change. */
+export const stateNames: Readonly<Record<ReviewState, string>> = {
+  seen: 'Seen',
+  accepted: 'Accepted',
+  questioned: 'Questioned',
+};
 
 /** The colours of what was and of what is: told apart by people who see red and green alike, too. */
 export const coloursOf = (styles: CSSStyleDeclaration): { readonly before: string; readonly after: string } => ({

@@ -2,7 +2,7 @@
  * Measures what must be fast and small, in one go on this machine, and writes bench/results.json. Fails nothing.
  * usage: npm run bench [-- --quick] [--only frames]
  *   --quick  fewer samples of a smaller drawing
- *   --only   import (always), frames, pan, hands, panes, finding, solids, memory; what is left out isn't in the results
+ *   --only   import (always), frames, pan, hands, panes, finding, checking, solids, memory; what is left out isn't in the results
  */
 import { execFileSync, spawn } from 'node:child_process';
 import { once } from 'node:events';
@@ -17,6 +17,7 @@ import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import config from '../playwright.config.ts';
 import { startApp, type RunningApp } from '../e2e/app.ts';
 import { browserMemory } from './browser-memory.ts';
+import { measureRevisionDiff } from './checking.ts';
 import { measureFinding, measurePicking } from './finding.ts';
 import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
@@ -30,7 +31,7 @@ import { median, plain, ratio, table, type Figure } from './statistics.ts';
 const { values } = parseArgs({
   options: { quick: { type: 'boolean', default: false }, only: { type: 'string', multiple: true } },
 });
-const isAsked = (part: 'frames' | 'pan' | 'hands' | 'panes' | 'finding' | 'solids' | 'memory'): boolean =>
+const isAsked = (part: 'frames' | 'pan' | 'hands' | 'panes' | 'finding' | 'checking' | 'solids' | 'memory'): boolean =>
   !values.only || values.only.includes(part);
 const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SAMPLES = values.quick ? 5 : 15;
@@ -93,6 +94,7 @@ try {
     measureFinding(keep);
     await measureFlood(page, (name, bytes) => bare.set(name, bytes), id, keep);
   }
+  if (isAsked('checking')) await measureRevisionDiff(app.url, dataFolder, site.svg, values.quick ? 3 : 7, keep);
   if (isAsked('solids')) {
     await measureSolids(values.quick ? 3 : 7, keep);
     await measureOrganic(values.quick ? 1 : 3, keep);

@@ -81,7 +81,7 @@ export const operations: readonly Operation[] = [
   {
     method: 'get',
     path: '/api/drawings/{id}',
-    summary: 'One drawing',
+    summary: 'One drawing; with `~N` behind the id, as its revision N is',
     answer: json(ref(DrawingDto)),
     problems: ['drawing-not-found'],
   },

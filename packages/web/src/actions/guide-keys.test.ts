@@ -11,7 +11,7 @@ const caps = (input: string): string =>
 it('the guide lists every action with its keys', async () => {
   const rows = allActions.map(({ name, keys, sentence, for: kind }) => {
     const where = kind === 'solid' ? 'models' : kind === 'flat' ? 'flat drawings' : 'both';
-    return `| ${name} | ${keys.slice(0, 2).map(caps).join(', ')} | ${where} | ${sentence.replaceAll('|', '\\|')} |`;
+    return `| ${name} | ${[...new Set(keys.slice(0, 2).map(caps))].join(', ')} | ${where} | ${sentence.replaceAll('|', '\\|')} |`;
   });
   const page = [
     '# All actions',

@@ -6,9 +6,10 @@ import type { Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { nextUnseenAction, recordSeenAction } from '../actions/seen-actions';
 import { grouped } from '../basics/figures';
+import { FigureField } from '../controls/figure-field';
 import { LongList } from '../controls/long-list';
 import { NothingYet } from '../controls/nothing-yet';
-import { usePreferences } from '../store/preferences-store';
+import { usePreferences, type SeenLimits } from '../store/preferences-store';
 import './seen-panel.css';
 
 /** How high a row is before it was measured, CSS px. */
@@ -16,6 +17,53 @@ const ROW_PX = 30;
 
 /** 99.96 of 100 is 99 %: all of it only once all has been seen. */
 const percentOf = ({ seen, total }: Covered): number => (total === 0 ? 100 : Math.floor((100 * seen) / total));
+
+/** From when on something counts as seen: from person to person and from screen to screen it is another. */
+function Limits(): ReactElement {
+  const { seenLimits, set } = usePreferences();
+  const { momentMs, textMm, detailPx } = seenLimits;
+  const change = (part: Partial<SeenLimits>): void => set({ seenLimits: { ...seenLimits, ...part } });
+  return (
+    <details className="seen-limits">
+      <summary>What counts as seen</summary>
+      <label>
+        At rest for
+        <FigureField
+          label="At rest for"
+          suffix="s"
+          value={momentMs / 1000}
+          min={0.1}
+          max={10}
+          step={0.1}
+          onSet={(value) => change({ momentMs: 1000 * value })}
+        />
+      </label>
+      <label>
+        Texts from
+        <FigureField
+          label="Texts from"
+          suffix="mm"
+          value={textMm}
+          min={0.5}
+          max={20}
+          step={0.1}
+          onSet={(value) => change({ textMm: value })}
+        />
+      </label>
+      <label>
+        Other objects from
+        <FigureField
+          label="Other objects from"
+          suffix="px"
+          value={detailPx}
+          min={2}
+          max={200}
+          onSet={(value) => change({ detailPx: value })}
+        />
+      </label>
+    </details>
+  );
+}
 
 /** How much of the drawing has been on the screen at a readable size: in all, by layer, and where it hasn't. */
 export function SeenPanel({
@@ -49,6 +97,7 @@ export function SeenPanel({
         onChange={(event) => usePreferences.getState().set({ person: event.target.value })}
         onBlur={() => isOn && void begin(asked)}
       />
+      <Limits />
       {!told && (
         <NothingYet>
           Nothing is recorded yet. What is on the screen for a moment, at a size at which it can be read, counts as

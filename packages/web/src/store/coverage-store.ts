@@ -9,12 +9,6 @@ import type { PaneStore } from './pane-state';
 import { usePreferences } from './preferences-store';
 import { tellFailed } from './tell-failed';
 
-/** So long a view has to rest until eyes have taken it in, ms. */
-const MOMENT_MS = 800;
-/** From what height on the screen a text is readable, mm. */
-const READABLE_TEXT_MM = 1.8;
-/** The longer side of anything else, CSS px. */
-const READABLE_DETAIL_PX = 8;
 /** Cells of the shade along the longer side of the drawing. */
 const MOST_CELLS = 96;
 /** What is new is sent so long after the last look, ms. */
@@ -43,10 +37,10 @@ export interface CoverageState {
 }
 export type CoverageStore = StoreApi<CoverageState>;
 
-const readable = (): Readable => ({
-  textPx: READABLE_TEXT_MM / usePreferences.getState().mmPerPx,
-  detailPx: READABLE_DETAIL_PX,
-});
+const readable = (): Readable => {
+  const { mmPerPx, seenLimits } = usePreferences.getState();
+  return { textPx: seenLimits.textMm / mmPerPx, detailPx: seenLimits.detailPx };
+};
 
 /** What has been seen of a flat drawing, by the person whose name is set. */
 export function createCoverageStore(drawingId: string): CoverageStore {
@@ -144,7 +138,7 @@ export function watchCoverage(
   let timer: number | undefined;
   const wait = (): void => {
     window.clearTimeout(timer);
-    if (coverage.getState().isOn) timer = window.setTimeout(look, MOMENT_MS);
+    if (coverage.getState().isOn) timer = window.setTimeout(look, usePreferences.getState().seenLimits.momentMs);
   };
   const look = (): void => {
     const { isFlying, scrubAt } = pane.getState();

@@ -49,6 +49,8 @@ interface Preferences {
   readonly decimalSign: DecimalSign;
   /** Decimals of measured figures; null for all that mean something. */
   readonly decimals: number | null;
+  /** What counts as seen. */
+  readonly seenLimits: SeenLimits;
   /** Under which name one says something of changes. */
   readonly person: string;
   /** How new marks look. */
@@ -57,6 +59,18 @@ interface Preferences {
   readonly mmPerPx: number;
   set(change: Partial<Omit<Preferences, 'set'>>): void;
 }
+
+/** From when on something that is on the screen counts as seen. */
+export interface SeenLimits {
+  /** So long a view has to rest until eyes have taken it in, ms. */
+  readonly momentMs: number;
+  /** From what height on the screen a text is readable, mm. */
+  readonly textMm: number;
+  /** The longer side of anything else, CSS px. */
+  readonly detailPx: number;
+}
+
+export const usualSeenLimits: SeenLimits = { momentMs: 800, textMm: 1.8, detailPx: 8 };
 
 /** Windows that have room for names on the rail. */
 export const HAS_ROOM_FOR_WORDS = '(width >= 1600px)';
@@ -90,6 +104,7 @@ export const usePreferences = create<Preferences>()(
       angles: 'deg',
       decimals: null,
       decimalSign: 'language',
+      seenLimits: usualSeenLimits,
       person: '',
       markStyle: usualStyle,
       mmPerPx: MM_PER_CSS_PX,

@@ -59,6 +59,7 @@ const allowedInCore = {
   find: ['drawing', 'typed'],
   panes: ['geometry', 'camera'],
   tour: ['geometry', 'camera'],
+  drills: ['geometry', 'camera'],
 };
 /** The same of the page's folders, from what knows nothing of the product's state to whole pages. */
 const webOrder = [

@@ -5,7 +5,7 @@ import { changeActions } from './change-actions';
 import { clipActions, clipBoxAction, clipsAction, sectionAction } from './clip-actions';
 import { findAction, nextHitAction, previousHitAction } from './find-actions';
 import { railAction, railWordsAction, restoreWorkspaceAction, shelfAction, trailStripAction } from './home-actions';
-import { handsAction, keysAction, menuAction, tellViewAction } from './help-actions';
+import { handsAction, keysAction, menuAction, tellViewAction, warmUpAction } from './help-actions';
 import { keyCursorAction } from './key-cursor-action';
 import { paneActions } from './pane-actions';
 import { seenActions } from './seen-actions';
@@ -213,6 +213,7 @@ export const allActions: readonly Action[] = [
     menuAction,
     keysAction,
     handsAction,
+    warmUpAction,
   ]),
 ];
 

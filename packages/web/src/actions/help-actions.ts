@@ -1,4 +1,4 @@
-import { Hand, Keyboard, Menu, MessageSquareText } from 'lucide-react';
+import { Hand, Keyboard, Menu, MessageSquareText, Timer } from 'lucide-react';
 import { unitsOfScreenPx } from '../words/figure-style';
 import { useNotes } from '../store/notes-store';
 import type { Action, Parts } from './action';
@@ -19,6 +19,15 @@ export const handsAction: Action<'ui'> = {
   keys: [','],
   icon: Hand,
   run: ({ ui }) => ui.getState().set({ panel: ui.getState().panel === 'hands' ? null : 'hands' }),
+};
+
+export const warmUpAction: Action<'ui'> = {
+  id: 'warm-up',
+  name: 'Warm-up',
+  sentence: 'Short drills for your hands, with your own best times and the quicker way.',
+  keys: ['Shift+F1'],
+  icon: Timer,
+  run: ({ ui }) => ui.getState().set({ panel: ui.getState().panel === 'warm-up' ? null : 'warm-up' }),
 };
 
 export const menuAction: Action<'pane' | 'ui'> = {

@@ -149,6 +149,7 @@ export const synonyms: Readonly<Record<string, readonly string[]>> = {
   rail: ['toolbar', 'tool bar', 'buttons', 'tools'],
   'rail-words': ['labels beside icons', 'show tool names', 'icon captions', 'text on the toolbar'],
   changes: ['compare revisions', 'what changed', 'difference', 'revision compare', 'old and new'],
+  'warm-up': ['practice', 'drills', 'exercise', 'training', 'learn the tool', 'first steps'],
   'before-and-after': ['side by side revisions', 'old beside new', 'compare in two panes', 'former revision'],
   'next-change': ['next difference', 'next revision cloud', 'change after', 'step to the next change'],
   'previous-change': ['previous difference', 'change before', 'last change', 'step to the previous change'],

@@ -14,7 +14,7 @@ import { seenActions } from '../actions/seen-actions';
 import { shareActions } from '../actions/share-actions';
 import { tourActions } from '../actions/tour-actions';
 import { lastingNames } from '../actions/bindings';
-import { handsAction, keysAction, menuAction, tellViewAction } from '../actions/help-actions';
+import { handsAction, keysAction, menuAction, tellViewAction, warmUpAction } from '../actions/help-actions';
 import { keyCursorAction } from '../actions/key-cursor-action';
 import { shiftActions, sixAxisAction } from '../actions/view-actions';
 
@@ -59,7 +59,7 @@ export const actGroups: readonly { readonly name: string; readonly rows: readonl
   { name: 'Measuring', rows: rowsOf([measureMenuAction, ...measureActions, nextSnapAction]) },
   { name: 'Marks', rows: rowsOf([marksMenuAction, ...markActions]) },
   { name: 'Work plane', rows: rowsOf([planeMenuAction, ...planeActions]) },
-  { name: 'Help', rows: rowsOf([keyCursorAction, tellViewAction, menuAction, keysAction, handsAction]) },
+  { name: 'Help', rows: rowsOf([keyCursorAction, tellViewAction, menuAction, keysAction, handsAction, warmUpAction]) },
 ];
 
 /** In every tool, in every profile. */

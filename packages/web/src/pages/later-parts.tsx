@@ -1,6 +1,7 @@
 /** The parts of a drawing's page that nobody sees at first: their code comes when they are opened. */
 import { useStore } from 'zustand';
 import type { Parts } from '../actions/action';
+import type { Session } from '../session/session';
 import { useNotes } from '../store/notes-store';
 import { later, laterWhen } from '../controls/later';
 
@@ -12,6 +13,12 @@ const isPanel = (name: string) =>
 export const KeysSheet = laterWhen(async () => (await import('../help/keys-sheet')).KeysSheet, isPanel('keys'));
 export const HandsPanel = laterWhen(async () => (await import('../help/hands-panel')).HandsPanel, isPanel('hands'));
 export const SharePanel = laterWhen(async () => (await import('../share/share-panel')).SharePanel, isPanel('share'));
+export const WarmUp = laterWhen(
+  async () => (await import('../help/warm-up')).WarmUp,
+  function useIsWarmingUp({ session }: { readonly session: Session }): boolean {
+    return useStore(session.targetOf(session.panes.getState().active).ui, ({ panel }) => panel === 'warm-up');
+  },
+);
 export const Presentation = laterWhen(
   async () => (await import('../tour/presentation')).Presentation,
   ({ target }: { readonly target: Parts<'ui'> }) => useStore(target.ui, ({ presenting }) => presenting !== null),

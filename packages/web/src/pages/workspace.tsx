@@ -57,6 +57,7 @@ import {
   TourBar,
   TreePanel,
   ViewsPanel,
+  WarmUp,
 } from './later-parts';
 import './workspace.css';
 
@@ -92,6 +93,7 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
         <main className="panes">
           <h1 className="unseen">{name}</h1>
           <PaneGrid session={session} onMaker={setMaker} />
+          {!apart && <WarmUp session={session} />}
         </main>
       </div>
       {!apart &&

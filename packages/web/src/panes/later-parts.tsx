@@ -4,6 +4,7 @@ import { isWorldPlane } from '@gull-pane/core/view/shown';
 import type { ActionTarget } from '../actions/action';
 import { later, laterWhen } from '../controls/later';
 import type { Scene } from '../render/scene/scene';
+import { useWarmUp } from '../store/warm-up-store';
 import type { ExactFeatures } from '../snapping/exact-features';
 
 interface OfPane {
@@ -51,6 +52,11 @@ export const EchoMark = laterWhen(
 export const Overview = laterWhen(
   async () => (await import('./overview')).Overview,
   ({ target }: OfPane & { readonly scene: Scene | null }) => useStore(target.pane, ({ hasOverview }) => hasOverview),
+);
+
+export const DrillMarks = laterWhen(
+  async () => (await import('./drill-marks')).DrillMarks,
+  () => useWarmUp(({ running }) => running !== null),
 );
 
 export const StrayOffer = laterWhen(

@@ -10,6 +10,7 @@ import { viewBox } from '@gull-pane/core/camera/view-box';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import { sheetInView } from '@gull-pane/core/spatial/sheet';
+import { isFormer } from '@gull-pane/protocol/drawings';
 import type { Action, ActionTarget, Parts } from '../actions/action';
 import { nextSheetAction, previousSheetAction } from '../actions/sheet-actions';
 import { ActionTip } from '../actions/action-tip';
@@ -60,6 +61,7 @@ export function PaneFoot({ target }: { readonly target: ActionTarget }): ReactEl
   return (
     <div ref={foot} className="pane-foot" role="group" aria-label="Foot" onDoubleClick={fill} {...drag}>
       <PaneNumber target={target} />
+      <RevisionTag target={target} />
       {kind === 'flat' ? <BearingButton target={target} /> : <SolidFoot target={target} />}
       <ScaleButton target={target} />
       {unit !== 'none' && <Bar target={target} mostPx={kind === 'flat' ? BAR_PX : SOLID_BAR_PX} />}
@@ -85,6 +87,17 @@ function PaneNumber({ target: { pane, panes } }: { readonly target: Parts<'pane'
   return number > 0 ? (
     <span className="foot-number figures" aria-hidden>
       {number}
+    </span>
+  ) : null;
+}
+
+/** Which revision the pane shows, where it isn't the only one that can be meant. */
+function RevisionTag({ target }: { readonly target: Parts<'drawing' | 'panes'> }): ReactElement | null {
+  const { id, revision } = useStore(target.drawing, (state) => state.drawing);
+  const hasSeveral = useStore(target.panes, ({ tiling }) => panesOf(tiling).length > 1);
+  return isFormer(id) || (hasSeveral && revision > 1) ? (
+    <span className="foot-revision" data-former={isFormer(id)}>
+      Rev. {revision}
     </span>
   ) : null;
 }

@@ -13,6 +13,7 @@ import { MarksCanvas } from './marks-canvas';
 import {
   Beacon,
   ChangesCanvas,
+  DrillMarks,
   ClipHandles,
   Dial,
   EchoMark,
@@ -119,6 +120,7 @@ export function Pane({ target, hands, open, onMaker }: PaneProps): ReactElement 
         <UnseenCanvas target={target} />
         <ChangesCanvas target={target} />
         <MarksCanvas target={target} />
+        <DrillMarks target={target} />
         <PlaneAxes target={target} />
         {isActive && <MarkGrips target={target} features={open.features} />}
         <ToolOverlay target={target} scene={shown?.scene ?? null} />

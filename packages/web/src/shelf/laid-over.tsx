@@ -22,7 +22,7 @@ export function LaidOver({
             aria-label="Lay over the drawing"
             onChange={(checked) => set({ isShown: checked })}
           />
-          Lay over the drawing
+          Lay over
         </label>
         <Segmented
           size="small"

@@ -18,6 +18,10 @@ const ROW_PX = 30;
 /** 99.96 of 100 is 99 %: all of it only once all has been seen. */
 const percentOf = ({ seen, total }: Covered): number => (total === 0 ? 100 : Math.floor((100 * seen) / total));
 
+/** What has just begun isn't told as nothing. */
+const percentText = (covered: Covered): string =>
+  covered.seen > 0 && percentOf(covered) === 0 ? '< 1 %' : `${percentOf(covered)} %`;
+
 /** From when on something counts as seen: from person to person and from screen to screen it is another. */
 function Limits(): ReactElement {
   const { seenLimits, set } = usePreferences();
@@ -107,7 +111,7 @@ export function SeenPanel({
       {told && (
         <>
           <p className="seen-share" role="status" aria-label="Seen">
-            <strong className="figures">{percentOf(told)} %</strong> seen: {grouped(told.seen)} of {grouped(told.total)}{' '}
+            <strong className="figures">{percentText(told)}</strong> seen: {grouped(told.seen)} of {grouped(told.total)}{' '}
             objects
           </p>
           <progress value={told.seen} max={told.total} aria-label="Seen of the drawing" />
@@ -139,7 +143,7 @@ export function SeenPanel({
             {(row) => (
               <span className="seen-row">
                 <span>{names.get(row.layer) ?? 'no layer'}</span>
-                <span className="figures muted">{percentOf(row)} %</span>
+                <span className="figures muted">{percentText(row)}</span>
               </span>
             )}
           </LongList>

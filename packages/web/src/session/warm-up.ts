@@ -1,0 +1,124 @@
+import { panesOf } from '@gull-pane/core/panes/tiling';
+import { planCamera, sameCamera, type Camera } from '@gull-pane/core/camera/camera';
+import { HOME_DIRECTION } from '@gull-pane/core/camera/directions';
+import { orientationOf } from '@gull-pane/core/camera/orbit';
+import { scaleDenominator } from '@gull-pane/core/camera/scale';
+import type { Drill, DrillScene, DrillState } from '@gull-pane/core/drills/drill';
+import type { ActionTarget } from '../actions/action';
+import { useNotes } from '../store/notes-store';
+import { useWarmUp } from '../store/warm-up-store';
+import { unitsOfScreenPx } from '../words/figure-style';
+import type { Session } from './session';
+
+/** Texts are looked for about so many places. */
+const TRIES = 6;
+
+/** Begins a drill in the active pane. */
+export async function beginDrill(session: Session, drill: Drill): Promise<void> {
+  const pane = session.panes.getState().active;
+  const target = session.targetOf(pane);
+  const { kind, extents, name } = target.drawing.getState().drawing;
+  if (!extents) {
+    useNotes.getState().tell('failed', `There is nothing in “${name}” to practise on.`);
+    return;
+  }
+  const own = target.pane.getState();
+  const { viewport } = own;
+  const upright = planCamera(own.camera.target, own.camera.unitsPerPx);
+  const turned = kind === 'solid' ? { ...upright, orientation: orientationOf(HOME_DIRECTION) } : upright;
+  const whole = own.fitted(turned, viewport);
+  const scene = { extents, whole, viewport, random: Math.random };
+  const tag = drill.id === 'find-tag' ? await tagIn(session, pane, scene) : null;
+  const begun = drill.begin({ ...scene, tag });
+  if (!begun) {
+    useNotes.getState().tell('failed', `“${name}” has nothing for this drill.`);
+    return;
+  }
+  target.tools.getState().leave();
+  own.follow(whole, 'jump');
+  if (!sameCamera(begun.camera, whole)) own.follow(begun.camera, 'jump');
+  useWarmUp.getState().begin({ drill, begun, pane, beganMs: performance.now(), reached: 0, acts: 0 });
+}
+
+async function tagIn(
+  session: Session,
+  pane: string,
+  { extents: { min, max } }: Pick<DrillScene, 'extents'>,
+): Promise<DrillScene['tag']> {
+  const { found } = session.openOf(pane);
+  const radius = Math.max(max.x - min.x, max.y - min.y) / 12;
+  for (let k = 0; k < TRIES; k++) {
+    const at = { x: min.x + Math.random() * (max.x - min.x), y: min.y + Math.random() * (max.y - min.y) };
+    const text = await found.nearestText(at, radius).catch(() => null);
+    if (text === null) continue;
+    const [first] = await found.find(text, 1).catch(() => []);
+    const [place] = first?.places ?? [];
+    if (first?.places.length === 1 && place) return { text: first.content, at: { x: place.x, y: place.y, z: 0 } };
+  }
+  return null;
+}
+
+/** Watches the hands while a drill is on. @returns what ends it */
+export function watchDrill(session: Session): () => void {
+  let watched: (() => void) | null = null;
+  const stop = (): void => {
+    watched?.();
+    watched = null;
+  };
+  const watch = (pane: string): void => {
+    const target = session.targetOf(pane);
+    const look = (): void => {
+      const { running, move, finish } = useWarmUp.getState();
+      const { isFlying, scrubAt } = target.pane.getState();
+      if (!running || isFlying || scrubAt !== null) return;
+      const reached = running.begun.reached(stateOf(session, target), running.reached);
+      if (reached !== running.reached) move({ reached });
+      if (reached >= running.begun.steps) finish(performance.now(), new Date().toISOString());
+    };
+    const act = (): void => {
+      const { running, move } = useWarmUp.getState();
+      if (running) move({ acts: running.acts + 1 });
+    };
+    const ends = [
+      target.pane.subscribe(({ trail }, { trail: before }) => {
+        // what a hand does in one go is one step of the trail, and one act
+        if (trail.entries.length !== before.entries.length || trail.current !== before.current) act();
+        look();
+      }),
+      session.panes.subscribe(({ tiling }, { tiling: before }) => {
+        if (tiling !== before) act();
+        look();
+      }),
+    ];
+    watched = () => {
+      for (const end of ends) end();
+    };
+  };
+  const end = useWarmUp.subscribe(({ running }, { running: before }) => {
+    if (running?.pane === before?.pane && (running === null) === (before === null)) return;
+    stop();
+    if (running) watch(running.pane);
+  });
+  return () => {
+    end();
+    stop();
+  };
+}
+
+function stateOf(session: Session, { pane, drawing }: ActionTarget): DrillState {
+  const { camera, viewport } = pane.getState();
+  const cameras: Camera[] = panesOf(session.panes.getState().tiling).map(
+    (id) => session.targetOf(id).pane.getState().camera,
+  );
+  const alike = cameras.filter(
+    ({ target, unitsPerPx }) =>
+      unitsPerPx === camera.unitsPerPx && target.x === camera.target.x && target.y === camera.target.y,
+  );
+  return {
+    camera,
+    viewport,
+    scaleDenominator: scaleDenominator(camera, unitsOfScreenPx(drawing)),
+    panes: cameras.length,
+    areTwoAlike: alike.length > 1,
+  };
+}

@@ -1,6 +1,6 @@
 /** Drills for the hands: each looks at the view, not at what was pressed. */
 import type { Page } from '@playwright/test';
-import { expect, expectAccessible, inspect, openChamber, settled, test } from './app.ts';
+import { expect, expectAccessible, inspect, openChamber, openOwnChamber, settled, test } from './app.ts';
 import { openYard, press } from './yard.ts';
 
 const goal = (page: Page) => page.getByRole('status', { name: 'Goal' });
@@ -92,4 +92,34 @@ test('a drill in a model looks at the direction', async ({ page, app }) => {
     .first()
     .click();
   await expect(result(page)).toContainText(/act/);
+});
+
+test('a newcomer is shown round the screen by doing each step', async ({ page, app }) => {
+  await openOwnChamber(page, app);
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press('Shift+F1');
+  const card = page.getByRole('region', { name: 'Warm-up' });
+  await card.getByRole('button', { name: 'Round the screen' }).click();
+  const step = page.getByRole('status', { name: 'Step' });
+  await expect(step).toContainText('1 of 6');
+  await expect(page.locator('[data-toured="true"]')).toHaveCount(1);
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press('+');
+  await expect(step).toContainText('2 of 6');
+  await page.keyboard.press('Backspace');
+  await expect(step).toContainText('3 of 6');
+  await page.keyboard.press('g');
+  await page.keyboard.type('1:500');
+  await page.keyboard.press('Enter');
+  await expect(step).toContainText('4 of 6');
+  await card.getByRole('button', { name: 'Skip' }).click();
+  await expect(step).toContainText('5 of 6');
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press('Shift+J');
+  await expect(step).toContainText('6 of 6');
+  await page.getByRole('button', { name: /^View 1,/ }).click();
+  await expect(step).toContainText('That was the screen');
+  await card.getByRole('button', { name: 'On to the drills' }).click();
+  await expect(card.getByRole('list', { name: 'Drills' })).toBeVisible();
+  await expect(page.locator('[data-toured="true"]')).toHaveCount(0);
 });

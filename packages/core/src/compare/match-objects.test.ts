@@ -10,9 +10,19 @@ const sideOf = (table: TextTable, objects: readonly Plain[], stride: 2 | 3 = 2):
   for (const object of objects) side.add(object);
   return side;
 };
-const compared = (before: readonly Plain[], after: readonly Plain[], stride: 2 | 3 = 2): Matched => {
+type Told = Omit<Matched, 'same'>;
+const matched = (before: readonly Plain[], after: readonly Plain[], stride: 2 | 3 = 2): Matched => {
   const table = new TextTable();
   return matchObjects(sideOf(table, before, stride), sideOf(table, after, stride));
+};
+/** What differs; each object of the later revision is told there, or is unchanged one of the earlier's. */
+const compared = (before: readonly Plain[], after: readonly Plain[], stride: 2 | 3 = 2): Told => {
+  const { same, ...told } = matched(before, after, stride);
+  const unchanged = [...same.keys()].filter((object) => same[object]! >= 0);
+  expect(new Set(unchanged.map((object) => same[object]!)).size).toBe(unchanged.length);
+  const others = [...told.added, ...told.changed.map((pair) => pair.after)];
+  expect([...unchanged, ...others].sort((a, b) => a - b)).toEqual([...after.keys()]);
+  return told;
 };
 
 const E = 412_600_000;
@@ -37,7 +47,7 @@ const text = (x: number, y: number, label: string, more: Partial<Plain> = {}): P
   coords: [E + x, N + y],
   ...more,
 });
-const nothing: Matched = { gone: [], added: [], changed: [] };
+const nothing: Told = { gone: [], added: [], changed: [] };
 
 describe('two revisions of a drawing', () => {
   const drawing = [line(0, 0, 500, 0), line(0, 100, 500, 0), line(900, 40, 0, 800), text(20, 20, 'KS-VA-0405')];
@@ -61,7 +71,7 @@ describe('two revisions of a drawing', () => {
   });
 
   it('tell other words, styles, layers and shapes', () => {
-    const change = (k: number, by: Partial<Plain>): Matched =>
+    const change = (k: number, by: Partial<Plain>): Told =>
       compared(
         drawing,
         drawing.map((object, i) => (i === k ? { ...object, ...by } : object)),

@@ -1,6 +1,6 @@
 import { Button } from 'antd';
 import { X } from 'lucide-react';
-import { Suspense, lazy, useEffect, type ReactElement } from 'react';
+import { Suspense, lazy, useEffect, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { drillsFor } from '@gull-pane/core/drills/drills';
 import type { Drill } from '@gull-pane/core/drills/drill';
@@ -9,6 +9,7 @@ import { focusActivePane } from '../input/focus-pane';
 import type { Session } from '../session/session';
 import { beginDrill, watchDrill } from '../session/warm-up';
 import { bestOf, useWarmUp } from '../store/warm-up-store';
+import { ScreenTour } from './screen-tour';
 import './warm-up.css';
 
 const DrillCurve = lazy(() => import('./drill-curve'));
@@ -23,10 +24,12 @@ export function WarmUp({ session }: { readonly session: Session }): ReactElement
   const isOpen = useStore(ui, (state) => state.panel === 'warm-up');
   const { kind } = useStore(drawing, (state) => state.drawing);
   const { running, last, leave } = useWarmUp();
+  const [isTouring, setTouring] = useState(false);
   useEffect(() => (isOpen ? watchDrill(session) : undefined), [session, isOpen]);
   if (!isOpen) return null;
   const close = (): void => {
     leave();
+    setTouring(false);
     ui.getState().set({ panel: null });
   };
   const own = drillsFor(kind);
@@ -38,11 +41,12 @@ export function WarmUp({ session }: { readonly session: Session }): ReactElement
   return (
     <section className="warm-up" aria-label="Warm-up">
       <header>
-        <strong>{running?.drill.name ?? last?.drill.name ?? 'Warm-up'}</strong>
+        <strong>{isTouring ? 'Round the screen' : (running?.drill.name ?? last?.drill.name ?? 'Warm-up')}</strong>
         <button type="button" className="icon-button" aria-label="Leave the warm-up" onClick={close}>
           <X size={15} aria-hidden />
         </button>
       </header>
+      {isTouring && <ScreenTour target={session.targetOf(active)} onEnd={() => setTouring(false)} />}
       {running && (
         <>
           <p role="status" aria-label="Goal">
@@ -60,7 +64,7 @@ export function WarmUp({ session }: { readonly session: Session }): ReactElement
         </>
       )}
       {last && <Result begin={begin} next={after(last.drill)} />}
-      {!running && !last && <Choice drills={own} begin={begin} />}
+      {!running && !last && !isTouring && <Choice drills={own} begin={begin} onTour={() => setTouring(true)} />}
     </section>
   );
 }
@@ -69,9 +73,11 @@ export function WarmUp({ session }: { readonly session: Session }): ReactElement
 function Choice({
   drills,
   begin,
+  onTour,
 }: {
   readonly drills: readonly Drill[];
   readonly begin: (drill: Drill) => void;
+  readonly onTour: () => void;
 }): ReactElement {
   const records = useWarmUp((state) => state.records);
   return (
@@ -90,9 +96,14 @@ function Choice({
           );
         })}
       </ol>
-      <Button size="small" type="primary" onClick={() => begin(drills[0]!)}>
-        Begin
-      </Button>
+      <div className="warm-up-acts">
+        <Button size="small" type="primary" onClick={() => begin(drills[0]!)}>
+          Begin
+        </Button>
+        <Button size="small" onClick={onTour}>
+          Round the screen
+        </Button>
+      </div>
     </>
   );
 }

@@ -1,8 +1,9 @@
 import { panesOf } from '@gull-pane/core/panes/tiling';
-import { planCamera, sameCamera, type Camera } from '@gull-pane/core/camera/camera';
+import { planCamera, sameCamera, worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { HOME_DIRECTION } from '@gull-pane/core/camera/directions';
 import { orientationOf } from '@gull-pane/core/camera/orbit';
 import { scaleDenominator } from '@gull-pane/core/camera/scale';
+import type { Box3 } from '@gull-pane/core/geometry/box';
 import type { Drill, DrillScene, DrillState } from '@gull-pane/core/drills/drill';
 import type { ActionTarget } from '../actions/action';
 import { useNotes } from '../store/notes-store';
@@ -10,6 +11,9 @@ import { useWarmUp } from '../store/warm-up-store';
 import { unitsOfScreenPx } from '../words/figure-style';
 import type { Session } from './session';
 
+/** The card in the upper right corner, with room beside it, CSS px. */
+const CARD_PX = { width: 350, height: 230 } as const;
+const MOST_BEGUN = 40;
 /** Texts are looked for about so many places. */
 const TRIES = 6;
 
@@ -29,7 +33,10 @@ export async function beginDrill(session: Session, drill: Drill): Promise<void> 
   const whole = own.fitted(turned, viewport);
   const scene = { extents, whole, viewport, random: Math.random };
   const tag = drill.id === 'find-tag' ? await tagIn(session, pane, scene) : null;
-  const begun = drill.begin({ ...scene, tag });
+  let begun = drill.begin({ ...scene, tag });
+  // what is marked isn't begun under the card that tells the goal
+  for (let k = 0; k < MOST_BEGUN && begun?.marked.some((box) => isUnderCard(box, whole, viewport)); k++)
+    begun = drill.begin({ ...scene, tag });
   if (!begun) {
     useNotes.getState().tell('failed', `“${name}” has nothing for this drill.`);
     return;
@@ -38,6 +45,13 @@ export async function beginDrill(session: Session, drill: Drill): Promise<void> 
   own.follow(whole, 'jump');
   if (!sameCamera(begun.camera, whole)) own.follow(begun.camera, 'jump');
   useWarmUp.getState().begin({ drill, begun, pane, beganMs: performance.now(), reached: 0, acts: 0 });
+}
+
+/** Whether a square's middle lies where the card does, or too near to it. */
+function isUnderCard({ min, max }: Box3, camera: Camera, viewport: Viewport): boolean {
+  const middle = { x: (min.x + max.x) / 2, y: (min.y + max.y) / 2, z: (min.z + max.z) / 2 };
+  const { x, y } = worldToScreen(camera, viewport, middle);
+  return x > viewport.widthPx - CARD_PX.width && y < CARD_PX.height;
 }
 
 async function tagIn(

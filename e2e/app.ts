@@ -210,8 +210,18 @@ export async function openDrawing(
   name: string,
   content: string | Uint8Array<ArrayBuffer>,
 ): Promise<InspectedPane> {
+  return openFile(page, app, `${name}.${typeof content === 'string' ? 'svg' : 'glb'}`, content);
+}
+
+/** The same with the file's whole name. */
+export async function openFile(
+  page: Page,
+  app: RunningApp,
+  fileName: string,
+  content: string | Uint8Array<ArrayBuffer>,
+): Promise<InspectedPane> {
   const body = new FormData();
-  body.append('file', new File([content], `${name}.${typeof content === 'string' ? 'svg' : 'glb'}`));
+  body.append('file', new File([content], fileName));
   const accepted = (await (await fetch(`${app.url}api/drawings`, { method: 'POST', body })).json()) as {
     drawingId: string;
   };

@@ -1,5 +1,8 @@
 /** What has been on the screen at a readable size, and what hasn't. */
-import { expect, expectAccessible, inspectPane, openDrawing, settled, test, revise } from './app.ts';
+import { SHEET_SET_NAME, sheetSet } from '@gull-pane/demo/sheet-set';
+import { expect, expectAccessible, inspectPane, openDrawing, settled, test, revise, openFile } from './app.ts';
+import { ModelWriter } from '../packages/demo/src/model-writer.ts';
+import { box, cylinder } from '../packages/demo/src/solid-shapes.ts';
 import { press } from './yard.ts';
 
 /** Sixteen tagged pits, far apart from each other: only four fit a readable view. */
@@ -61,4 +64,43 @@ test('what is unseen is gone to until all has been seen, and the record is there
   await expect(told).toContainText('31 of 32 objects');
   await page.getByRole('button', { name: 'Begin anew' }).click();
   await expect(told).toContainText(/^[^1]/);
+});
+
+/** A tank on a slab, with an agitator inside it. */
+function closedTank(): Uint8Array<ArrayBuffer> {
+  const model = new ModelWriter('Tank', [412_600, 7_208_400, 0]);
+  const grey = model.material('Concrete', '#b9b5ab', 0, 0.9);
+  const teal = model.material('Tank', '#1f8a86', 0.4, 0.3);
+  model.object('Slab', model.group('Slabs'), 'slab', () => [[box(20, 12, 0.5), grey]], { at: [10, 6, -0.5] });
+  model.object('KS-TK-0007', model.group('Tanks'), 'tank', () => [[cylinder(2.5, 5, 96), teal]], { at: [5, 6, 0] });
+  model.object('KS-AG-0001', model.group('Agitators'), 'shaft', () => [[cylinder(0.5, 3, 48), grey]], {
+    at: [5, 6, 1],
+  });
+  return model.bytes();
+}
+
+test('of a model, what is inside something closed is seen only once one looks inside', async ({ page, app }) => {
+  await openDrawing(page, app, 'Tank', closedTank());
+  await page.getByRole('tab', { name: 'Seen' }).click();
+  await page.getByRole('switch', { name: 'Record what is seen' }).click();
+  const told = page.getByRole('status', { name: 'Seen' });
+  await expect(told).toContainText('2 of 3 objects');
+  await expect(page.getByRole('switch', { name: 'Hatch what is unseen' })).toHaveCount(0);
+  // from all around it stays unseen
+  await press(page, 'Shift+Digit8');
+  await press(page, 'Backspace');
+  await expect(told).toContainText('2 of 3 objects');
+  await page.getByRole('tab', { name: 'Layers' }).click();
+  await page.getByRole('checkbox', { name: /^Tanks/ }).uncheck();
+  await page.getByRole('tab', { name: 'Seen' }).click();
+  await expect(told).toContainText('3 of 3 objects');
+  await expect(told).toContainText('100 % seen');
+});
+
+test('of a set of sheets the share of each is told', async ({ page, app }) => {
+  await openFile(page, app, `${SHEET_SET_NAME}.pdf`, sheetSet());
+  await page.getByRole('tab', { name: 'Seen' }).click();
+  await page.getByRole('switch', { name: 'Record what is seen' }).click();
+  await page.getByText('By sheet').click();
+  await expect(page.getByRole('list', { name: 'Seen by sheet' }).getByRole('listitem').first()).toContainText('%');
 });

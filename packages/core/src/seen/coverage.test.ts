@@ -118,3 +118,26 @@ it('leads from unseen place to unseen place until all has been seen', () => {
     }),
   );
 });
+
+it('of each sheet counts what has its middle there', () => {
+  fc.assert(
+    fc.property(objects, fc.integer({ min: 1, max: 4000 }), (list, x) => {
+      const coverage = new Coverage(indexOf(list));
+      coverage.bits = Uint8Array.from({ length: 16 }, (_, k) => 37 * k);
+      const far = 1e5;
+      const sheet = (minX: number, maxX: number) => ({
+        minX: origin.x + minX,
+        maxX: origin.x + maxX,
+        minY: origin.y - far,
+        maxY: origin.y + far,
+      });
+      const [left, right] = coverage.bySheet([sheet(-far, x + 0.25), sheet(x + 0.25, far)]);
+      const middles = list.map(([minX, , width]) => minX + width / 2);
+      expect([left!.total, right!.total]).toEqual([
+        middles.filter((middle) => middle <= x + 0.25).length,
+        middles.filter((middle) => middle > x + 0.25).length,
+      ]);
+      expect(left!.seen + right!.seen).toBe(coverage.covered.seen);
+    }),
+  );
+});

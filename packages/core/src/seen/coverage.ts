@@ -126,6 +126,23 @@ export class Coverage {
     return layers;
   }
 
+  /** Seen and all objects of each sheet of a set: those that have their middle there. */
+  bySheet(sheets: readonly Box2[]): Covered[] {
+    const { origin, boxes } = this.index.columns;
+    return sheets.map((sheet) => {
+      let [seen, total] = [0, 0];
+      this.index.search(sheet, (entry) => {
+        const x = (boxes[4 * entry]! + boxes[4 * entry + 2]!) / 2 + origin.x;
+        const y = (boxes[4 * entry + 1]! + boxes[4 * entry + 3]!) / 2 + origin.y;
+        if (x < sheet.minX || x > sheet.maxX || y < sheet.minY || y > sheet.maxY) return false;
+        total++;
+        if (this.isSeen(entry)) seen++;
+        return false;
+      });
+      return { seen, total };
+    });
+  }
+
   /** @param most cells along the longer side */
   grid(most: number): CoverageGrid {
     const { origin, boxes } = this.index.columns;

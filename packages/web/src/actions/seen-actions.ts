@@ -4,7 +4,6 @@ import type { Action } from './action';
 
 export const recordSeenAction: Action<'asked' | 'coverage'> = {
   id: 'record-seen',
-  for: 'flat',
   name: 'Record what is seen',
   sentence: 'Takes down what has been on the screen at a readable size, and tells what hasn’t.',
   keys: ['Shift+7'],
@@ -20,7 +19,6 @@ export const recordSeenAction: Action<'asked' | 'coverage'> = {
 
 export const nextUnseenAction: Action<'pane' | 'asked' | 'coverage'> = {
   id: 'next-unseen',
-  for: 'flat',
   name: 'Next unseen',
   sentence: 'Goes to the nearest place that hasn’t been seen, at a scale at which it can be read.',
   keys: ['Shift+8'],

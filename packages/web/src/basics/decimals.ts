@@ -7,7 +7,10 @@ export type DecimalSign = (typeof decimalSigns)[number];
 let isComma = false;
 
 /** Of the person, as the browser lists them. */
-const ownLanguages = (): readonly string[] => (typeof navigator === 'undefined' ? ['en'] : navigator.languages);
+const ownLanguages = (): readonly string[] => {
+  const { navigator: own } = globalThis as { readonly navigator?: Partial<Navigator> };
+  return own?.languages ?? ['en'];
+};
 
 /** Whether a language writes decimals with a comma. @param languages as the browser lists them, the first one counts */
 export const writesComma = (languages: readonly string[]): boolean =>

@@ -142,7 +142,8 @@ function panelsOf(session: Session, target: ActionTarget, serial: number): reado
           },
           { id: 'clips', name: 'Clips', icon: Scissors, content: <ClipsPanel key={serial} target={target} /> },
         ]
-      : [{ id: 'seen', name: 'Seen', icon: ScanEye, content: <SeenPanel key={serial} target={target} /> }]),
+      : []),
+    { id: 'seen', name: 'Seen', icon: ScanEye, content: <SeenPanel key={serial} target={target} /> },
     ...(drawing.revision > 1 || isFormer(drawing.id)
       ? [{ id: 'changes', name: 'Changes', icon: Diff, content: <ChangesPanel key={serial} target={target} /> }]
       : []),

@@ -4,7 +4,7 @@ import type { Region } from '@gull-pane/core/pick/region';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Covered, CoverageGrid, Readable } from '@gull-pane/core/seen/coverage';
 import type { StrayReport } from '@gull-pane/core/spatial/strays';
-import type { Vec2 } from '@gull-pane/core/geometry/vec';
+import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Path } from '@gull-pane/core/drawing/path';
 import type { Flooded } from '@gull-pane/core/planar/flood';
 import type { SnapKind, SnapOffer } from '@gull-pane/core/snap/snap';
@@ -68,17 +68,26 @@ export interface PickQuestions {
     answer: Flooded;
   };
   strays: { ask: null; answer: StrayReport };
-  /** What a view shows long enough has been seen. Of flat drawings, like all that is about what has been seen. */
+  /** What a view shows long enough has been seen. */
   look: {
     ask: { readonly region: Region; readonly unitsPerPx: number; readonly readable: Readable };
     answer: Covered & { readonly news: number };
   };
   /** The unseen object that is nearest to a place, and how far one may be from it to read it. */
   unseen: {
-    ask: { readonly at: Vec2; readonly readable: Readable };
-    answer: { readonly box: Box2; readonly readableAt: number } | null;
+    ask: { readonly at: Vec3; readonly readable: Readable };
+    /** Its corners, x, y, z triples, and the drawing units per CSS px at which it can just be read. */
+    answer: { readonly corners: readonly number[]; readonly readableAt: number } | null;
   };
-  covered: { ask: null; answer: Covered & { readonly layers: readonly (Covered & { readonly layer: number })[] } };
+  /** How much has been seen, by layer and by sheet of a set. */
+  covered: {
+    ask: { readonly sheets: readonly Box2[] };
+    answer: Covered & {
+      readonly layers: readonly (Covered & { readonly layer: number })[];
+      /** In the order of the sheets. */
+      readonly sheets: readonly Covered[];
+    };
+  };
   /** @see CoverageGrid */
   unseenGrid: { ask: { readonly most: number }; answer: CoverageGrid };
   /** What has been seen, a bit an object; put in its place if given. */

@@ -160,12 +160,14 @@ const answers: Answers = {
   unseen: async (own, { at, readable }, isShown) => {
     const coverage = await coverageOf(own);
     const next = coverage.nearestUnseen(at, isShown);
-    return next && { box: next.box, readableAt: coverage.readableAt(next.entry, readable) };
+    if (!next) return null;
+    const { minX, minY, maxX, maxY } = next.box;
+    return { corners: [minX, minY, 0, maxX, maxY, 0], readableAt: coverage.readableAt(next.entry, readable) };
   },
-  covered: async (own) => {
+  covered: async (own, { sheets }) => {
     const coverage = await coverageOf(own);
     const layers = [...coverage.byLayer()].map(([layer, covered]) => ({ layer, ...covered }));
-    return { ...coverage.covered, layers };
+    return { ...coverage.covered, layers, sheets: coverage.bySheet(sheets) };
   },
   unseenGrid: async (own, { most }) => (await coverageOf(own)).grid(most),
   seenBits: async (own, { bits }) => {

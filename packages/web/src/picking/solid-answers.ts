@@ -4,6 +4,7 @@ import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import { convexHull3 } from '@gull-pane/core/geometry/hull3';
 import type { Vec2, Vec3 } from '@gull-pane/core/geometry/vec';
 import { screenBox } from '@gull-pane/core/pick/solid-box';
+import { SolidCoverage } from '@gull-pane/core/seen/solid-coverage';
 import { visibilityIn } from '@gull-pane/core/pyramid/select';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { Surface } from '@gull-pane/core/pick/surface';
@@ -22,19 +23,28 @@ export interface SolidView {
   };
 }
 
-type Handlers = { [About in PickQuestion]: (ask: PickQuestions[About]['ask']) => PickQuestions[About]['answer'] };
+type OrLater<Answer> = Answer | Promise<Answer>;
+type Handlers = {
+  [About in PickQuestion]: (ask: PickQuestions[About]['ask']) => OrLater<PickQuestions[About]['answer']>;
+};
+
+/** Between lines of sight that look what is seen, CSS px. */
+const SIGHT_STEP_PX = 24;
+/** So long they are cast before the page has its turn, ms. */
+const SLICE_MS = 5;
 
 /** Answers what is where in a solid, from its table of objects and the surfaces that are drawn. */
-const noCoverage = { seen: 0, total: 0 } as const;
 const noBox = { minX: 0, minY: 0, maxX: 0, maxY: 0 } as const;
 
 export class SolidAnswers implements Answers {
   readonly #handlers: Handlers;
+  readonly #coverage: SolidCoverage;
 
   constructor(
     private readonly table: SolidTable,
     private readonly around: SolidView,
   ) {
+    this.#coverage = new SolidCoverage(table);
     this.#handlers = {
       at: ({ place }) => {
         const { camera, viewport } = around.view();
@@ -51,12 +61,19 @@ export class SolidAnswers implements Answers {
       print: () => '', // told by the table itself: printOfSolid
       snap: () => [], // told by find-snaps, which waits for exact corners
       flood: () => ({ kind: 'open', gaps: [], rings: [] }),
-      // what has been seen is told of flat drawings alone
-      look: () => ({ ...noCoverage, news: 0 }),
-      unseen: () => null,
-      covered: () => ({ ...noCoverage, layers: [] }),
+      look: ({ readable }) => this.#look(readable.detailPx),
+      unseen: ({ at, readable }) => this.#unseen(at, readable.detailPx),
+      covered: () => ({
+        ...this.#coverage.covered,
+        layers: [...this.#coverage.byLayer()].map(([layer, covered]) => ({ layer, ...covered })),
+        sheets: [],
+      }),
+      // models have no paper to be hatched
       unseenGrid: () => ({ columns: 0, rows: 0, unseen: new Float32Array(), box: noBox }),
-      seenBits: () => new Uint8Array(),
+      seenBits: ({ bits }) => {
+        if (bits) this.#coverage.bits = bits;
+        return this.#coverage.bits;
+      },
       strays: () => ({
         strays: [],
         nearest: 0,
@@ -84,7 +101,7 @@ export class SolidAnswers implements Answers {
     question: PickQuestions[About]['ask'],
     take: (answer: PickQuestions[About]['answer']) => void,
   ): void {
-    take(this.#handlers[about](question));
+    void Promise.resolve(this.#handlers[about](question)).then(take);
   }
 
   #isShown(object: number): boolean {
@@ -122,6 +139,54 @@ export class SolidAnswers implements Answers {
       y: c.y + (k & 2 ? h.y : -h.y),
       z: c.z + (k & 4 ? h.z : -h.z),
     }));
+  }
+
+  /** Sees what lines of sight meet: on a grid over the pane, and towards the middle of whatever hasn't been met so. */
+  async #look(detailPx: number): Promise<PickQuestions['look']['answer']> {
+    const { camera, viewport } = this.around.view();
+    const surface = this.around.surface();
+    let news = 0;
+    let until = performance.now() + SLICE_MS;
+    /** @returns whether the view is still the same */
+    const rest = async (): Promise<boolean> => {
+      if (performance.now() < until) return true;
+      await new Promise((resolve) => setTimeout(resolve));
+      until = performance.now() + SLICE_MS;
+      return this.around.view().camera === camera;
+    };
+    const cast = (at: Vec2): void => {
+      const object = surface?.hit(camera, viewport, at)?.object;
+      if (object === undefined || this.#coverage.isSeen(object)) return;
+      if (this.#sizePx(object, camera, viewport) >= detailPx && this.#coverage.see(object)) news++;
+    };
+    for (let y = SIGHT_STEP_PX / 2; y < viewport.heightPx; y += SIGHT_STEP_PX)
+      for (let x = SIGHT_STEP_PX / 2; x < viewport.widthPx; x += SIGHT_STEP_PX) {
+        if (!(await rest())) return { ...this.#coverage.covered, news };
+        cast({ x, y });
+      }
+    for (const object of this.#shownObjects()) {
+      if (this.#coverage.isSeen(object) || this.#sizePx(object, camera, viewport) < detailPx) continue;
+      const { x, y } = worldToScreen(camera, viewport, this.#box(object).centre);
+      if (!(x >= 0 && y >= 0 && x < viewport.widthPx && y < viewport.heightPx)) continue;
+      if (!(await rest())) break;
+      cast({ x, y });
+    }
+    return { ...this.#coverage.covered, news };
+  }
+
+  /** The longer side of an object's box on the screen, CSS px. */
+  #sizePx(object: number, camera: Camera, viewport: Viewport): number {
+    const seen = this.#cornersOfBox(object).map((corner) => worldToScreen(camera, viewport, corner));
+    const [xs, ys] = [seen.map(({ x }) => x), seen.map(({ y }) => y)];
+    return Math.max(Math.max(...xs) - Math.min(...xs), Math.max(...ys) - Math.min(...ys)) || 0;
+  }
+
+  #unseen(at: Vec3, detailPx: number): PickQuestions['unseen']['answer'] {
+    const object = this.#coverage.nearestUnseen(at, (one) => this.#isShown(one));
+    if (object === null) return null;
+    const { x, y, z } = this.#box(object).halfSize;
+    const corners = this.#cornersOfBox(object).flatMap((corner) => [corner.x, corner.y, corner.z]);
+    return { corners, readableAt: (2 * Math.max(x, y, z)) / detailPx };
   }
 
   /** By the boxes of objects where these are wholly in or out, else by their faces as they are seen. */

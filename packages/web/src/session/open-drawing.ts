@@ -62,7 +62,7 @@ export function openDrawing(content: DrawingContent, shown: () => KeepingPane): 
     marks: createMarksStore(id),
     picked: createPickedStore(),
     comparison: createComparisonStore(id),
-    coverage: createCoverageStore(id),
+    coverage: createCoverageStore(id, content.drawing.sheets),
     features,
     found,
     pictures,

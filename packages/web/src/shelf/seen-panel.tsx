@@ -1,5 +1,5 @@
-import { Button, Input, Switch } from 'antd';
-import type { ReactElement } from 'react';
+import { Button, Input, Segmented, Switch } from 'antd';
+import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { Covered } from '@gull-pane/core/seen/coverage';
 import type { Parts } from '../actions/action';
@@ -78,9 +78,16 @@ export function SeenPanel({
   const { coverage, asked } = target;
   const { isOn, isShaded, told, shade, begin, reset } = useStore(coverage);
   const layers = useStore(target.drawing, (state) => state.layers);
+  const { sheets, kind } = useStore(target.drawing, (state) => state.drawing);
+  const isFlat = kind === 'flat';
   const person = usePreferences((preferences) => preferences.person);
   const names = new Map(layers.map(({ id, name }) => [id, name]));
-  const rows = [...(told?.layers ?? [])].sort((a, b) => percentOf(a) - percentOf(b) || b.total - a.total);
+  const byLayer = [...(told?.layers ?? [])]
+    .sort((a, b) => percentOf(a) - percentOf(b) || b.total - a.total)
+    .map((row) => ({ ...row, name: names.get(row.layer) ?? 'no layer' }));
+  // sheets stay in their order
+  const bySheet = (told?.sheets ?? []).map((row, k) => ({ ...row, name: sheets[k]?.name ?? String(k + 1) }));
+  const [isBySheet, setBySheet] = useState(false);
   return (
     <div className="seen">
       <label>
@@ -130,19 +137,38 @@ export function SeenPanel({
               Begin anew
             </Button>
           </div>
-          <label>
-            <Switch
+          {isFlat && (
+            <label>
+              <Switch
+                size="small"
+                checked={isShaded}
+                aria-label="Hatch what is unseen"
+                onChange={(checked) => void shade(checked, asked)}
+              />
+              Hatch what is unseen
+            </label>
+          )}
+          {told.sheets.length > 1 && (
+            <Segmented
               size="small"
-              checked={isShaded}
-              aria-label="Hatch what is unseen"
-              onChange={(checked) => void shade(checked, asked)}
+              aria-label="Listed by"
+              value={isBySheet ? 'sheet' : 'layer'}
+              options={[
+                { value: 'layer', label: 'By layer' },
+                { value: 'sheet', label: 'By sheet' },
+              ]}
+              onChange={(value) => setBySheet(value === 'sheet')}
             />
-            Hatch what is unseen
-          </label>
-          <LongList label="Seen by layer" rows={rows} keyOf={({ layer }) => layer} guessPx={() => ROW_PX}>
+          )}
+          <LongList
+            label={isBySheet ? 'Seen by sheet' : 'Seen by layer'}
+            rows={isBySheet ? bySheet : byLayer}
+            keyOf={({ name }) => name}
+            guessPx={() => ROW_PX}
+          >
             {(row) => (
               <span className="seen-row">
-                <span>{names.get(row.layer) ?? 'no layer'}</span>
+                <span>{row.name}</span>
                 <span className="figures muted">{percentText(row)}</span>
               </span>
             )}

@@ -1,6 +1,8 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import { fitSupport } from '@gull-pane/core/camera/fit-support';
 import type { CoverageGrid, Readable } from '@gull-pane/core/seen/coverage';
 import { regionOfPane } from '@gull-pane/core/pick/region';
+import type { SheetDto } from '@gull-pane/protocol/drawings';
 import { api } from '../api/client';
 import type { Answers, PickQuestions } from '../picking/pick-questions';
 import { troubleOf } from './drawings-store';
@@ -42,12 +44,15 @@ const readable = (): Readable => {
   return { textPx: seenLimits.textMm / mmPerPx, detailPx: seenLimits.detailPx };
 };
 
-/** What has been seen of a flat drawing, by the person whose name is set. */
-export function createCoverageStore(drawingId: string): CoverageStore {
+/**
+ * What has been seen of a drawing, by the person whose name is set.
+ * @param sheets of a set, in their order
+ */
+export function createCoverageStore(drawingId: string, sheets: readonly SheetDto[] = []): CoverageStore {
   return createStore<CoverageState>((set, get) => {
     let timer: number | undefined;
     const refresh = async (asked: Answers): Promise<void> => {
-      const told = await asked.ask('covered', null);
+      const told = await asked.ask('covered', { sheets });
       const grid = get().isShaded ? await asked.ask('unseenGrid', { most: MOST_CELLS }) : get().grid;
       set({ told, grid });
     };
@@ -105,13 +110,12 @@ export function createCoverageStore(drawingId: string): CoverageStore {
           useNotes.getState().tell('done', 'Everything that is shown has been seen.');
           return;
         }
-        const { minX, minY, maxX, maxY } = next.box;
-        pane.getState().travel((from) => ({
-          ...from,
-          target: { ...from.target, x: (minX + maxX) / 2, y: (minY + maxY) / 2 },
+        pane.getState().travel((from, viewport, limits) => {
+          const framed = fitSupport(from, viewport, next.corners, limits);
           // not farther than one looks from now: the scale stays while it serves
-          unitsPerPx: Math.min(from.unitsPerPx, next.readableAt / CLOSER),
-        }));
+          const unitsPerPx = Math.min(from.unitsPerPx, next.readableAt / CLOSER);
+          return { ...from, target: framed.target, unitsPerPx };
+        });
       },
       async reset(asked) {
         try {

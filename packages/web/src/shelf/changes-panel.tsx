@@ -68,7 +68,12 @@ function Pair({
 }): ReactElement {
   const [newest, before] = revisions;
   const { from = before!.number, to = newest!.number } = state.comparison ?? {};
-  const choice = (label: string, value: number, onChange: (number: number) => void): ReactElement => {
+  const choice = (
+    label: string,
+    value: number,
+    onChange: (number: number) => void,
+    name = `${label} revision`,
+  ): ReactElement => {
     const told = revisions.find((one) => one.number === value);
     return (
       <label>
@@ -77,7 +82,7 @@ function Pair({
           className="plain-select"
           value={value}
           onChange={(event) => onChange(Number(event.target.value))}
-          aria-label={`${label} revision`}
+          aria-label={name}
           title={told && `Imported ${whenText(told.importedAt)}`}
         >
           {revisions.map((one) => (
@@ -102,22 +107,7 @@ function Pair({
     <div className="changes-pair">
       {choice('From', from, (number) => compare(number, to))}
       {choice('To', to, (number) => compare(from, number))}
-      <label>
-        Shown
-        <select
-          className="plain-select"
-          aria-label="Revision in this pane"
-          title="Which revision this pane shows"
-          value={drawing.revision}
-          onChange={({ target: { value } }) => show(Number(value))}
-        >
-          {revisions.map((one) => (
-            <option key={one.number} value={one.number}>
-              {nameOf(one)}
-            </option>
-          ))}
-        </select>
-      </label>
+      {choice('Shown', drawing.revision, show, 'Revision in this pane')}
     </div>
   );
 }

@@ -70,12 +70,14 @@ await page.keyboard.press('Escape');
 await page.keyboard.press('Escape');
 await press('Backspace');
 
-await tap(page, 'l');
-await page.mouse.move(690, 372);
-await page.getByRole('img', { name: /^Lens/ }).waitFor();
-await page.waitForLoadState('networkidle');
-await shoot('lens');
-await page.keyboard.press('Escape');
+await page.keyboard.press('Shift+F1');
+await page.getByRole('button', { name: 'Three places in turn' }).click();
+await page.getByRole('status', { name: 'Goal' }).waitFor();
+await settled(page);
+await page.mouse.move(640, 20);
+await shoot('warm-up');
+await page.getByRole('button', { name: 'Leave the warm-up' }).click();
+await page.locator('.pane-surface').first().focus();
 
 await page.keyboard.press('c');
 await page.mouse.move(640, 300);
@@ -127,11 +129,6 @@ await settled(page);
 await page.mouse.move(700, 320);
 await trailIsMade();
 
-await page.keyboard.press('?');
-await page.getByRole('dialog', { name: 'Keys and gestures' }).waitFor();
-await shoot('keys');
-await page.keyboard.press('Escape');
-await page.getByRole('dialog', { name: 'Keys and gestures' }).waitFor({ state: 'hidden' });
 await page.keyboard.press(',');
 await page.getByRole('radio', { name: /^Own/ }).check();
 await shoot('hands');
@@ -307,6 +304,12 @@ await settled(page);
 await page.mouse.move(640, 20);
 await trailIsMade();
 await shoot('changes');
+await page.locator('.pane-surface').first().focus();
+await page.keyboard.press('|');
+await page.waitForFunction(() => window.gullPane.inspect().panes.length === 2);
+await settled(page);
+await trailIsMade();
+await shoot('before-and-after');
 
 await browser.close();
 await app.stop();

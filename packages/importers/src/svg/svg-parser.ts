@@ -75,6 +75,6 @@ export class SvgParser {
     if (this.#prefix === null) {
       return new ReadError('not-svg', `The file doesn’t begin like an SVG: ${message}.`, this.place);
     }
-    return new ReadError('malformed-xml', `The XML is broken: ${message}.`, this.place);
+    return new ReadError('malformed-xml', `The XML isn’t well formed: ${message}.`, this.place);
   }
 }

@@ -6,7 +6,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
-import { startApp, tap } from './app.ts';
+import { startApp } from './app.ts';
 import config from '../playwright.config.ts';
 import { revisedPlan } from '@gull-pane/demo/revised-plan';
 import { SHEET_SET_NAME, sheetSet } from '@gull-pane/demo/sheet-set';

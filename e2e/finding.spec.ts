@@ -235,7 +235,7 @@ test('a feature of a GeoJSON file is found by its property; hints come one by on
   const hint = page.getByRole('note', { name: 'Hint' });
   // what was used needn't be told any more
   await expect(hint).toContainText('shows all keys');
-  for (let i = 0; i < 2; i++) await hint.getByRole('button', { name: 'Close the hint' }).click();
+  for (let i = 0; i < 3; i++) await hint.getByRole('button', { name: 'Close the hint' }).click();
   await expect(hint).toBeHidden();
   await page.reload();
   await settled(page);

@@ -4,9 +4,7 @@ import { inForce, isKept } from '@gull-pane/core/clip/clip-volume';
 import { length3, along3, dot3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
 import type { Placed } from '@gull-pane/core/measure/placed';
 import { fromPlane, meetPlane, normalOf, onPlane } from '@gull-pane/core/plane/work-plane';
-import { flatSnaps } from '@gull-pane/core/snap/flat-snaps';
 import { gridPoint, isPlace, rankSnaps, type Snap, type SnapKind, type SnapOffer } from '@gull-pane/core/snap/snap';
-import { solidSnaps } from '@gull-pane/core/snap/solid-snaps';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import { isMarkShown, isWorldPlane } from '@gull-pane/core/view/shown';
 import type { ActionTarget, Parts } from '../actions/action';
@@ -69,7 +67,10 @@ export async function findSnaps(
     const radius = SNAP_PX * camera.unitsPerPx;
     const question = { at: { x: place.x, y: place.y }, radius, from };
     const inPx = (offer: SnapOffer): SnapOffer => ({ ...offer, distance: offer.distance / camera.unitsPerPx });
-    offers.push(...flatSnaps(shown.flatMap(levelPathsOf), { ...question, kinds }).map(inPx));
+    if (shown.length > 0) {
+      const { flatSnaps } = await import('@gull-pane/core/snap/flat-snaps');
+      offers.push(...flatSnaps(shown.flatMap(levelPathsOf), { ...question, kinds }).map(inPx));
+    }
     const drawn = await target.asked.ask('snap', { ...question, kinds: [...kinds] }).catch(() => []);
     offers.push(...drawn.map(inPx));
   }
@@ -105,6 +106,7 @@ async function solidOffers(
   const isSeen = (place: Vec3): boolean =>
     isKept(cuts, place) && (surface === null || isUncovered(surface, place, camera, viewport));
   const question = { camera, viewport, at, radiusPx: SNAP_PX, from, kinds, hit: hits[0] ?? null };
+  const { solidSnaps } = await import('@gull-pane/core/snap/solid-snaps');
   return [
     ...solidSnaps(
       exact.filter((each) => each !== null),

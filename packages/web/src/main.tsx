@@ -22,6 +22,11 @@ takeUpLeftPage();
 foldWhereNarrow();
 const router = createBrowserRouter(routes);
 
+// what was asked for without the token is asked for again
+useAccess.subscribe(({ isNeeded }, before) => {
+  if (before.isNeeded && !isNeeded) void router.revalidate();
+});
+
 const stillness = matchMedia('(prefers-reduced-motion: reduce)');
 function watchMotion(onChange: () => void): () => void {
   stillness.addEventListener('change', onChange);

@@ -12,7 +12,7 @@ import './first-hints.css';
 const hints: readonly { readonly id: string; readonly act: string; readonly text: string }[] = [
   { id: 'find', act: 'find', text: 'goes to any text, layer or place by name' },
   { id: 'keys', act: 'keys', text: 'shows all keys and gestures' },
-  { id: 'warm-up', act: 'warm-up', text: 'shows you round the screen, and has short drills for your hands' },
+  { id: 'warm-up', act: 'warm-up', text: 'shows you round and warms up your hands' },
   { id: 'hands', act: 'hands', text: 'sets the gestures for your mouse, trackpad or screen' },
 ];
 

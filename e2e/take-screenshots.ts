@@ -73,6 +73,7 @@ await press('Backspace');
 await page.keyboard.press('Shift+F1');
 await page.getByRole('button', { name: 'Three places in turn' }).click();
 await page.getByRole('status', { name: 'Goal' }).waitFor();
+await page.locator('.drill-marks polygon').first().waitFor();
 await settled(page);
 await page.mouse.move(640, 20);
 await shoot('warm-up');

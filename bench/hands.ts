@@ -49,6 +49,21 @@ export async function measureHands(
   const [slow, calm] = [percentile(withTrail, 0.95), percentile(without, 0.95)];
   keep(plain('thumbnail-stall', 1.2, 'ratio', 'the same pan with the trail folded', slow / calm, [slow, calm]));
 
+  // what has been seen is looked at once the view rests: a frame on the way costs what it costs without
+  const recorded: number[] = [];
+  const unrecorded: number[] = [];
+  for (let take = 0; take < takes; take++) {
+    for (const frames of [recorded, unrecorded]) {
+      await page.locator('.pane-surface').first().focus();
+      await page.keyboard.press('Shift+Digit7');
+      await settled(page);
+      frames.push(percentile(await framesOfDrag(page, 'pan'), 0.5));
+    }
+  }
+  keep(
+    ratio('coverage-frame', 1.02, 'a frame of the same pan without recording', { ours: recorded, peer: unrecorded }),
+  );
+
   const steps = async (count: number): Promise<number> => {
     for (let i = 0; i < count; i++) await page.keyboard.press(['+', '[', '-', ']'][i % 4]!);
     await settled(page);

@@ -264,6 +264,7 @@ export function pxApart(pane: InspectedPane, a: { x: number; y: number }, b: { x
 export async function drop(
   page: Page,
   files: readonly { readonly name: string; readonly content: string | Uint8Array }[],
+  on = 'main',
 ): Promise<void> {
   await page.getByRole('heading', { name: 'Drawings' }).waitFor();
   const list = files.map(({ name, content }) => ({ name, base64: Buffer.from(content).toString('base64') }));
@@ -273,8 +274,7 @@ export async function drop(
       data.items.add(new File([Uint8Array.from(atob(base64), (letter) => letter.charCodeAt(0))], name));
     return data;
   }, list);
-  for (const type of ['dragenter', 'dragover', 'drop'])
-    await page.dispatchEvent('main', type, { dataTransfer: transfer });
+  for (const type of ['dragenter', 'dragover', 'drop']) await page.dispatchEvent(on, type, { dataTransfer: transfer });
 }
 
 /** Imports a newer file of the drawing that is open. */

@@ -123,3 +123,19 @@ test('an OBJ and the file of its materials, dropped together, become one model i
   }[];
   expect(told.map(({ name, colour }) => [name, colour])).toEqual([['Brass', '#cc9933']]);
 });
+
+test('a file that is dropped on a card becomes the next revision of that drawing', async ({ page, app }) => {
+  await page.goto(app.url);
+  const plan = (size: number): string =>
+    `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 900 900"><g id="Pit" stroke="#345678"><path d="M9 9h${size}v9"/></g></svg>`;
+  await drop(page, [{ name: 'Dropped pit.svg', content: plan(500) }]);
+  const card = page.getByRole('listitem', { name: 'Dropped pit', exact: true });
+  await expect(card.getByRole('link', { name: 'Dropped pit' })).toBeVisible();
+  const cards = await page.getByRole('listitem').count();
+  await drop(page, [{ name: 'Pit, issue B.svg', content: plan(700) }], 'li[aria-label="Dropped pit"]');
+  const id = (await card.getByRole('link').getAttribute('href'))!.split('/').at(-1)!;
+  await expect
+    .poll(async () => ((await (await fetch(`${app.url}api/drawings/${id}`)).json()) as { revision: number }).revision)
+    .toBe(2);
+  await expect(page.getByRole('listitem')).toHaveCount(cards);
+});

@@ -1,6 +1,7 @@
 import { Button, Input, Modal, Progress } from 'antd';
 import { Ellipsis } from 'lucide-react';
 import { useEffect, useState, type ReactElement } from 'react';
+import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { hasEnded, type JobDto, type JobProgressDto } from '@gull-pane/protocol/jobs';
@@ -17,8 +18,24 @@ export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): Reac
   const [isRenaming, setRenaming] = useState(false);
   const hasContent = drawing.revision > 0;
   const isImporting = drawing.jobId !== null;
+  const { sendAnew } = useDrawings();
+  const { getRootProps, isDragActive } = useDropzone({
+    noClick: true,
+    noKeyboard: true,
+    // the page around takes what is dropped beside the cards
+    noDragEventsBubbling: true,
+    multiple: false,
+    onDrop: ([file]) => {
+      if (file && !isImporting) void sendAnew(drawing, file);
+    },
+  });
   return (
-    <li className="card" aria-label={drawing.name}>
+    <li {...getRootProps({ className: 'card', role: 'listitem', 'aria-label': drawing.name })} data-over={isDragActive}>
+      {isDragActive && (
+        <p className="card-drop" role="status">
+          Its next revision
+        </p>
+      )}
       {hasContent ? (
         <img
           className="card-picture"
@@ -200,7 +217,7 @@ function CardMenu({
     { key: 'rename', label: 'Rename', onClick: onRename },
     {
       key: 'anew',
-      label: 'Import a newer file into it',
+      label: 'Import a new revision',
       disabled: drawing.jobId !== null,
       onClick: chooseFile,
     },

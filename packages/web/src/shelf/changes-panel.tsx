@@ -44,7 +44,7 @@ export function ChangesPanel({ target }: { readonly target: ActionTarget }): Rea
         </p>
       )}
       {revisions !== null && revisions.length < 2 && (
-        <NothingYet>Only one revision is kept. Import a newer file of this drawing to see what changes.</NothingYet>
+        <NothingYet>Only one revision is kept. Import a new revision of this drawing to see what changes.</NothingYet>
       )}
       {revisions !== null && revisions.length > 1 && <Pair target={target} revisions={revisions} state={state} />}
       {isLoading && <p role="status">Comparing …</p>}

@@ -146,11 +146,14 @@ export async function inspectPane(page: Page): Promise<InspectedPane> {
 
 /** Waits until nothing travels, everything has arrived and the picture at rest is drawn. */
 export async function settled(page: Page): Promise<InspectedPane> {
-  await page.waitForFunction(() => {
+  // told by the same look that found it at rest: a moment later the page may be on its way to another drawing
+  const found = await page.waitForFunction(() => {
     const { panes } = window.gullPane.inspect();
-    return panes.length > 0 && panes.every((pane) => pane.settled);
+    return panes.length > 0 && panes.every((pane) => pane.settled) ? panes : null;
   });
-  return inspectPane(page);
+  const panes = (await found.jsonValue())!;
+  expect(panes).toHaveLength(1);
+  return panes[0]!;
 }
 
 /** The address of a drawing by its name. */

@@ -47,7 +47,8 @@ test('a panel of the bottom line closes when another drawing takes the pane', as
   await page.getByRole('button', { name: 'Chamber', exact: true }).focus();
   await page.keyboard.press('Enter');
   await page.getByRole('menuitem', { name: 'Culvert' }).click();
-  await settled(page);
+  // until then the panes are still those of the chamber
   await expect(page.getByRole('button', { name: 'Culvert', exact: true })).toBeVisible();
+  await settled(page);
   await expect(panel).toHaveCount(0);
 });

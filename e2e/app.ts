@@ -302,14 +302,19 @@ export async function revise(
 /** Drags an element onto another with the mouse, as a hand does: it is let go once the other one is lit. */
 export async function dragOnto(page: Page, from: Locator, to: Locator): Promise<void> {
   const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];
-  await page.mouse.move(a.x + a.width / 2, a.y + Math.min(a.height / 2, 20));
-  await page.mouse.down();
-  // the code that drags is loaded when there is something to drag: the first steps may come too early
   await expect(async () => {
-    await page.mouse.move(b.x + b.width / 2 - 12, b.y + b.height / 2, { steps: 4 });
-    await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 4 });
-    await expect(page.locator('[data-over="true"]').first()).toBeVisible({ timeout: 500 });
-  }).toPass({ intervals: [50] });
+    await page.mouse.move(a.x + a.width / 2, a.y + Math.min(a.height / 2, 20));
+    await page.mouse.down();
+    try {
+      await page.mouse.move(b.x + b.width / 2 - 12, b.y + b.height / 2, { steps: 4 });
+      await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 4 });
+      await expect(page.locator('[data-over="true"]').first()).toBeVisible({ timeout: 1000 });
+    } catch (error) {
+      // the code that drags is loaded when there is something to drag: a press may come before it
+      await page.mouse.up();
+      throw error;
+    }
+  }).toPass({ intervals: [100], timeout: 60_000 });
   await page.mouse.up();
 }
 

@@ -87,7 +87,7 @@ test('letters of 150 % enlarge the tools with them, and nothing is cut off', asy
   await expect.poll(() => cutOff(page)).toEqual([]);
 });
 
-test('more contrast leaves no grey words; with the system’s colours what is on is told by its own pair', async ({
+test('with more contrast all text reaches the enhanced ratio; with forced colours active controls use the highlight colours', async ({
   page,
   app,
 }) => {

@@ -79,7 +79,7 @@ function closedTank(): Uint8Array<ArrayBuffer> {
   return model.bytes();
 }
 
-test('of a model, what is inside something closed is seen only once one looks inside', async ({ page, app }) => {
+test('in a model, an enclosed object counts as seen only after its enclosure is hidden', async ({ page, app }) => {
   await openDrawing(page, app, 'Tank', closedTank());
   await page.getByRole('tab', { name: 'Seen' }).click();
   await page.getByRole('switch', { name: 'Record what is seen' }).click();
@@ -97,7 +97,7 @@ test('of a model, what is inside something closed is seen only once one looks in
   await expect(told).toContainText('100 % seen');
 });
 
-test('of a set of sheets the share of each is told', async ({ page, app }) => {
+test('for a set of sheets, coverage is listed by sheet', async ({ page, app }) => {
   await openFile(page, app, `${SHEET_SET_NAME}.pdf`, sheetSet());
   await page.getByRole('tab', { name: 'Seen' }).click();
   await page.getByRole('switch', { name: 'Record what is seen' }).click();

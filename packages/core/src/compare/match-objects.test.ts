@@ -15,7 +15,7 @@ const matched = (before: readonly Plain[], after: readonly Plain[], stride: 2 | 
   const table = new TextTable();
   return matchObjects(sideOf(table, before, stride), sideOf(table, after, stride));
 };
-/** What differs; each object of the later revision is told there, or is unchanged one of the earlier's. */
+/** The differences. Checks that every object of the later revision is either among them or mapped to an unchanged one. */
 const compared = (before: readonly Plain[], after: readonly Plain[], stride: 2 | 3 = 2): Told => {
   const { same, ...told } = matched(before, after, stride);
   const unchanged = [...same.keys()].filter((object) => same[object]! >= 0);

@@ -30,7 +30,7 @@ it('what was seen is counted once, by layer and in all, and comes back from its 
   );
 });
 
-it('the nearest unseen one that is shown is next, until none is left', () => {
+it('unseen visible objects come nearest first until none is left', () => {
   fc.assert(
     fc.property(model, fc.nat(900), fc.nat(6), (list, x, hidden) => {
       const coverage = new SolidCoverage(tableOf(list));

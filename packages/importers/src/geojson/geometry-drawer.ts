@@ -6,7 +6,7 @@ import { StyleTable } from '../style-table.ts';
 import { isObject, type Json, type JsonObject } from './json-value.ts';
 import { transverseMercator } from './transverse-mercator.ts';
 
-/** What a reader of GeoJSON tells besides elements: what is known of the one that it told last. */
+/** A sink that also takes searchable facts about the element it received last. */
 export interface GeoJsonSink extends DrawingSink {
   /** @param values what can be looked for, as `name: value` */
   facts?(values: readonly string[]): void;
@@ -143,7 +143,7 @@ export class GeometryDrawer {
       throw new ReadError('limit-exceeded', `The paths have more than ${maxSteps} steps in all.`, this.place());
   }
 
-  /** A place that is told with a text and its size is that text. @returns whether it was */
+  /** Draws a point that has `text` and `textSize` properties as that text. @returns whether it did */
   #text(coordinates: Json | undefined, properties: JsonObject): boolean {
     const { text, textSize, angle, anchor, weight } = properties;
     if (typeof text !== 'string' || text === '' || typeof textSize !== 'number' || !(textSize > 0)) return false;

@@ -1,5 +1,5 @@
 /**
- * What somebody has seen of an earlier revision, for the later one.
+ * Carries a person's coverage over from an earlier revision to a later one.
  * @param bits of the earlier revision: a bit an object, by its number, in base64 (RFC 4648)
  * @param same of each object of the later revision the one of the earlier that it is unchanged; −1 for all others
  * @returns the same for the later revision

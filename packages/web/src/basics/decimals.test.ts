@@ -39,7 +39,7 @@ describe('decimals', () => {
     );
   });
 
-  it('with a comma: points group digits, and what is unclear is told as it was typed', () => {
+  it('with a decimal comma, points group digits, and ambiguous input is quoted as typed', () => {
     chooseDecimals('comma');
     expect(readDecimals('1.234,5', readNumber)).toEqual({ value: 1234.5 });
     expect(readDecimals('1,125 m', (text) => readLength(text, 'mm'))).toEqual({ value: 1125 });

@@ -13,7 +13,7 @@ import { PackageDialog } from './package-dialog';
 import { withMaterials } from './with-materials';
 import './drawings-page.css';
 
-/** The list, got before the page stands; what keeps it from being loaded is told in its place. */
+/** Loads the list before the page is shown. If that fails, the page shows the error. */
 export async function loadDrawings(): Promise<null> {
   await useDrawings.getState().refresh();
   return null;

@@ -43,7 +43,7 @@ export async function writeViewsOut(target: Parts<'drawing' | 'cards'>, formatId
 /**
  * Writes views of a drawing and hands the file to the browser.
  * @param what the views are of, for the file's name
- * @param viewsOf makes them, with pictures if the format has any
+ * @param viewsOf creates the views, with pictures if the format supports them
  * @returns what the format couldn't tell
  */
 export async function saveViews(

@@ -301,20 +301,15 @@ export async function revise(
 
 /** Drags an element onto another with the mouse, as a hand does: it is let go once the other one is lit. */
 export async function dragOnto(page: Page, from: Locator, to: Locator): Promise<void> {
-  const [a, b] = [(await from.boundingBox())!, (await to.boundingBox())!];
+  await expect(from).toHaveAttribute('data-can-drag'); // the code that drags is loaded when there is something to drag
+  await from.hover(); // waits until it stands still
+  const { x, y, width, height } = (await to.boundingBox())!;
+  await page.mouse.down();
   await expect(async () => {
-    await page.mouse.move(a.x + a.width / 2, a.y + Math.min(a.height / 2, 20));
-    await page.mouse.down();
-    try {
-      await page.mouse.move(b.x + b.width / 2 - 12, b.y + b.height / 2, { steps: 4 });
-      await page.mouse.move(b.x + b.width / 2, b.y + b.height / 2, { steps: 4 });
-      await expect(page.locator('[data-over="true"]').first()).toBeVisible({ timeout: 1000 });
-    } catch (error) {
-      // the code that drags is loaded when there is something to drag: a press may come before it
-      await page.mouse.up();
-      throw error;
-    }
-  }).toPass({ intervals: [100], timeout: 60_000 });
+    await page.mouse.move(x + width / 2 - 12, y + height / 2, { steps: 4 });
+    await page.mouse.move(x + width / 2, y + height / 2, { steps: 4 });
+    await expect(page.locator('[data-over="true"]').first()).toBeVisible({ timeout: 1000 });
+  }).toPass({ intervals: [100], timeout: 30_000 });
   await page.mouse.up();
 }
 

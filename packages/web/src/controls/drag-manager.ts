@@ -63,6 +63,7 @@ export function attachDragged(element: HTMLElement, dragged: Dragged, onEnd: () 
     { id: `dragged-${++lastId}`, element, type: dragged.kind, data: { dragged, onEnd } },
     manager,
   );
+  element.dataset['canDrag'] = ''; // the cursor tells
   return () => source.destroy();
 }
 

@@ -2,20 +2,25 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { mkdir, rename, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { SITE_PLAN_NAME } from '@gull-pane/demo/site-plan';
 import { DEMO_FOLDER, startApp, type RunningApp } from './app.ts';
 
 const BUILT = join(DEMO_FOLDER, '..', 'built');
-/** Two models and the site plan, one after another. */
-const DRAWINGS = 3;
+/** A set of sheets, two models and the site plan, one after another. */
+const DRAWINGS = 4;
 
 const textOf = (path: string): string => (existsSync(path) ? readFileSync(path, 'utf8') : '');
 
 async function demoImported(app: RunningApp): Promise<void> {
-  for (let ready = 0; ready < DRAWINGS;) {
-    const drawings = (await (await fetch(`${app.url}api/drawings`)).json()) as { readonly status: string }[];
+  const ask = async <T>(path: string): Promise<T> =>
+    (await fetch(`${app.url}api/drawings${path}`)).json() as Promise<T>;
+  for (let [ready, issues] = [0, 0]; ready < DRAWINGS || issues < 2;) {
+    const drawings = await ask<{ readonly id: string; readonly name: string; readonly status: string }[]>('');
     const failed = drawings.filter(({ status }) => status === 'failed').length;
     if (failed > 0) throw new Error(`seed-demo: ${failed} of ${drawings.length} drawings of the demo failed`);
     ready = drawings.filter(({ status }) => status === 'ready').length;
+    const plan = drawings.find(({ name }) => name === SITE_PLAN_NAME);
+    if (plan) issues = (await ask<readonly unknown[]>(`/${plan.id}/revisions`)).length;
     await new Promise((resolve) => setTimeout(resolve, 200));
   }
 }

@@ -1,6 +1,6 @@
 /** Drills for the hands: each looks at the view, not at what was pressed. */
 import type { Page } from '@playwright/test';
-import { expect, expectAccessible, inspect, openChamber, openOwnChamber, settled, test } from './app.ts';
+import { expect, expectAccessible, inspect, openChamber, openOwnChamber, openSitePlan, settled, test } from './app.ts';
 import { openYard, press } from './yard.ts';
 
 const goal = (page: Page) => page.getByRole('status', { name: 'Goal' });
@@ -16,6 +16,12 @@ async function marked(page: Page): Promise<readonly [x: number, y: number][]> {
   });
 }
 
+/** The middle of a square in the pane of the same number, CSS px of the page. */
+async function middleOfMark(page: Page, k: number): Promise<[x: number, y: number]> {
+  const box = (await page.locator('.drill-marks').nth(k).locator('polygon').nth(k).boundingBox())!;
+  return [box.x + box.width / 2, box.y + box.height / 2];
+}
+
 test('drills in a plan: framed, back, to scale; told against one’s own best and the fewest acts', async ({
   page,
   app,
@@ -24,7 +30,7 @@ test('drills in a plan: framed, back, to scale; told against one’s own best an
   await page.locator('.pane-surface').focus();
   await page.keyboard.press('Shift+F1');
   const card = page.getByRole('region', { name: 'Warm-up' });
-  await expect(card.getByRole('list', { name: 'Drills' }).getByRole('listitem')).toHaveCount(7);
+  await expect(card.getByRole('list', { name: 'Drills' }).getByRole('listitem')).toHaveCount(9);
   await expectAccessible(page, 'warm-up');
   await card.getByRole('button', { name: 'Begin', exact: true }).click();
   await expect(goal(page)).toContainText('Make the marked square fill the pane');
@@ -76,6 +82,42 @@ test('drills in a plan: framed, back, to scale; told against one’s own best an
   expect((await inspect(page)).panes).toHaveLength(2);
   await card.getByRole('button', { name: 'Leave the warm-up' }).click();
   await expect(card).toHaveCount(0);
+});
+
+test('a pipe is followed from end to end, and a measurement goes from pane to pane', async ({ page, app }) => {
+  await openSitePlan(page, app);
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press('Shift+F1');
+  const card = page.getByRole('region', { name: 'Warm-up' });
+  await card.getByRole('button', { name: 'Follow a pipe' }).click();
+  await expect(goal(page)).toContainText('Follow the marked pipe');
+  await expect(page.locator('.drill-marks polyline')).toHaveCount(1);
+  for (let k = 0; k < 3; k++) {
+    await press(page, 'Backspace');
+    await press(page, 'c');
+    const corners = await marked(page);
+    await page.mouse.click(...corners[0]!);
+    await page.mouse.click(...corners[2]!);
+    if (k < 2) await expect(goal(page)).toContainText(`${k + 1} of 3 done`);
+  }
+  await expect(result(page)).toContainText('The fewest possible: 3 acts');
+
+  await press(page, 'Backspace');
+  await card.getByRole('button', { name: 'Leave the warm-up' }).click();
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press('Shift+F1');
+  await card.getByRole('button', { name: 'Measure between panes' }).click();
+  await expect(goal(page)).toContainText('Measure from square 1 to square 2');
+  await page.locator('.pane-surface').focus();
+  await page.keyboard.press('F2');
+  await expect(page.locator('.pane-surface')).toHaveCount(2);
+  await page.keyboard.press('Backspace');
+  await expect.poll(async () => (await inspect(page)).panes.every(({ settled: isAtRest }) => isAtRest)).toBe(true);
+  await page.keyboard.press('d');
+  // its first square in one pane, its second in the other
+  for (const k of [0, 1]) await page.mouse.click(...(await middleOfMark(page, k)));
+  await expect(result(page)).toContainText(/act/);
+  expect((await inspect(page)).panes).toHaveLength(2);
 });
 
 test('a drill in a model looks at the direction', async ({ page, app }) => {

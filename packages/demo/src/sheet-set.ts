@@ -1,6 +1,8 @@
 import { seededRandom } from '@gull-pane/core/geometry/random';
 import { writePdf, type WrittenPage } from './write-pdf.ts';
 
+/** As the demo has it. */
+export const DETAIL_SHEETS_NAME = 'Kelpie Sound · standard details';
 export const SHEET_SET_NAME = 'Kelpie Sound · pump sheets';
 
 /** A3 across, points. */

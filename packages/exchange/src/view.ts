@@ -28,6 +28,8 @@ export interface ExchangedDrawing {
   readonly objects: number;
   /** The names of a solid's objects, by their numbers. */
   readonly objectNames?: readonly string[];
+  /** What a solid's source calls its objects for good, by their numbers; empty where it doesn't. */
+  readonly objectIds?: readonly string[];
   /** The objects of a layer, by its name; of solids. */
   readonly objectsOfLayer?: (layer: string) => readonly number[];
 }

@@ -14,6 +14,8 @@ export interface ObjectDto {
 /** An object of a model with the coordinates of its source, drawing units. */
 export interface SolidDto {
   readonly name: string;
+  /** What the source calls it for good, where it has such an id. */
+  readonly id?: string;
   /** What the source says of it, as `name: value`. */
   readonly facts: readonly string[];
   readonly parts: readonly {

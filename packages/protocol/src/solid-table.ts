@@ -3,6 +3,8 @@ export interface SolidTable {
   /** Branches of the model's tree; a parent stands before its children, −1 at the top. */
   readonly tree: { readonly names: readonly string[]; readonly parents: readonly number[] };
   readonly names: readonly string[];
+  /** What the source calls them for good, where it has such ids; empty for those that have none. */
+  readonly ids?: readonly string[];
   /** The branch that each object hangs on. */
   readonly nodes: readonly number[];
   readonly layers: readonly number[];

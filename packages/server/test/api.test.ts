@@ -1,3 +1,4 @@
+import { Agent, request } from 'node:http';
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
@@ -267,4 +268,27 @@ describe('the server', () => {
     expect(response.headers.get('content-type')).toMatch('application/problem+json');
     expect(await problemOf(response)).toMatchObject({ code, type: `urn:gull-pane:problem:${code}`, status: 404 });
   });
+});
+
+it('a large file that is refused at its first bytes leaves the connection free for the next request', async () => {
+  const agent = new Agent({ keepAlive: true, maxSockets: 1 });
+  const send = (path: string, body: Buffer | null, type = ''): Promise<number> =>
+    new Promise((resolve, reject) => {
+      const sent = request(
+        new URL(path, server.running.url),
+        { agent, method: body ? 'POST' : 'GET', headers: body ? { 'content-type': type } : {} },
+        (answer) => {
+          answer.resume();
+          answer.on('end', () => resolve(answer.statusCode!));
+        },
+      );
+      sent.on('error', reject);
+      sent.end(body ?? undefined);
+    });
+  const boundary = 'kelpie';
+  const head = `--${boundary}\r\nContent-Disposition: form-data; name="file"; filename="Noise.svg"\r\n\r\n`;
+  const body = Buffer.concat([Buffer.from(head), Buffer.alloc(5_000_000, 7), Buffer.from(`\r\n--${boundary}--\r\n`)]);
+  expect(await send('/api/drawings', body, `multipart/form-data; boundary=${boundary}`)).toBe(422);
+  expect(await send('/api/health', null)).toBe(200);
+  agent.destroy();
 });

@@ -1,10 +1,10 @@
 /** Imports run in processes of their own: what one does to itself is its own affair. */
-import { readFileSync, readdirSync } from 'node:fs';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import { packGlb } from '@gull-pane/core/pyramid/glb';
 import { writeLargeDrawing } from '@gull-pane/demo/large-drawing';
 import type { ImportAcceptedDto } from '@gull-pane/protocol/drawings';
 import type { JobDto } from '@gull-pane/protocol/jobs';
+import { importProcesses } from './import-processes-of.ts';
 import { TestServer, problemOf, smallPlan } from './running-server.ts';
 
 let server: TestServer;
@@ -30,22 +30,6 @@ async function untilRunning(jobId: string): Promise<void> {
     await new Promise((resolve) => setTimeout(resolve, 10));
   }
 }
-
-/** The processes in which this server's imports run (Linux). */
-const importProcesses = (): number[] =>
-  readdirSync('/proc')
-    .filter((name) => /^\d+$/.test(name))
-    .filter((pid) => {
-      try {
-        const [command = '', stat = ''] = ['cmdline', 'stat'].map((file) =>
-          readFileSync(`/proc/${pid}/${file}`, 'utf8'),
-        );
-        return command.includes('import-process') && stat.split(') ')[1]!.split(' ')[1] === String(process.pid);
-      } catch {
-        return false; // it has ended
-      }
-    })
-    .map(Number);
 
 const isLinux = process.platform === 'linux';
 

@@ -101,7 +101,7 @@ export function ringsOf(lines: readonly number[], tolerance: number): number[][]
  * @returns x, y pairs, three points a triangle, in the side's coordinates; nothing beyond the side
  */
 export function capOf(lines: readonly number[], { halfU, halfV }: ClipFace, tolerance: number): number[] {
-  const triangles = triangulate(ringsOf(lines, tolerance), 'evenodd');
+  const triangles = triangulate(ringsOf(lines, tolerance), 'evenodd') ?? [];
   if (!Number.isFinite(halfU)) return triangles;
   const kept: number[] = [];
   for (let i = 0; i + 5 < triangles.length; i += 6) {

@@ -1,66 +1,109 @@
-/// <reference path="./libtess.d.ts" />
-import libtess from 'libtess';
+import { halve } from './halve.ts';
 import type { FillRule } from './model.ts';
+import { tessellate } from './tessellate.ts';
+
+/** Areas of more corners are cut into pieces first. */
+const MOST_CORNERS = 1500;
+/** A cut is worth its while where the larger piece has at most this share of the corners. */
+const MOST_LEFT = 0.8;
+/** Pieces that no cut makes smaller are still taken up to so many corners. */
+const MOST_UNCUT_CORNERS = 4 * MOST_CORNERS;
+/** Outlines that cross themselves more often are no honest ones. */
+const MOST_CROSSINGS = 100_000;
+
+type Rings = readonly (readonly number[])[];
+
+/** A part of an area in a frame of its own, so that every cut runs exactly along an axis. */
+interface Piece {
+  readonly rings: Rings;
+  /** By how much its frame is turned. */
+  readonly angleRad: number;
+  /** No cut made it smaller before it was turned. */
+  readonly isTurned: boolean;
+}
 
 /**
- * Triangles of a filled area under either fill rule, holes and self-crossings included.
+ * Triangles of a filled area under either fill rule, holes and self-crossings included. Large areas are halved at the
+ * median of their corners, across x or y or along most of their edges, until the pieces are small: n log n in all, as long
+ * as the outline crosses itself rarely.
  * @param rings closed polylines, x, y pairs, without the repeated first point
- * @returns x, y pairs, three points a triangle, in drawing units
+ * @returns x, y pairs, three points a triangle, in drawing units; null if the outline crosses itself too often to be filled
  */
-export function triangulate(rings: readonly (readonly number[])[], rule: FillRule): number[] {
+export function triangulate(rings: Rings, rule: FillRule): number[] | null {
   const usable = rings.filter((ring) => ring.length >= 6);
   const [only] = usable;
   if (only === undefined) return [];
   if (usable.length === 1 && isConvex(only)) return fan(only);
-  // the tessellator compares coordinates with a fixed tolerance: work near the origin
-  const [baseX, baseY] = [only[0]!, only[1]!];
+  if (cornersOf(usable) <= MOST_CORNERS) return tessellate(usable, rule, MOST_CROSSINGS);
   const triangles: number[] = [];
-  const tess = new libtess.GluTesselator();
-  tess.gluTessProperty(
-    libtess.gluEnum.GLU_TESS_WINDING_RULE,
-    rule === 'evenodd' ? libtess.windingRule.GLU_TESS_WINDING_ODD : libtess.windingRule.GLU_TESS_WINDING_NONZERO,
-  );
-  tess.gluTessCallback(libtess.gluEnum.GLU_TESS_VERTEX, (vertex: number[]) =>
-    triangles.push(vertex[0]! + baseX, vertex[1]! + baseY),
-  );
-  tess.gluTessCallback(libtess.gluEnum.GLU_TESS_COMBINE, (place: number[]) => [place[0]!, place[1]!, 0]);
-  tess.gluTessCallback(libtess.gluEnum.GLU_TESS_EDGE_FLAG, () => undefined); // asks for plain triangles
-  tess.gluTessNormal(0, 0, 1);
-  tess.gluTessBeginPolygon([]);
-  for (const ring of usable) {
-    tess.gluTessBeginContour();
-    for (let i = 0; i < ring.length; i += 2) {
-      const vertex = [ring[i]! - baseX, ring[i + 1]! - baseY, 0];
-      tess.gluTessVertex(vertex, vertex);
+  // pieces are turned about a corner: about a distant origin they would lose digits
+  const [baseX, baseY] = [only[0]!, only[1]!];
+  const near = usable.map((ring) => ring.map((value, i) => value - (i % 2 === 0 ? baseX : baseY)));
+  const waiting: Piece[] = [{ rings: near, angleRad: 0, isTurned: false }];
+  for (let piece = waiting.pop(); piece; piece = waiting.pop()) {
+    const { rings: own, angleRad, isTurned } = piece;
+    const corners = cornersOf(own);
+    const halves = corners > MOST_CORNERS ? bestCut(own) : null;
+    if (halves) for (const half of halves) waiting.push({ rings: half, angleRad, isTurned: false });
+    else if (corners > MOST_CORNERS && !isTurned) {
+      const along = directionRad(own);
+      waiting.push({ rings: own.map((ring) => turned(ring, -along)), angleRad: angleRad + along, isTurned: true });
+    } else {
+      const filled = corners <= MOST_UNCUT_CORNERS ? tessellate(own, rule, MOST_CROSSINGS) : null;
+      if (!filled) return null;
+      const placed = angleRad === 0 ? filled : turned(filled, angleRad);
+      for (let i = 0; i < placed.length; i += 2) triangles.push(placed[i]! + baseX, placed[i + 1]! + baseY);
     }
-    tess.gluTessEndContour();
   }
-  tess.gluTessEndPolygon();
   return triangles;
 }
 
-/**
- * How often lines of this length would cross one another if they lay at random in their box: length² / (π · area)
- * (Buffon's needle for pairs of lines). Honest outlines are far below, since they run along one another.
- * @param rings x, y pairs
- */
-export function expectedCrossings(rings: readonly (readonly number[])[]): number {
-  let length = 0;
-  let corners = 0;
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  for (const ring of rings) {
-    corners += ring.length / 2;
+/** Which way most of the length of an outline runs: the main axis of its edges' second moments. */
+function directionRad(rings: Rings): number {
+  let [xx, xy, yy] = [0, 0, 0];
+  for (const ring of rings)
     for (let i = 0; i < ring.length; i += 2) {
-      const [x, y] = [ring[i]!, ring[i + 1]!];
       const j = (i + 2) % ring.length;
-      length += Math.hypot(ring[j]! - x, ring[j + 1]! - y);
-      [minX, minY] = [Math.min(minX, x), Math.min(minY, y)];
-      [maxX, maxY] = [Math.max(maxX, x), Math.max(maxY, y)];
+      const [dx, dy] = [ring[j]! - ring[i]!, ring[j + 1]! - ring[i + 1]!];
+      xx += dx * dx;
+      xy += dx * dy;
+      yy += dy * dy;
     }
+  return Math.atan2(2 * xy, xx - yy) / 2;
+}
+
+function turned(points: readonly number[], angleRad: number): number[] {
+  const [cos, sin] = [Math.cos(angleRad), Math.sin(angleRad)];
+  const result: number[] = [];
+  for (let i = 0; i < points.length; i += 2) {
+    const [x, y] = [points[i]!, points[i + 1]!];
+    result.push(x * cos - y * sin, x * sin + y * cos);
   }
-  const area = (maxX - minX) * (maxY - minY);
-  // no more than every pair of edges once
-  return area > 0 ? Math.min((length * length) / (Math.PI * area), (corners * corners) / 2) : 0;
+  return result;
+}
+
+const cornersOf = (rings: Rings): number => rings.reduce((sum, ring) => sum + ring.length / 2, 0);
+
+/** Both parts of an area, cut across x or y; null if no cut leaves smaller parts. */
+function bestCut(rings: Rings): readonly [Rings, Rings] | null {
+  const all = cornersOf(rings);
+  let [best, bestLarger] = [null as readonly [Rings, Rings] | null, MOST_LEFT * all];
+  for (const axis of [0, 1] as const) {
+    const parts = halve(rings, axis, medianOf(rings, axis));
+    const larger = Math.max(...parts.map(cornersOf));
+    if (larger < bestLarger) [best, bestLarger] = [parts, larger];
+  }
+  return best;
+}
+
+/** About the middle of all corners along an axis. */
+function medianOf(rings: Rings, axis: 0 | 1): number {
+  const step = Math.max(1, Math.floor(cornersOf(rings) / 1000));
+  const values: number[] = [];
+  let k = 0;
+  for (const ring of rings) for (let i = axis; i < ring.length; i += 2) if (k++ % step === 0) values.push(ring[i]!);
+  values.sort((a, b) => a - b);
+  return values[values.length >> 1]!;
 }
 
 /** One turn in one direction: every corner turns the same way and the corners add up to a single round. */

@@ -13,6 +13,8 @@ export interface DrillScene {
   readonly random: () => number;
   /** A text of the drawing with its place, if it has any. */
   readonly tag: { readonly text: string; readonly at: Vec3 } | null;
+  /** Corners of a long line of the drawing, if it has any. */
+  readonly line: readonly Vec3[] | null;
 }
 
 /** What the hands have made of it. */
@@ -24,6 +26,8 @@ export interface DrillState {
   /** How many panes lie side by side, and whether two of them show the same place at the same scale. */
   readonly panes: number;
   readonly areTwoAlike: boolean;
+  /** What the tool in hand has been shown so far. */
+  readonly points: readonly Vec3[];
 }
 
 /** A drill that is on: where it begins, and how its end is known. It looks at the view, never at what was pressed. */
@@ -32,6 +36,10 @@ export interface BegunDrill {
   readonly camera: Camera;
   /** What is marked in the drawing: the corners of it, in order of going there. */
   readonly marked: readonly Box3[];
+  /** They have numbers, and all of them stay until the end. */
+  readonly areAllMarked?: boolean;
+  /** A line of the drawing that is marked, too. */
+  readonly way?: readonly Vec3[];
   /** @param reached how many of the marked have been reached so far @returns how many now; all of them ends the drill */
   readonly reached: (state: DrillState, reached: number) => number;
   /** How many have to be reached. */
@@ -59,6 +67,12 @@ export const oneStep = (
   marked: readonly Box3[] = [],
 ): BegunDrill => ({ goal, camera, marked, steps: 1, reached: (state) => (isReached(state) ? 1 : 0) });
 
+/** A level square about a point. */
+export function squareAt({ x, y, z }: Vec3, side: number): Box3 {
+  const half = side / 2;
+  return { min: { x: x - half, y: y - half, z }, max: { x: x + half, y: y + half, z } };
+}
+
 /** A box somewhere in the drawing. @param share of the drawing's longer side */
 export function placeIn({ extents: { min, max }, random }: DrillScene, share: number): Box3 {
   const half = (share * Math.max(max.x - min.x, max.y - min.y)) / 2;
@@ -66,8 +80,7 @@ export function placeIn({ extents: { min, max }, random }: DrillScene, share: nu
     const [from, to] = [low + half, Math.max(high - half, low + half)];
     return from + random() * (to - from);
   };
-  const [x, y, z] = [within(min.x, max.x), within(min.y, max.y), (min.z + max.z) / 2];
-  return { min: { x: x - half, y: y - half, z }, max: { x: x + half, y: y + half, z } };
+  return squareAt({ x: within(min.x, max.x), y: within(min.y, max.y), z: (min.z + max.z) / 2 }, 2 * half);
 }
 
 /** A hand that frames just a mark cuts this much of it off, CSS px. */

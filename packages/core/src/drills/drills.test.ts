@@ -24,6 +24,11 @@ const scene = (seed: number): DrillScene => ({
   viewport,
   random: seededRandom(seed),
   tag: { text: 'KS-VA-0405', at: { x: 412_500_000, y: 7_208_300_000, z: 0 } },
+  line: [
+    { x: 412_310_000, y: 7_208_210_000, z: 0 },
+    { x: 412_500_000, y: 7_208_210_000, z: 0 },
+    { x: 412_500_000, y: 7_208_590_000, z: 0 },
+  ],
 });
 const state = (change: Partial<DrillState> = {}): DrillState => ({
   camera: whole,
@@ -31,6 +36,7 @@ const state = (change: Partial<DrillState> = {}): DrillState => ({
   scaleDenominator: 2700,
   panes: 1,
   areTwoAlike: false,
+  points: [],
   ...change,
 });
 const named = (id: string): Drill => drills.find((drill) => drill.id === id)!;
@@ -72,6 +78,40 @@ describe('drills', () => {
     expect(own.reached(at(1), 1)).toBe(2);
     expect(own.reached(at(2), 2)).toBe(3);
     expect(isFramed(own.marked[0]!, state())).toBe(false);
+  });
+
+  it('a line is followed from end to end', () => {
+    const own = begun('follow-line');
+    const at = (k: number): DrillState => state({ camera: atPlace({ whole, viewport }, own.marked[k]!) });
+    expect([0, 1, 2].map((k) => own.reached(at(k), k))).toEqual([1, 2, 3]);
+    expect(own.reached(at(2), 0)).toBe(0);
+    // the squares lie on the line: 12, 50 and 88 hundredths of its 570 m
+    const middles = own.marked.map(({ min, max }) => [(min.x + max.x) / 2, (min.y + max.y) / 2]);
+    expect(middles.flat()).toEqual(
+      [412_378_400, 7_208_210_000, 412_500_000, 7_208_305_000, 412_500_000, 7_208_521_600].map(
+        (value) => expect.closeTo(value, 3) as number,
+      ),
+    );
+    expect(named('follow-line').begin({ ...scene(1), line: null })).toBeNull();
+  });
+
+  it('a measurement counts from square to square, in two panes, either way', () => {
+    fc.assert(
+      fc.property(fc.integer({ min: 1, max: 1e6 }), (seed) => {
+        const own = begun('measure-across', seed);
+        const [one, other] = own.marked.map(({ min, max }) => ({
+          x: (min.x + max.x) / 2,
+          y: (min.y + max.y) / 2,
+          z: 0,
+        }));
+        const points = [one!, other!];
+        expect(own.reached(state({ panes: 2, points }), 0)).toBe(1);
+        expect(own.reached(state({ panes: 2, points: points.toReversed() }), 0)).toBe(1);
+        expect(own.reached(state({ panes: 1, points }), 0)).toBe(0);
+        expect(own.reached(state({ panes: 2, points: [one!, one!] }), 0)).toBe(0);
+        expect(own.reached(state({ panes: 2, points: [one!] }), 0)).toBe(0);
+      }),
+    );
   });
 
   it('know a scale, a tag, a side, north and two panes', () => {

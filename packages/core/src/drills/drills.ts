@@ -2,8 +2,10 @@ import { comeBack } from './come-back.ts';
 import type { Drill } from './drill.ts';
 import { exactScale } from './exact-scale.ts';
 import { findTag } from './find-tag.ts';
+import { followLine } from './follow-line.ts';
 import { frameDetail } from './frame-detail.ts';
 import { lookAtSide } from './look-at-side.ts';
+import { measureAcross } from './measure-across.ts';
 import { straighten } from './straighten.ts';
 import { threePlaces } from './three-places.ts';
 import { twoPanes } from './two-panes.ts';
@@ -16,8 +18,10 @@ export const drills: readonly Drill[] = [
   findTag,
   lookAtSide,
   threePlaces,
+  followLine,
   straighten,
   twoPanes,
+  measureAcross,
 ];
 
 /** The drills for drawings of a kind. */

@@ -55,7 +55,12 @@ export function clipRing(ring: readonly number[], box: Box2): number[] {
       if (here >= 0) kept.push(points[i]!, points[i + 1]!);
       if (here >= 0 !== next >= 0) {
         const t = here / (here - next);
-        kept.push(points[i]! + (points[j]! - points[i]!) * t, points[i + 1]! + (points[j + 1]! - points[i + 1]!) * t);
+        const crossing = [
+          points[i]! + (points[j]! - points[i]!) * t,
+          points[i + 1]! + (points[j + 1]! - points[i + 1]!) * t,
+        ];
+        crossing[axis] = limit; // exactly, so that what runs along a side lies on one line
+        kept.push(crossing[0]!, crossing[1]!);
       }
     }
     if (kept.length === 0) return [];

@@ -1,12 +1,15 @@
 type Numbers = Float64Array | Float32Array | Uint32Array | Uint16Array | Uint8Array;
 
+/** Small, since there may be one for each of many objects. */
+const FIRST_LENGTH = 32;
+
 /** A typed array that grows by doubling: bulk data without an object a number. */
 export class Growable<T extends Numbers> {
   #data: T;
   length = 0;
 
   constructor(private readonly make: new (length: number) => T) {
-    this.#data = new make(1024);
+    this.#data = new make(FIRST_LENGTH);
   }
 
   push(value: number): void {

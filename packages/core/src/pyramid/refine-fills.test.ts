@@ -32,7 +32,7 @@ function ring(): ItemTable {
     .arcTo(circle(RADIUS / 2), EAST + RADIUS / 2, NORTH)
     .close();
   const table = new ItemTable();
-  table.addFill(path, 'evenodd', triangulate(ringsOf(path), 'evenodd'), 3, 21);
+  table.addFill(path, 'evenodd', triangulate(ringsOf(path), 'evenodd')!, 3, 21);
   return table;
 }
 const areaOf = ({ positions, low, triangles }: RefinedFills): number => {

@@ -35,7 +35,7 @@ export function refineFills(items: readonly DetailItem[], chordError: number, re
   for (const { style, object, fillRule, path } of items) {
     const rings = ringsOf(path, within(chordError, region));
     const xy = triangulate(region ? rings.map((ring) => clipRing(ring, region)) : rings, fillRule);
-    if (xy.length === 0) continue;
+    if (!xy || xy.length === 0) continue;
     if (triangleRuns.at(-1)?.style !== style) triangleRuns.push({ style, start: styles.length, count: 0 });
     objects.append([styles.length, object]);
     for (let i = 0; i < xy.length; i += 2) {

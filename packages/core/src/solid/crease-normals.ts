@@ -12,6 +12,10 @@ export interface ShadedMesh {
 
 /** Normals are told apart by so many steps from −1 to 1, as they are written into tiles. */
 const STEPS = 127;
+/** Where more triangles meet, those that face nearly the same way count as one: the time grows with their square. */
+const MANY_CORNERS = 256;
+/** As nearly as this many steps from −1 to 1. */
+const COARSE_STEPS = 16;
 
 /**
  * Smooth normals that stop at edges: at each corner the normals of the faces round its vertex that meet its own face at
@@ -38,6 +42,7 @@ export function shade(mesh: WeldedMesh, creaseRad = CREASE_RAD): ShadedMesh {
   let made = 0;
   for (let vertex = 0; vertex < vertexCount; vertex++) {
     const ownFirst = made;
+    const around = facesAround(corners.subarray(first[vertex]!, first[vertex + 1]!), normals, angles);
     for (let i = first[vertex]!; i < first[vertex + 1]!; i++) {
       const corner = corners[i]!;
       const own = corner - (corner % 3);
@@ -45,12 +50,9 @@ export function shade(mesh: WeldedMesh, creaseRad = CREASE_RAD): ShadedMesh {
       let x = 0;
       let y = 0;
       let z = 0;
-      for (let k = first[vertex]!; k < first[vertex + 1]!; k++) {
-        const next = corners[k]!;
-        const other = next - (next % 3);
-        const [ox, oy, oz] = [normals[other]!, normals[other + 1]!, normals[other + 2]!];
+      for (let k = 0; k < around.length; k += 4) {
+        const [ox, oy, oz, weight] = [around[k]!, around[k + 1]!, around[k + 2]!, around[k + 3]!];
         if (nx * ox + ny * oy + nz * oz < crease) continue;
-        const weight = angles[next]!;
         x += weight * ox;
         y += weight * oy;
         z += weight * oz;
@@ -71,6 +73,33 @@ export function shade(mesh: WeldedMesh, creaseRad = CREASE_RAD): ShadedMesh {
     }
   }
   return { source: source.slice(0, made), normals: smooth.slice(0, 3 * made), triangles: out };
+}
+
+/** The normal of each face at a vertex and the angle of its corner there: x, y, z, radians. */
+function facesAround(corners: Uint32Array, normals: Float64Array, angles: Float32Array): Float64Array {
+  const isMany = corners.length > MANY_CORNERS;
+  const around = new Float64Array(4 * corners.length);
+  const placeOf = new Map<number, number>();
+  let used = 0;
+  for (const corner of corners) {
+    const own = corner - (corner % 3);
+    const [x, y, z] = [normals[own]!, normals[own + 1]!, normals[own + 2]!];
+    let at = used;
+    if (isMany) {
+      const step = (value: number): number => Math.round((value + 1) * COARSE_STEPS);
+      const key = (step(x) * 64 + step(y)) * 64 + step(z);
+      at = placeOf.get(key) ?? used;
+      placeOf.set(key, at);
+    }
+    if (at === used) {
+      around[used] = x;
+      around[used + 1] = y;
+      around[used + 2] = z;
+      used += 4;
+    }
+    around[at + 3]! += angles[corner]!;
+  }
+  return around.subarray(0, used);
 }
 
 const stepOf = (value: number): number => Math.round(value * STEPS) + STEPS;

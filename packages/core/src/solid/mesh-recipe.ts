@@ -18,6 +18,8 @@ export interface PieceRecipe {
   readonly edgeEnds: Uint32Array;
   /** Six numbers an edge: the normals of its faces. */
   readonly edgeNormals: Float32Array;
+  /** Where triangles of one mesh have several. */
+  readonly material?: number;
 }
 
 /** @param mesh as a reader hands it on @returns no piece if nothing of it can be seen */
@@ -25,6 +27,7 @@ export function recipeOf(mesh: {
   readonly positions: Float64Array;
   readonly triangles: Uint32Array;
   readonly edges?: Uint32Array;
+  readonly materials?: Uint32Array;
 }): PieceRecipe[] {
   const welded = weld(mesh.positions, mesh.triangles);
   const edges = mesh.edges ? ownEdges(mesh.edges, welded.vertexOf, edgesOf(welded, Math.PI)) : edgesOf(welded);
@@ -41,11 +44,33 @@ export function recipeOf(mesh: {
   const edgesOfPiece = Array.from({ length: pieces }, (): number[] => []);
   edges.faces.forEach((face, edge) => edgesOfPiece[pieceOf[face] ?? 0]!.push(edge));
   let at = 0;
-  return edgesOfPiece.map((own, piece) => {
+  return edgesOfPiece.flatMap((own, piece) => {
     const from = at;
     while (at < count && pieceOf[order[at]!] === piece) at++;
-    return { ...trianglesOf(first, shaded, order.subarray(from, at)), ...endsOf(first, edges, own) };
+    const chosen = order.subarray(from, at);
+    const ends = endsOf(first, edges, own);
+    const { materials } = mesh;
+    if (!materials) return [{ ...trianglesOf(first, shaded, chosen), ...ends }];
+    return Array.from(byMaterial(chosen, materials, welded.triangleOf), ([material, triangles], place) => ({
+      ...trianglesOf(first, shaded, Uint32Array.from(triangles)),
+      ...(place === 0 ? ends : NO_EDGES),
+      material,
+    }));
   });
+}
+
+const NO_EDGES = { edgeEnds: new Uint32Array(0), edgeNormals: new Float32Array(0) };
+
+/** Triangles by their material. */
+function byMaterial(chosen: Uint32Array, materials: Uint32Array, triangleOf: Uint32Array): Map<number, number[]> {
+  const groups = new Map<number, number[]>();
+  for (const triangle of chosen) {
+    const material = materials[triangleOf[triangle]!]!;
+    const group = groups.get(material);
+    if (group) group.push(triangle);
+    else groups.set(material, [triangle]);
+  }
+  return groups;
 }
 
 /** A vertex of the source for each welded one. */

@@ -21,20 +21,40 @@ interface KnownShape {
   readonly turn: SharedShape['turn'];
 }
 
+/** A piece before it is placed. */
+interface Source {
+  readonly recipe: PieceRecipe;
+  /** Of the whole part. */
+  readonly positions: Float64Array;
+  /** From where the recipe was made to where the part stands, row by row; null where that is the same. */
+  readonly turn: Float64Array | null;
+}
+
 /** Everything that tiles of a solid are made of. */
 export class SolidItems {
   readonly dimensions = 3;
-  readonly pieces: SolidPiece[] = [];
   readonly object = new Growable(Uint32Array);
   readonly material = new Growable(Uint32Array);
   /** What drawing it costs: triangles and edges. */
   readonly weight = new Growable(Uint32Array);
   /** The least coordinates, then the largest, of each item. */
   readonly boxes = new Growable(Float64Array);
+  /** Pieces are placed when they are asked for: there may be a million of one shape. */
+  readonly #sources: Source[] = [];
   readonly #known = new WeakMap<object, KnownShape>();
 
   get length(): number {
-    return this.pieces.length;
+    return this.#sources.length;
+  }
+
+  /** How an item is drawn where it stands. */
+  piece(item: number): SolidPiece {
+    const { recipe, positions, turn } = this.#sources[item]!;
+    return placed(recipe, positions, turn);
+  }
+
+  edgeCountOf(item: number): number {
+    return this.#sources[item]!.recipe.edgeEnds.length / 2;
   }
 
   /** Longest side of its box. */
@@ -55,25 +75,26 @@ export class SolidItems {
     const turn = shape && shape.turn !== known.turn ? between(known.turn, shape.turn) : null;
     let count = 0;
     for (const recipe of known.recipe) {
-      this.#add(part, placed(recipe, part.positions, turn));
+      this.#add(part, { recipe, positions: part.positions, turn });
       count += recipe.triangles.length / 3;
     }
     return count;
   }
 
-  #add({ object, material }: SolidPart, piece: SolidPiece): void {
+  #add({ object, material }: SolidPart, source: Source): void {
+    const { recipe, positions } = source;
     const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-    for (const values of [piece.positions, piece.edgePositions])
-      for (let i = 0; i < values.length; i += 3)
+    for (const vertices of [recipe.vertices, recipe.edgeEnds])
+      for (const vertex of vertices)
         for (let axis = 0; axis < 3; axis++) {
-          const value = values[i + axis]!;
+          const value = positions[3 * vertex + axis]!;
           if (value < box[axis]!) box[axis] = value;
           if (value > box[axis + 3]!) box[axis + 3] = value;
         }
-    this.pieces.push(piece);
+    this.#sources.push(source);
     this.object.push(object);
-    this.material.push(material);
-    this.weight.push(piece.triangles.length / 3 + piece.edgePositions.length / 6);
+    this.material.push(recipe.material ?? material);
+    this.weight.push(recipe.triangles.length / 3 + recipe.edgeEnds.length / 2);
     this.boxes.append(box);
   }
 }

@@ -26,6 +26,8 @@ export interface SolidPart {
   readonly positions: Float64Array;
   /** Three vertices a triangle, anticlockwise seen from outside. */
   readonly triangles: Uint32Array;
+  /** The material of each triangle, where they differ; `material` is then that of most of them. */
+  readonly materials?: Uint32Array;
   /** Two vertices an edge, where the source has edges of its own; else they are found by the angle between faces. */
   readonly edges?: Uint32Array;
   readonly shape?: SharedShape;
@@ -34,6 +36,8 @@ export interface SolidPart {
 /** An object of a model: something with a name that can be picked. */
 export interface SolidObject {
   readonly name: string;
+  /** What the source calls it for good, where it has such an id: the GlobalId of IFC. */
+  readonly id?: string;
   /** Node of the tree that it hangs on. */
   readonly node: number;
   readonly layer: number;

@@ -52,7 +52,7 @@ export function encodeSolidTile(
   materials: readonly Material[],
 ): { readonly bytes: Uint8Array<ArrayBuffer>; readonly triangles: number; readonly edges: number } {
   const order = [...chosen].sort((a, b) => items.material.at(a) - items.material.at(b) || a - b);
-  const pieces = order.map((item) => items.pieces[item]!);
+  const pieces = order.map((item) => items.piece(item));
   const total = (count: (piece: (typeof pieces)[number]) => number): number =>
     pieces.reduce((sum, piece) => sum + count(piece), 0);
   const vertices = total(({ positions }) => positions.length / 3);

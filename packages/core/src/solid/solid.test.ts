@@ -142,7 +142,7 @@ describe('a shape at several places', () => {
         together.add({ ...part, positions: shape.positions, shape: { key, turn: [1, 0, 0, 0, 1, 0, 0, 0, 1] } });
         together.add({ ...part, positions: moved, shape: { key, turn } });
         alone.add({ ...part, positions: moved });
-        const [one, other] = [together.pieces[1]!, alone.pieces[0]!];
+        const [one, other] = [together.piece(1), alone.piece(0)];
         expect(one.edgePositions.length).toBe(other.edgePositions.length);
         expect(together.weight.at(1)).toBe(alone.weight.at(0));
         expect([...one.triangles]).toEqual([...other.triangles]);
@@ -197,8 +197,8 @@ describe('tiles of solids', () => {
     };
     for (const item of chosen) {
       const own = Array.from(
-        { length: items.pieces[item]!.positions.length / 3 },
-        (_, v) => items.pieces[item]!.positions[3 * v]!,
+        { length: items.piece(item).positions.length / 3 },
+        (_, v) => items.piece(item).positions[3 * v]!,
       );
       const read = corners(items.object.at(item));
       expect(read).toHaveLength(own.length);

@@ -2,10 +2,12 @@
 export interface WeldedMesh {
   /** x, y, z triples. */
   readonly positions: Float64Array;
-  /** Three vertices a triangle; none without area. */
+  /** Three vertices a triangle; none without area, none twice. */
   readonly triangles: Uint32Array;
   /** Unit normal of each triangle. */
   readonly normals: Float64Array;
+  /** Which triangle of the source each of them is. */
+  readonly triangleOf: Uint32Array;
   /** The vertex that each vertex of the source became. */
   readonly vertexOf: Uint32Array;
 }
@@ -14,7 +16,7 @@ export interface WeldedMesh {
 const WELD_SHARE = 2e-7;
 
 /**
- * Joins vertices at the same place and leaves out triangles without area.
+ * Joins vertices at the same place and leaves out triangles that have no area or were there already.
  * @param positions x, y, z triples
  * @param triangles three vertices each
  */
@@ -31,7 +33,7 @@ export function weld(positions: ArrayLike<number>, triangles: ArrayLike<number>)
   }
   const cell = Math.max(highX - lowX, highY - lowY, highZ - lowZ, Number.MIN_VALUE) * WELD_SHARE;
   const count = Math.floor(positions.length / 3);
-  const table = new VertexTable(count);
+  const table = new CellTable(count);
   const vertexOf = new Uint32Array(count);
   const kept = new Float64Array(3 * count);
   let vertices = 0;
@@ -51,12 +53,16 @@ export function weld(positions: ArrayLike<number>, triangles: ArrayLike<number>)
     }
     vertexOf[vertex] = known;
   }
+  const met = new CellTable(triangles.length / 3);
   const whole = new Uint32Array(triangles.length);
   const normals = new Float64Array(triangles.length);
+  const triangleOf = new Uint32Array(triangles.length / 3);
   let used = 0;
   for (let t = 0; t + 2 < triangles.length; t += 3) {
     const [a, b, c] = [vertexOf[triangles[t]!]!, vertexOf[triangles[t + 1]!]!, vertexOf[triangles[t + 2]!]!];
-    if (a === b || b === c || a === c || !writeNormal(kept, a, b, c, normals, used)) continue;
+    if (a === b || b === c || a === c || isMet(met, a, b, c, t)) continue;
+    if (!writeNormal(kept, a, b, c, normals, used)) continue;
+    triangleOf[used / 3] = t / 3;
     whole[used] = a;
     whole[used + 1] = b;
     whole[used + 2] = c;
@@ -66,8 +72,16 @@ export function weld(positions: ArrayLike<number>, triangles: ArrayLike<number>)
     positions: kept.slice(0, 3 * vertices),
     triangles: whole.slice(0, used),
     normals: normals.slice(0, used),
+    triangleOf: triangleOf.slice(0, used / 3),
     vertexOf,
   };
+}
+
+/** Whether a triangle that is turned the same way was there before. @param t its own number, larger than those before */
+function isMet(met: CellTable, a: number, b: number, c: number, t: number): boolean {
+  const known =
+    a < b && a < c ? met.findOrAdd(a, b, c, t) : b < c ? met.findOrAdd(b, c, a, t) : met.findOrAdd(c, a, b, t);
+  return known !== t;
 }
 
 /** Writes a triangle's unit normal. @returns false if its corners lie on a line */
@@ -86,8 +100,8 @@ function writeNormal(p: Float64Array, a: number, b: number, c: number, to: Float
   return true;
 }
 
-/** Cells of a grid to numbers, by open addressing: a map of strings is ten times slower. */
-class VertexTable {
+/** Three whole numbers to one, by open addressing: a map of strings is ten times slower. */
+class CellTable {
   readonly #mask: number;
   readonly #cells: Float64Array;
   readonly #values: Int32Array;

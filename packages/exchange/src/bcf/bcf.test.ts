@@ -26,6 +26,30 @@ function eyeOfView({ camera, heightPx }: ExchangedView): {
 }
 
 describe.each(bcfVersions)('BCF %s', (version) => {
+  it('names objects by the GlobalId that their source gave them, and finds them by it under any number and name', () => {
+    const objectIds = hall.objectNames!.map((_, k) => `2Ke1pieSoundHa11000$_${k}`);
+    fc.assert(
+      fc.property(anyViews, (views) => {
+        const { bytes } = writeBcf(views, { ...hall, objectIds }, version, circumstances());
+        expect(faultsOfBcf(bytes, version)).toEqual([]);
+        // the next import has the objects in another order, under other names
+        const other = {
+          ...hall,
+          objectIds: objectIds.toReversed(),
+          objectNames: hall.objectNames!.map((_, k) => `Renamed ${k}`),
+        };
+        const last = hall.objects - 1;
+        readBcf(bytes, other, limits).views.forEach(({ shows }, k) => {
+          const { revision, picked = '' } = views[k]!.shows;
+          const expected = revision === hall.revision ? numbersOfRanges(picked, hall.objects) : [];
+          const found = numbersOfRanges(shows.picked ?? '', hall.objects);
+          expect([...found].map((object) => last - object).sort()).toEqual([...expected].sort());
+        });
+      }),
+      { numRuns: 30 },
+    );
+  });
+
   it('has the structure that the standard demands', () => {
     fc.assert(
       fc.property(anyViews, (views) => {

@@ -201,10 +201,10 @@ function viewOf(
   });
   const components = node(info['Components']);
   const visibility = node(components?.['Visibility']);
-  const exceptions = toolIdsOf(node(visibility?.['Exceptions']));
+  const exceptions = namesOf(node(visibility?.['Exceptions']));
   const isHiding = text(visibility?.['@DefaultVisibility'] ?? 'true') !== 'false';
   const named = objectsByToolId(exceptions, drawing);
-  const selected = objectsByToolId(toolIdsOf(node(components?.['Selection'])), drawing);
+  const selected = objectsByToolId(namesOf(node(components?.['Selection'])), drawing);
   if (named.unknown + selected.unknown > 0) losses.add('Some of its objects aren’t in this drawing.');
   const hidden = isHiding ? named.ranges : allBut(named.ranges, drawing.objects);
   const isTold = hidden.length <= mostRanges;
@@ -237,8 +237,10 @@ function allBut(ranges: string, count: number): string {
   return rangesOf(count, (object) => !named.has(object));
 }
 
-const toolIdsOf = (list: Node | undefined): string[] =>
-  nodes(list?.['Component']).map((component) => text(component['AuthoringToolId']) || text(component['@IfcGuid']));
+const namesOf = (list: Node | undefined): string[][] =>
+  nodes(list?.['Component']).map((component) =>
+    [text(component['@IfcGuid']), text(component['AuthoringToolId'])].filter((name) => name !== ''),
+  );
 
 function finite(told: string): number {
   const value = Number(told);

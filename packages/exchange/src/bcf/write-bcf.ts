@@ -124,6 +124,9 @@ function markup({ name, group, comments = [], picture }: ExchangedView, index: n
       };
 }
 
+/** A GlobalId of IFC (ISO 16739): 128 bits as 22 letters. */
+const IFC_GUID = /^[0-3][0-9A-Za-z_$]{21}$/;
+
 function visualization(
   view: ExchangedView,
   drawing: ExchangedDrawing,
@@ -133,6 +136,8 @@ function visualization(
 ): Xml {
   const lengths = lengthsOf(drawing.unit);
   const component = (object: number): Xml => ({
+    // as BCF 2.1 and 3.0 have it: 22 characters, those of IFC
+    ...(IFC_GUID.test(drawing.objectIds?.[object] ?? '') ? { '@IfcGuid': drawing.objectIds![object]! } : {}),
     OriginatingSystem: drawing.name,
     AuthoringToolId: toolIdOf(object, drawing),
   });

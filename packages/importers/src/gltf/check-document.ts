@@ -19,9 +19,32 @@ export interface GltfJson {
     readonly count?: number;
     readonly type?: string;
   }[];
-  readonly nodes?: readonly { readonly children?: readonly number[]; readonly mesh?: number }[];
+  readonly nodes?: readonly {
+    readonly name?: string;
+    readonly children?: readonly number[];
+    readonly mesh?: number;
+    readonly camera?: number;
+    readonly skin?: number;
+    readonly matrix?: readonly number[];
+    readonly translation?: readonly number[];
+    readonly rotation?: readonly number[];
+    readonly scale?: readonly number[];
+    readonly extras?: unknown;
+    readonly extensions?: {
+      readonly EXT_mesh_gpu_instancing?: { readonly attributes?: Readonly<Record<string, number>> };
+    };
+  }[];
+  readonly meshes?: readonly { readonly name?: string }[];
+  readonly cameras?: readonly {
+    readonly name?: string;
+    readonly type?: string;
+    readonly perspective?: { readonly yfov?: number };
+    readonly orthographic?: { readonly ymag?: number };
+  }[];
+  readonly scene?: number;
   readonly scenes?: readonly { readonly nodes?: readonly number[] }[];
   readonly images?: readonly unknown[];
+  readonly animations?: readonly unknown[];
 }
 
 const componentBytes: Readonly<Record<number, number>> = { 5120: 1, 5121: 1, 5122: 2, 5123: 2, 5125: 4, 5126: 4 };
@@ -39,6 +62,7 @@ const knownExtensions = new Set([
   'KHR_draco_mesh_compression',
   'EXT_meshopt_compression',
   'KHR_mesh_quantization',
+  'EXT_mesh_gpu_instancing',
   'KHR_texture_transform',
   'KHR_materials_unlit',
   'KHR_materials_pbrSpecularGlossiness',
@@ -76,7 +100,10 @@ export function checkDocument(json: GltfJson, binBytes: number, { maxNumbers }: 
         fail('damaged-file', `Buffer 0 is said to hold ${byteLength} bytes, but the file has only ${binBytes} for it.`);
     } else if (uri !== undefined && !uri.startsWith('data:')) {
       const name = uri.slice(0, 80);
-      fail('damaged-file', `Buffer ${index} lies in another file (“${name}”). Save the model as one .glb file.`);
+      fail(
+        'damaged-file',
+        `Its buffer file “${name}” is missing: choose or drop both together, or save the model as one .glb file.`,
+      );
     }
   });
   const views = json.bufferViews ?? [];
@@ -108,9 +135,11 @@ export function checkDocument(json: GltfJson, binBytes: number, { maxNumbers }: 
 }
 
 /** Every node hangs on one other at most, and none on itself. */
-function checkTree({ nodes = [], scenes = [] }: GltfJson): void {
+function checkTree({ nodes = [], scenes = [], meshes = [] }: GltfJson): void {
   const parentOf = new Int32Array(nodes.length).fill(-1);
-  nodes.forEach(({ children = [] }, index) => {
+  nodes.forEach(({ children = [], mesh }, index) => {
+    if (mesh !== undefined && !meshes[mesh])
+      fail('damaged-file', `Node ${index} shows mesh ${mesh}, which isn't there.`);
     for (const child of children) {
       if (!nodes[child]) fail('damaged-file', `Node ${index} has a child ${child} that isn't there.`);
       if (parentOf[child]! >= 0)

@@ -1,18 +1,29 @@
-import type { Document, Material as GltfMaterial, Node, Primitive } from '@gltf-transform/core';
+import type { Accessor, Material as GltfMaterial, Primitive } from '@gltf-transform/core';
 import type { Colour, Layer } from '@gull-pane/core/drawing/model';
-import { multiply, aboutAxis } from '@gull-pane/core/geometry/quaternion';
 import type { KeptCamera, Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
 import { LEFT_OUT, soundMesh } from '../model/sound-mesh.ts';
+import { GATHERED, VertexColours } from '../model/vertex-colours.ts';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
 import { evenTurn, isMirror, placedFromYUp } from '../y-up.ts';
 import type { GltfJson } from './check-document.ts';
-import { parseGltf, type GltfOptions } from './gltf-document.ts';
+import { parseGltf, type GltfOptions, type ParsedGltf } from './gltf-document.ts';
+import { coloursOnTriangles } from './surface-pictures.ts';
+import {
+  UNMOVED,
+  cameraAt,
+  ownMatrix,
+  placement,
+  product,
+  topNodes,
+  type GltfNode,
+  type Matrix,
+} from './scene-nodes.ts';
 
 export type { GltfOptions } from './gltf-document.ts';
 
-/** glTF counts in metres. */
-const MM = 1000;
+/** Single objects beyond so many layers don't get one of their own. */
+const MOST_LAYERS = 1000;
 /** Triangles that a model may have for each object that it may have. */
 const TRIANGLES_PER_OBJECT = 4;
 const TRIANGLE_MODES = { triangles: 4, strip: 5, fan: 6 };
@@ -24,11 +35,8 @@ const LINE_MODES = { lines: 1, loop: 2, strip: 3 };
  * @throws ReadError with what is wrong and where
  */
 export async function readGltf(bytes: Uint8Array, sink: SolidSink, options: GltfOptions): Promise<SolidResult> {
-  const { document, json } = await parseGltf(bytes, options);
-  return new SceneWalk(document, json, sink, options).run();
+  return new SceneWalk(await parseGltf(bytes, options), sink, options).run();
 }
-
-type Matrix = readonly number[];
 
 /** The triangles of a shape from one of its sides. */
 interface Side {
@@ -44,6 +52,8 @@ interface Shape {
   behind: Side | null;
   /** Of lines. */
   readonly edges: Uint32Array | null;
+  /** The material of each triangle where vertices have colours. */
+  readonly colours?: Uint32Array;
 }
 
 const turnedOver = ({ triangles }: Side): Side => ({
@@ -57,41 +67,56 @@ class SceneWalk {
   readonly #cameras: KeptCamera[] = [];
   readonly #materials: Material[] = [];
   readonly #materialOf = new Map<GltfMaterial | null, number>();
+  readonly #vertexColours = new VertexColours(this.#materials);
   readonly #shapes = new Map<Primitive, Shape | null>();
-  #objects = 0;
+  /** Layer of the objects that have no branch of their own. */
+  #rest: number | null = null;
+  #count = 0;
   #triangles = 0;
   #done = 0;
+  readonly #nodes: number;
+  readonly #meshes: readonly (readonly Primitive[])[];
+  readonly #accessors: readonly Accessor[];
+  readonly #worn: ParsedGltf['worn'];
+  readonly #numberOf: ReadonlyMap<GltfMaterial, number>;
+  private readonly json: GltfJson;
 
   constructor(
-    private readonly document: Document,
-    private readonly json: GltfJson,
+    { document, json, worn, unreadPictures }: ParsedGltf,
     private readonly sink: SolidSink,
     private readonly options: GltfOptions,
-  ) {}
+  ) {
+    this.json = json;
+    this.#worn = worn;
+    if (unreadPictures > 0)
+      this.#warnings.add(
+        'not-supported',
+        'pictures that can’t be read are left out: surfaces have their plain colour',
+        0,
+      );
+    this.#nodes = Math.max(json.nodes?.length ?? 0, 1);
+    const root = document.getRoot();
+    this.#meshes = root.listMeshes().map((mesh) => mesh.listPrimitives());
+    this.#accessors = root.listAccessors();
+    this.#numberOf = new Map(root.listMaterials().map((material, index) => [material, index]));
+  }
 
   run(): SolidResult {
-    const root = this.document.getRoot();
-    const scene = root.getDefaultScene() ?? root.listScenes()[0];
-    const tops = scene ? scene.listChildren() : root.listNodes().filter((node) => node.getParentNode() === null);
-    if ((this.json.images ?? []).length > 0)
-      this.#warnings.add('not-supported', 'pictures on surfaces are left out: surfaces have their plain colour', 0);
-    if (root.listAnimations().length > 0)
+    const { json } = this;
+    if ((json.animations ?? []).length > 0)
       this.#warnings.add('not-supported', 'movements are left out: everything stands where it begins', 0);
     // a stem of single nodes isn't a fork
-    let [stem, fork] = [-1, tops];
-    while (fork.length === 1 && !fork[0]!.getMesh() && fork[0]!.listChildren().length > 0) {
-      stem = this.#branch(fork[0]!.getName(), stem);
-      fork = fork[0]!.listChildren();
+    let [stem, fork, around] = [-1, topNodes(json), UNMOVED];
+    for (let only = this.#onlyBranch(fork); only; only = this.#onlyBranch(fork)) {
+      stem = this.#branch(only.name ?? '', stem);
+      around = product(around, ownMatrix(only));
+      fork = only.children!;
     }
-    for (const node of fork) {
+    for (const index of fork) {
+      const node = this.#node(index);
       // an eye is no part of the model
-      if (!node.getMesh() && node.listChildren().length === 0) {
-        this.#camera(node);
-        continue;
-      }
-      const layer = this.#layers.length;
-      this.#layers.push({ name: node.getName() || `Part ${layer + 1}` });
-      this.#visit(node, layer, stem);
+      if (node.mesh === undefined && !hasChildren(node)) this.#camera(node, product(around, ownMatrix(node)));
+      else this.#visit(node, this.#layerOf(node), stem, around);
     }
     return {
       layers: this.#layers,
@@ -103,40 +128,83 @@ class SceneWalk {
     };
   }
 
+  #node(index: number): GltfNode {
+    return this.json.nodes![index]!;
+  }
+
+  /** The only node of a list if it merely carries others. */
+  #onlyBranch(list: readonly number[]): GltfNode | null {
+    const node = list.length === 1 ? this.#node(list[0]!) : null;
+    return node && node.mesh === undefined && hasChildren(node) ? node : null;
+  }
+
+  /** A branch is a layer; where there are very many, those of a single object share one. */
+  #layerOf(node: GltfNode): number {
+    const count = this.#layers.length;
+    if (count < MOST_LAYERS || hasChildren(node))
+      return this.#layers.push({ name: node.name || `Part ${count + 1}` }) - 1;
+    this.#rest ??= this.#layers.push({ name: 'Other objects' }) - 1;
+    return this.#rest;
+  }
+
   #branch(name: string, parent: number): number {
     this.#tree.push({ name, parent });
     return this.#tree.length - 1;
   }
 
-  #visit(top: Node, layer: number, stem: number): void {
+  #visit(top: GltfNode, layer: number, stem: number, around: Matrix): void {
     // a list of what is still to do: trees may be deeper than the stack
-    const waiting: { node: Node; parent: number }[] = [{ node: top, parent: stem }];
-    const all = Math.max(this.document.getRoot().listNodes().length, 1);
+    const waiting = [{ node: top, parent: stem, around }];
     for (let next = waiting.pop(); next; next = waiting.pop()) {
       const { node, parent } = next;
-      const children = node.listChildren();
-      const branch = children.length > 0 ? this.#branch(node.getName(), parent) : parent;
-      for (let i = children.length - 1; i >= 0; i--) waiting.push({ node: children[i]!, parent: branch });
-      this.#camera(node);
-      this.#object(node, layer, branch);
-      this.options.onShare?.(++this.#done / all);
+      const { children = [] } = node;
+      const branch = children.length > 0 ? this.#branch(node.name ?? '', parent) : parent;
+      const world = product(next.around, ownMatrix(node));
+      for (let i = children.length - 1; i >= 0; i--)
+        waiting.push({ node: this.#node(children[i]!), parent: branch, around: world });
+      this.#camera(node, world);
+      if (node.mesh !== undefined) this.#objects(node, node.mesh, layer, branch, world);
+      this.options.onShare?.(++this.#done / this.#nodes);
     }
   }
 
-  #object(node: Node, layer: number, branch: number): void {
-    const mesh = node.getMesh();
-    if (!mesh) return;
-    if (++this.#objects > this.options.maxObjects)
+  /** What stands at a node: its mesh, or as many as it has instances. */
+  #objects(node: GltfNode, mesh: number, layer: number, branch: number, world: Matrix): void {
+    if (node.skin !== undefined)
+      this.#warnings.add('not-supported', 'skins that follow bones are left out: shapes are as they lie', 0);
+    const name = node.name || this.json.meshes?.[mesh]?.name || '';
+    const facts = factsOf(node.extras);
+    const places = this.#instancesOf(node);
+    if (!places) this.#object(name, mesh, layer, branch, world, facts);
+    else
+      places.forEach((place, i) => {
+        this.#object(name && `${name} ${i + 1}`, mesh, layer, branch, product(world, place), facts);
+      });
+  }
+
+  /** Where the instances of a node stand on it (EXT_mesh_gpu_instancing); null if it has none. */
+  #instancesOf({ extensions }: GltfNode): Matrix[] | null {
+    const attributes = extensions?.EXT_mesh_gpu_instancing?.attributes;
+    if (!attributes) return null;
+    const [shifts, turns, scales] = ['TRANSLATION', 'ROTATION', 'SCALE'].map((name) =>
+      attributes[name] === undefined ? undefined : this.#accessors[attributes[name]],
+    );
+    const count = Math.min(...[shifts, turns, scales].flatMap((accessor) => (accessor ? [accessor.getCount()] : [])));
+    if (!Number.isFinite(count)) return null;
+    const element = (accessor: Accessor | undefined, i: number): number[] | undefined => accessor?.getElement(i, []);
+    return Array.from({ length: count }, (_, i) =>
+      placement(element(shifts, i), element(turns, i), element(scales, i)),
+    );
+  }
+
+  #object(name: string, mesh: number, layer: number, branch: number, world: Matrix, facts: readonly string[]): void {
+    if (++this.#count > this.options.maxObjects)
       throw new ReadError(
         'limit-exceeded',
         `The model has more than ${this.options.maxObjects} objects (GULL_PANE_MAX_ELEMENTS).`,
       );
-    if (node.getSkin())
-      this.#warnings.add('not-supported', 'skins that follow bones are left out: shapes are as they lie', 0);
-    const name = node.getName() || mesh.getName() || `Object ${this.#objects}`;
-    const object = this.sink.object({ name, node: branch, layer, facts: factsOf(node.getExtras()) });
-    const world: Matrix = node.getWorldMatrix();
-    for (const primitive of mesh.listPrimitives()) this.#part(primitive, object, world);
+    const object = this.sink.object({ name: name || `Object ${this.#count}`, node: branch, layer, facts });
+    for (const primitive of this.#meshes[mesh] ?? []) this.#part(primitive, object, world);
   }
 
   #part(primitive: Primitive, object: number, world: Matrix): void {
@@ -174,7 +242,15 @@ class SceneWalk {
         `The model has more than ${most} triangles (four times GULL_PANE_MAX_ELEMENTS).`,
       );
     const turn = evenTurn(world);
-    this.sink.part({ object, material, positions, triangles, ...(turn ? { shape: { key: side, turn } } : {}) });
+    const { colours } = shape;
+    this.sink.part({
+      object,
+      material: colours?.[0] ?? material,
+      ...(colours ? { materials: colours } : {}),
+      positions,
+      triangles,
+      ...(turn ? { shape: { key: side, turn } } : {}),
+    });
   }
 
   /** What a primitive holds wherever it stands. @returns null if nothing of it can be drawn */
@@ -183,8 +259,6 @@ class SceneWalk {
     if (!accessor) return null;
     if (primitive.listTargets().length > 0)
       this.#warnings.add('not-supported', 'shapes that change are shown as they begin', 0);
-    if (primitive.getAttribute('COLOR_0'))
-      this.#warnings.add('not-supported', 'colours of single vertices are left out', 0);
     const count = accessor.getCount();
     const indices = primitive.getIndices();
     const corners = new Uint32Array(indices ? indices.getCount() : count);
@@ -202,11 +276,44 @@ class SceneWalk {
       const sound = soundMesh(local, triples(corners, mode));
       if (sound.leftOut > 0) this.#warnings.add('not-a-number', LEFT_OUT, 0, sound.leftOut);
       if (sound.triangles.length === 0) return null;
-      return { local: sound.positions, front: { triangles: sound.triangles }, behind: null, edges: null };
+      const colours = sound.leftOut > 0 ? null : this.#coloursOf(primitive, sound.triangles);
+      return {
+        local: sound.positions,
+        front: { triangles: sound.triangles },
+        behind: null,
+        edges: null,
+        ...(colours ? { colours } : {}),
+      };
     }
     if (corners.some((corner) => corner >= count))
-      throw new ReadError('damaged-file', `A line of object ${this.#objects - 1} names a vertex beyond its ${count}.`);
+      throw new ReadError('damaged-file', `A line of object ${this.#count - 1} names a vertex beyond its ${count}.`);
     return { local, front: { triangles: new Uint32Array(0) }, behind: null, edges: pairs(corners, mode) };
+  }
+
+  /** Materials of the triangles of a mesh whose vertices have colours: these times that of its material (3.9.2). */
+  #coloursOf(primitive: Primitive, triangles: Uint32Array): Uint32Array | null {
+    const source = primitive.getMaterial();
+    const factor = source?.getBaseColorFactor() ?? [1, 1, 1, 1];
+    const worn = source ? this.#worn.get(this.#numberOf.get(source) ?? -1) : undefined;
+    const places = worn && primitive.getAttribute(`TEXCOORD_${worn.set}`);
+    if (places) {
+      this.#warnings.add('gathered', GATHERED, 0);
+      const uv = new Float64Array(2 * places.getCount());
+      for (let vertex = 0; vertex < places.getCount(); vertex++) uv.set(places.getElement(vertex, [0, 0]), 2 * vertex);
+      const colours = coloursOnTriangles(worn, uv, triangles);
+      return this.#vertexColours.ofTriangles(colours.map((value, i) => channel(linear(value / 255) * factor[i % 3]!)));
+    }
+    const accessor = primitive.getAttribute('COLOR_0');
+    if (!accessor) return null;
+    this.#warnings.add('gathered', GATHERED, 0);
+    const count = accessor.getCount();
+    const colours = new Uint8Array(3 * count);
+    const own: number[] = [];
+    for (let vertex = 0; vertex < count; vertex++) {
+      accessor.getElement(vertex, own);
+      for (let k = 0; k < 3; k++) colours[3 * vertex + k] = channel(own[k]! * factor[k]!);
+    }
+    return this.#vertexColours.of(colours, triangles);
   }
 
   #material(source: GltfMaterial | null): number {
@@ -225,22 +332,13 @@ class SceneWalk {
     return index;
   }
 
-  #camera(node: Node): void {
-    const camera = node.getCamera();
-    if (!camera) return;
-    const [x, y, z, w] = node.getWorldRotation();
-    const q = multiply(aboutAxis({ x: 1, y: 0, z: 0 }, Math.PI / 2), { x, y, z, w });
-    const [ex, ey, ez] = node.getWorldTranslation();
-    const isParallel = camera.getType() === 'orthographic';
-    this.#cameras.push({
-      name: node.getName() || camera.getName() || `Camera ${this.#cameras.length + 1}`,
-      projection: isParallel ? 'parallel' : 'perspective',
-      eye: [ex * MM, -ez * MM, ey * MM],
-      orientation: [q.x, q.y, q.z, q.w],
-      ...(isParallel ? { height: 2 * camera.getYMag() * MM } : { fovRad: camera.getYFov() }),
-    });
+  #camera(node: GltfNode, world: Matrix): void {
+    const camera = cameraAt(node, this.json, world, this.#cameras.length + 1);
+    if (camera) this.#cameras.push(camera);
   }
 }
+
+const hasChildren = ({ children = [] }: GltfNode): boolean => children.length > 0;
 
 const clamp = (share: number): number => Math.min(Math.max(Number.isFinite(share) ? share : 0, 0), 1);
 
@@ -249,6 +347,9 @@ function channel(light: number): number {
   const share = clamp(light);
   return Math.round(255 * (share <= 0.0031308 ? share * 12.92 : 1.055 * share ** (1 / 2.4) - 0.055));
 }
+
+/** A channel of sRGB, 0 … 1, as linear light. */
+const linear = (share: number): number => (share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4);
 
 const colourOf = ([r = 1, g = 1, b = 1, a = 1]: readonly number[], isClear: boolean): Colour => ({
   r: channel(r),
@@ -277,8 +378,8 @@ function pairs(corners: Uint32Array, mode: number): Uint32Array {
 }
 
 /** Plain values that the source tells of an object. */
-const factsOf = (extras: Readonly<Record<string, unknown>>): string[] =>
-  Object.entries(extras).flatMap(([name, value]) =>
+const factsOf = (extras: unknown): string[] =>
+  Object.entries(extras ?? {}).flatMap(([name, value]) =>
     typeof value === 'string' || typeof value === 'number' || typeof value === 'boolean'
       ? [`${name}: ${String(value)}`]
       : [],

@@ -1,17 +1,12 @@
 import { createRequire } from 'node:module';
 import { dirname, sep } from 'node:path';
-import {
-  IFCRELAGGREGATES,
-  IFCRELASSIGNSTOGROUP,
-  IFCRELCONTAINEDINSPATIALSTRUCTURE,
-  IFCRELDEFINESBYPROPERTIES,
-  IfcAPI,
-  LogLevel,
-} from 'web-ifc';
+import * as webIfc from 'web-ifc';
+import { IfcAPI, LogLevel } from 'web-ifc';
 import { beforeAll, expect, it } from 'vitest';
 import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
 import { modelFormatOf } from '../model/model-head.ts';
 import { ReadError } from '../read-error.ts';
+import { ifcTypesOf } from './ifc-types.ts';
 import { readIfc } from './read-ifc.ts';
 
 const [E, N] = [412_600_000, 7_208_400_000];
@@ -66,12 +61,7 @@ beforeAll(async () => {
   await api.Init(undefined, true);
   api.SetLogLevel(LogLevel.LOG_LEVEL_OFF);
 });
-const types = {
-  contained: IFCRELCONTAINEDINSPATIALSTRUCTURE,
-  aggregates: IFCRELAGGREGATES,
-  properties: IFCRELDEFINESBYPROPERTIES,
-  groups: IFCRELASSIGNSTOGROUP,
-};
+const types = ifcTypesOf({ ...webIfc });
 function read(text: string, maxObjects = 1000) {
   const objects: SolidObject[] = [];
   const parts: SolidPart[] = [];
@@ -92,7 +82,13 @@ it('is told by its schema', () => {
 it('comes in with systems, or storeys and kinds, as layers, its tree and properties, to the micrometre', () => {
   const { objects, parts, result } = read(hall);
   expect(objects).toEqual([
-    { name: 'South wall', node: 3, layer: 0, facts: ['kind: Wall', 'FireRating: REI 90', 'system: Sea water'] },
+    {
+      name: 'South wall',
+      id: '0aaaaaaaaaaaaaaaaaaaa8',
+      node: 3,
+      layer: 0,
+      facts: ['kind: Wall', 'GlobalId: 0aaaaaaaaaaaaaaaaaaaa8', 'FireRating: REI 90', 'system: Sea water'],
+    },
   ]);
   expect(result.layers).toEqual([{ name: 'Sea water' }]);
   const unassigned = read(hall.replace(/#81=.*\n/, ''));
@@ -105,6 +101,67 @@ it('comes in with systems, or storeys and kinds, as layers, its tree and propert
     return [Math.min(...values), Math.max(...values)];
   });
   [E, E + 4000, N, N + 300, 0, 3000].forEach((value, i) => expect(Math.abs(reach[i]! - value)).toBeLessThan(1e-3));
+});
+
+it('tells types, quantities, materials in layers, and classes', () => {
+  const more = `#90=IFCWALLTYPE('0aaaaaaaaaaaaaaaaaaac1',$,'Wall 300',$,$,(#91),$,$,$,.STANDARD.);
+#91=IFCPROPERTYSET('0aaaaaaaaaaaaaaaaaaac2',$,'Pset_Type',$,(#92));
+#92=IFCPROPERTYSINGLEVALUE('AcousticRating',$,IFCLABEL('52 dB'),$);
+#93=IFCRELDEFINESBYTYPE('0aaaaaaaaaaaaaaaaaaac3',$,$,$,(#50),#90);
+#94=IFCELEMENTQUANTITY('0aaaaaaaaaaaaaaaaaaac4',$,'Qto_WallBaseQuantities',$,$,(#95));
+#95=IFCQUANTITYVOLUME('NetVolume',$,$,3.6,$);
+#96=IFCRELDEFINESBYPROPERTIES('0aaaaaaaaaaaaaaaaaaac5',$,$,$,(#50),#94);
+#97=IFCMATERIAL('Concrete C35/45',$,$);
+#98=IFCMATERIALLAYER(#97,300.,$,$,$,$,$);
+#99=IFCMATERIALLAYERSET((#98),'Set',$);
+#100=IFCMATERIALLAYERSETUSAGE(#99,.AXIS2.,.POSITIVE.,0.,$);
+#101=IFCRELASSOCIATESMATERIAL('0aaaaaaaaaaaaaaaaaaac6',$,$,$,(#50),#100);
+#102=IFCCLASSIFICATION($,$,$,'Works code',$,$,$);
+#103=IFCCLASSIFICATIONREFERENCE($,'21.1','Outer walls',#102,$,$);
+#104=IFCRELASSOCIATESCLASSIFICATION('0aaaaaaaaaaaaaaaaaaac7',$,$,$,(#50),#103);
+ENDSEC;
+END-ISO`;
+  const { objects } = read(hall.replace('ENDSEC;\nEND-ISO', more));
+  for (const fact of [
+    'type: Wall 300',
+    'AcousticRating: 52 dB',
+    'NetVolume: 3.6',
+    'material: Concrete C35/45',
+    'Works code: 21.1 Outer walls',
+  ])
+    expect(objects[0]!.facts).toContain(fact);
+});
+
+it.each([
+  ['millimetres', '.MILLI.', 1, 0.001],
+  ['metres', '$', 1000, 1],
+])('is placed on its map where it tells how, from %s', (_, prefix, unit, scale) => {
+  // a quarter turn to the left, then to the grid in metres
+  const more = `#90=IFCPROJECTEDCRS('EPSG:32610',$,$,$,$,$,#91);
+#91=IFCSIUNIT(*,.LENGTHUNIT.,$,.METRE.);
+#92=IFCMAPCONVERSION(#10,#90,500.5,6000.25,12.,0.,1.,${scale});
+ENDSEC;
+END-ISO`;
+  const near = hall
+    .replace(`((${E}.,${N}.,0.))`, '((0.,0.,0.))')
+    .replace('.LENGTHUNIT.,.MILLI.', `.LENGTHUNIT.,${prefix}`)
+    .replace('ENDSEC;\nEND-ISO', more);
+  const { parts, result } = read(near);
+  const reach = [0, 1, 2].flatMap((axis) => {
+    const values = parts[0]!.positions.filter((_, i) => i % 3 === axis);
+    return [Math.min(...values), Math.max(...values)];
+  });
+  const expected = [500_500 - 300 * unit, 500_500, 6_000_250, 6_000_250 + 4000 * unit, 12_000, 12_000 + 3000 * unit];
+  // single precision of the package: seven digits of three kilometres at most
+  expected.forEach((value, i) => expect(Math.abs(reach[i]! - value)).toBeLessThan(1e-3 * unit));
+  expect(result.frame).toContain('placed on its map, EPSG:32610');
+});
+
+it('says where true north lies', () => {
+  const turned = hall
+    .replace("'Model',3,1.E-05,#11,$)", "'Model',3,1.E-05,#11,#90)")
+    .replace('ENDSEC;\nEND-ISO', '#90=IFCDIRECTION((0.5,0.8660254037844386));\nENDSEC;\nEND-ISO');
+  expect(read(turned).result.frame).toContain('true north lies 30.000° clockwise of its Y axis');
 });
 
 it('a damaged one is refused, or read as far as it goes; limits are named', () => {

@@ -4,14 +4,10 @@ import type { Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
 import { isMirror, placedFromYUp } from '../y-up.ts';
-
-/** The types of ISO 16739 that tell how things belong together, by the numbers of the package that reads them. */
-export interface IfcTypes {
-  readonly contained: number;
-  readonly aggregates: number;
-  readonly properties: number;
-  readonly groups: number;
-}
+import { IfcLines, valueOf } from './ifc-lines.ts';
+import type { IfcTypes } from './ifc-types.ts';
+import { mapPlacementOf, placeOnMap, trueNorthDeg, type MapPlacement } from './place-on-map.ts';
+import { ProductFacts } from './product-facts.ts';
 
 export interface IfcOptions {
   readonly maxObjects: number;
@@ -19,10 +15,6 @@ export interface IfcOptions {
   readonly api: IfcAPI;
   readonly types: IfcTypes;
   readonly onShare?: (share: number) => void;
-}
-
-interface Line {
-  readonly [name: string]: unknown;
 }
 
 /**
@@ -55,29 +47,33 @@ class Building {
   readonly #nodeOf = new Map<number, number>();
   /** The spatial part that an element stands in, or the whole that it is a part of. */
   readonly #wholeOf = new Map<number, number>();
-  readonly #factsOf = new Map<number, string[]>();
   /** The first system that an element is assigned to. */
   readonly #systemOf = new Map<number, string>();
+  readonly #lines: IfcLines;
+  readonly #facts: ProductFacts;
+  readonly #map: MapPlacement | null;
 
   constructor(
     private readonly api: IfcAPI,
     private readonly model: number,
     private readonly types: IfcTypes,
-  ) {}
+  ) {
+    this.#lines = new IfcLines(api, model, () =>
+      this.#warnings.add('damaged', 'a line that others refer to is missing or can’t be read', 0),
+    );
+    this.#facts = new ProductFacts(this.#lines, types);
+    this.#map = mapPlacementOf(this.#lines, types);
+  }
 
   read(sink: SolidSink, maxObjects: number, onShare?: (share: number) => void): SolidResult {
-    this.#relate(this.types.aggregates, 'RelatedObjects', 'RelatingObject', (part, whole) =>
+    const { types } = this;
+    const lines = this.#lines;
+    lines.relate(types.aggregates, 'RelatedObjects', 'RelatingObject', (part, whole) => this.#wholeOf.set(part, whole));
+    lines.relate(types.contained, 'RelatedElements', 'RelatingStructure', (part, whole) =>
       this.#wholeOf.set(part, whole),
     );
-    this.#relate(this.types.contained, 'RelatedElements', 'RelatingStructure', (part, whole) =>
-      this.#wholeOf.set(part, whole),
-    );
-    this.#relate(this.types.properties, 'RelatedObjects', 'RelatingPropertyDefinition', (element, set) => {
-      for (const fact of this.#propertiesOf(set)) this.#fact(element, fact);
-    });
-    this.#relate(this.types.groups, 'RelatedObjects', 'RelatingGroup', (element, group) => {
-      const name = this.#nameOf(group);
-      this.#fact(element, `system: ${name}`);
+    lines.relate(types.groups, 'RelatedObjects', 'RelatingGroup', (element, group) => {
+      const name = lines.nameOf(group);
       if (name !== '' && !this.#systemOf.has(element)) this.#systemOf.set(element, name);
     });
     let objects = 0;
@@ -96,7 +92,7 @@ class Building {
       tree: this.#tree,
       cameras: [],
       warnings: this.#warnings.list().map(({ code, message, count }) => ({ code, message, count })),
-      frame: 'IFC tells its unit and has Z up: taken as millimetres',
+      frame: this.#frame(),
     };
   }
 
@@ -106,10 +102,12 @@ class Building {
       .GetNameFromTypeCode(this.api.GetLineType(this.model, expressID) as number)
       .replace(/^Ifc/, '');
     const storey = this.#wholeOf.get(expressID);
-    const where = storey === undefined ? '' : this.#nameOf(storey);
-    const facts = [`kind: ${kind}`, ...(this.#factsOf.get(expressID) ?? [])];
+    const where = storey === undefined ? '' : this.#lines.nameOf(storey);
+    const id = valueOf(this.#lines.line(expressID)?.GlobalId);
+    const facts = [`kind: ${kind}`, ...(id === '' ? [] : [`GlobalId: ${id}`]), ...this.#facts.of(expressID)];
     const object = sink.object({
-      name: this.#nameOf(expressID) || `${kind} ${expressID}`,
+      name: this.#lines.nameOf(expressID) || `${kind} ${expressID}`,
+      ...(id === '' ? {} : { id }),
       node: storey === undefined ? -1 : this.#node(storey),
       layer: this.#layer(this.#systemOf.get(expressID) ?? (where === '' ? kind : `${where} · ${kind}`)),
       facts,
@@ -124,6 +122,7 @@ class Building {
         for (let axis = 0; axis < 3; axis++) to[axis] = numbers[6 * vertex + axis]!;
       };
       const positions = placedFromYUp(numbers.length / 6, at, flatTransformation);
+      if (this.#map) placeOnMap(positions, this.#map);
       const triangles = Uint32Array.from(corners);
       if (isMirror(flatTransformation))
         for (let t = 0; t < triangles.length; t += 3)
@@ -137,50 +136,16 @@ class Building {
     }
   }
 
-  #relate(type: number, partsName: string, wholeName: string, take: (part: number, whole: number) => void): void {
-    const ids = this.api.GetLineIDsWithType(this.model, type);
-    for (let i = 0; i < ids.size(); i++) {
-      const line = this.#line(ids.get(i));
-      const whole = idOf(line?.[wholeName]);
-      const parts = line?.[partsName];
-      if (whole === null || !Array.isArray(parts)) continue;
-      for (const part of parts) {
-        const id = idOf(part);
-        if (id !== null) take(id, whole);
-      }
-    }
-  }
-
-  *#propertiesOf(set: number): Generator<string> {
-    const properties = this.#line(set)?.HasProperties;
-    if (!Array.isArray(properties)) return;
-    for (const property of properties) {
-      const id = idOf(property);
-      const line = id === null ? null : this.#line(id);
-      const [name, value] = [valueOf(line?.Name), valueOf(line?.NominalValue)];
-      if (name !== '' && value !== '') yield `${name}: ${value}`;
-    }
-  }
-
-  /** @returns null for what the file refers to but doesn't hold */
-  #line(id: number): Line | null {
-    try {
-      return this.api.GetLine(this.model, id) as Line | null;
-    } catch {
-      this.#warnings.add('damaged', 'a line that others refer to is missing or can’t be read', 0);
-      return null;
-    }
-  }
-
-  #nameOf(id: number): string {
-    const line = this.#line(id);
-    return valueOf(line?.Name) || valueOf(line?.LongName);
-  }
-
-  #fact(element: number, fact: string): void {
-    const facts = this.#factsOf.get(element);
-    if (facts) facts.push(fact);
-    else this.#factsOf.set(element, [fact]);
+  #frame(): string {
+    const said = ['IFC tells its unit and has Z up: taken as millimetres'];
+    const { system = '' } = this.#map ?? {};
+    if (this.#map) said.push(`placed on its map${system === '' ? '' : `, ${system}`}`);
+    const north = trueNorthDeg(this.#lines, this.types);
+    if (north !== null && Math.abs(north) > 1e-9)
+      said.push(
+        `true north lies ${Math.abs(north).toFixed(3)}° ${north > 0 ? 'clockwise' : 'anticlockwise'} of its Y axis`,
+      );
+    return said.join('; ');
   }
 
   /** The branch of a spatial part, its wholes before it. */
@@ -190,7 +155,7 @@ class Building {
     this.#nodeOf.set(id, -1); // a part that is its own whole stays at the top
     const whole = this.#wholeOf.get(id);
     const parent = whole === undefined ? -1 : this.#node(whole);
-    this.#tree.push({ name: this.#nameOf(id), parent });
+    this.#tree.push({ name: this.#lines.nameOf(id), parent });
     this.#nodeOf.set(id, this.#tree.length - 1);
     return this.#tree.length - 1;
   }
@@ -232,15 +197,3 @@ class Building {
     return index;
   }
 }
-
-/** The line that a value refers to. */
-const idOf = (value: unknown): number | null =>
-  typeof value === 'object' && value !== null && 'value' in value && typeof value.value === 'number'
-    ? value.value
-    : null;
-
-const valueOf = (value: unknown): string => {
-  if (typeof value !== 'object' || value === null || !('value' in value)) return '';
-  const plain = value.value;
-  return typeof plain === 'string' || typeof plain === 'number' || typeof plain === 'boolean' ? String(plain) : '';
-};

@@ -57,6 +57,9 @@ describe('a model of bare triangles', () => {
     expect(formatOf(textBytes('{"type":"FeatureCollection","asset":{},"features":[]}'))).toBeNull();
     expect(formatOf(textBytes('<svg xmlns="http://www.w3.org/2000/svg"/>'))).toBeNull();
     expect(formatOf(textBytes('a plain text, v 1 2 3 or not'))).toBeNull();
+    expect(formatOf(textBytes(`${'# a note\n\n'.repeat(100)}o Plate\r\nv -1 .5 3\r\n`))).toBe('obj');
+    // in no time: a pattern that tries all ways would never end
+    expect(formatOf(textBytes(' \n'.repeat(2000)))).toBeNull();
   });
 
   it('doesn’t take the points of a PLY without faces for triangles', () => {
@@ -67,6 +70,34 @@ describe('a model of bare triangles', () => {
     const { parts, result } = read(cloud, 'ply');
     expect(parts).toEqual([]);
     expect(result.warnings[0]!.message).toContain('points');
+  });
+
+  it('has the colours of its vertices, as OBJ and as PLY', () => {
+    const square = [
+      [0, 0, 255, 0, 0],
+      [9, 0, 255, 0, 0],
+      [9, 9, 255, 0, 0],
+      [20, 0, 0, 0, 255],
+      [29, 0, 0, 0, 255],
+      [29, 9, 0, 0, 255],
+    ] as const;
+    const asObj = `${square.map(([x, y, r, g, b]) => `v ${x} ${y} 0 ${r / 255} ${g / 255} ${b / 255}\n`).join('')}f 1 2 3\nf 4 5 6\nl 1 4\n`;
+    const colour = ['red', 'green', 'blue'].map((name) => `property uchar ${name}\n`).join('');
+    const asPly = `ply\nformat ascii 1.0\nelement vertex 6\nproperty float x\nproperty float y\nproperty float z\n${colour}element face 2\nproperty list uchar int vertex_indices\nend_header\n${square.map(([x, y, ...rgb]) => `${x} ${y} 0 ${rgb.join(' ')}\n`).join('')}3 0 1 2\n3 3 4 5\n`;
+    for (const [text, format] of [
+      [asObj, 'obj'],
+      [asPly, 'ply'],
+    ] as const) {
+      const { parts, result } = read(textBytes(text), format);
+      const surface = parts.find(({ triangles }) => triangles.length > 0)!;
+      const colours = Array.from(surface.materials!, (material) => result.materials[material]!.colour);
+      expect(colours).toEqual([
+        { r: 255, g: 0, b: 0, a: 255 },
+        { r: 0, g: 0, b: 255, a: 255 },
+      ]);
+      expect(result.warnings.map(({ code }) => code)).toEqual(['gathered']);
+      if (format === 'obj') expect(parts.filter(({ edges }) => edges?.length === 2)).toHaveLength(1);
+    }
   });
 
   it('keeps the doubles of an STL in words', () => {

@@ -5,6 +5,7 @@ import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Material, SolidResult, SolidSink } from '@gull-pane/core/solid/solid-model';
 import { LEFT_OUT, soundMesh } from '../model/sound-mesh.ts';
+import { GATHERED, VertexColours } from '../model/vertex-colours.ts';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
 import { NO_MATERIAL, readObj, type MeshObject, type MeshPart } from './read-obj.ts';
@@ -43,6 +44,19 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
   const materials = format === 'obj' ? carriedMaterials(new TextDecoder().decode(bytes)) : [];
   const plain = materials.push(grey) - 1;
   const most = TRIANGLES_PER_OBJECT * options.maxObjects;
+  const vertexColours = new VertexColours(materials);
+  const addLines = (object: number, { positions, edges }: MeshPart): void => {
+    if (!edges) return;
+    const isSound = (vertex: number): boolean => positions.subarray(3 * vertex, 3 * vertex + 3).every(Number.isFinite);
+    const ends: number[] = [];
+    for (let i = 0; i < edges.length; i += 2)
+      if (isSound(edges[i]!) && isSound(edges[i + 1]!)) ends.push(edges[i]!, edges[i + 1]!);
+    if (ends.length < edges.length)
+      warnings.add('not-a-number', 'lines whose ends are no numbers are left out', 0, (edges.length - ends.length) / 2);
+    if (ends.length === 0) return;
+    const triangles = new Uint32Array(0);
+    sink.part({ object, material: plain, positions, triangles, edges: Uint32Array.from(ends) });
+  };
   let triangles = 0;
   objects.forEach(({ name, parts }, index) => {
     const layer = parts[0]?.material ?? NO_MATERIAL;
@@ -56,6 +70,7 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
     for (const part of parts) {
       const { positions, triangles: corners, leftOut } = soundMesh(part.positions, part.triangles);
       if (leftOut > 0) warnings.add('not-a-number', LEFT_OUT, 0, leftOut);
+      addLines(object, part);
       triangles += corners.length / 3;
       if (triangles > most)
         throw new ReadError(
@@ -63,7 +78,16 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
           `The model has more than ${most} triangles (four times GULL_PANE_MAX_ELEMENTS).`,
         );
       const found = materials.findIndex((material) => material.name === part.material);
-      if (corners.length > 0) sink.part({ object, material: found < 0 ? plain : found, positions, triangles: corners });
+      if (corners.length === 0) continue;
+      const materialsOf = found < 0 && part.colours && leftOut === 0 ? vertexColours.of(part.colours, corners) : null;
+      if (materialsOf) warnings.add('gathered', GATHERED, 0);
+      sink.part({
+        object,
+        material: materialsOf?.[0] ?? (found < 0 ? plain : found),
+        ...(materialsOf ? { materials: materialsOf } : {}),
+        positions,
+        triangles: corners,
+      });
     }
     options.onShare?.((index + 1) / objects.length);
   });
@@ -121,8 +145,15 @@ function partOf(geometry: BufferGeometry): MeshPart {
   const triangles = geometry.index
     ? Uint32Array.from(geometry.index.array)
     : Uint32Array.from({ length: positions.length / 3 }, (_, i) => i);
-  return { material: NO_MATERIAL, positions, triangles };
+  // the package tells them in linear light
+  const told = geometry.hasAttribute('color') ? geometry.getAttribute('color').array : null;
+  const colours = told && Uint8Array.from(told, (light) => 255 * inSrgb(light));
+  return { material: NO_MATERIAL, positions, triangles, ...(colours ? { colours } : {}) };
 }
+
+/** A share of linear light in sRGB (IEC 61966-2-1). */
+const inSrgb = (light: number): number =>
+  Math.min(Math.max(light <= 0.0031308 ? light * 12.92 : 1.055 * light ** (1 / 2.4) - 0.055, 0), 1);
 
 function objObjects(text: string, warnings: Warnings): readonly MeshObject[] {
   if (/^mtllib\s/m.test(text) && text.search(CARRIED) < 0)

@@ -42,10 +42,18 @@ describe('an OBJ', () => {
     expect([...part!.triangles]).toEqual([0, 1, 2]);
   });
 
+  it('has lines of its own, and the colours of its vertices', () => {
+    const { objects } = read('v 0 0 0 1 0 0\nv 1 0 0\nv 1 1 0 0 0 1\nl 1 2 3\nf 1 2 3\n');
+    const [part] = objects[0]!.parts;
+    expect([...part!.edges!]).toEqual([0, 1, 1, 2]);
+    expect([...part!.colours!]).toEqual([255, 0, 0, 190, 190, 190, 0, 0, 255]);
+    expect(read('v 0 0 0 1\nv 1 0 0 1\nv 1 1 0 1\nf 1 2 3\n').objects[0]!.parts[0]!.colours).toBeUndefined();
+  });
+
   it('leaves faces out that refer to what isn’t there, and says how many', () => {
-    const { objects, warnings } = read('v 0 0 0\nv 1 0 0\nv 1 1 0\nf 1 2 3\nf 1 2 9\nf 0 1 2\nf x 1 2\nl 1 2\n');
+    const { objects, warnings } = read('v 0 0 0\nv 1 0 0\nv 1 1 0\nf 1 2 3\nf 1 2 9\nf 0 1 2\nf x 1 2\nl 1 9\np 1\n');
     expect(objects[0]!.parts[0]!.triangles).toHaveLength(3);
-    expect(warnings.map(({ count }) => count).sort()).toEqual([1, 3]);
+    expect(warnings.map(({ count }) => count).sort()).toEqual([1, 4]);
   });
 });
 
@@ -72,7 +80,7 @@ describe('a face', () => {
             return [away + radius * Math.cos(angle), radius * Math.sin(angle), 3];
           });
           const corners = radii.map((_, k) => k);
-          const triangles = triangulated(corners, xyz);
+          const { triangles } = triangulated(corners, xyz)!;
           expect(triangles).toHaveLength(3 * (radii.length - 2));
           const near = xyz.map((value, i) => (i % 3 === 0 ? value - away : value));
           const whole = radii.reduce((sum, _, k) => {
@@ -91,8 +99,28 @@ describe('a face', () => {
   it('that lies on its side is filled, too', () => {
     // an L in the plane of y and z
     const xyz = [0, 0, 0, 0, 2, 0, 0, 2, 1, 0, 1, 1, 0, 1, 2, 0, 0, 2];
-    const triangles = triangulated([0, 1, 2, 3, 4, 5], xyz);
+    const { triangles } = triangulated([0, 1, 2, 3, 4, 5], xyz)!;
     const seen = xyz.flatMap((_, i) => (i % 3 === 0 ? [xyz[i + 1]!, xyz[i + 2]!, 0] : []));
     expect(area(triangles, seen)).toBeCloseTo(3, 12);
+  });
+
+  it('of many corners is filled exactly, in its plane, the right way up', () => {
+    const count = 20_000;
+    // a saw-toothed disk that leans against the ground
+    const flat = Array.from({ length: count }, (_, k) => {
+      const [radius, angle] = [k % 2 === 0 ? 800 : 1000, (2 * Math.PI * k) / count];
+      return [412_600_000 + radius * Math.cos(angle), radius * Math.sin(angle)];
+    });
+    const xyz = flat.flatMap(([x, y]) => [x!, y!, 0.25 * (x! - 412_600_000) + 7]);
+    const { triangles, places, firstNew } = triangulated(
+      flat.map((_, k) => k),
+      xyz,
+    )!;
+    const all = [...xyz, ...places].map((value, i) => (i % 3 === 0 ? value - 412_600_000 : value));
+    expect(firstNew).toBe(count);
+    for (let i = 0; i < all.length; i += 3) expect(all[i + 2]!).toBeCloseTo(0.25 * all[i]! + 7, 5);
+    // so many triangles between the centre and two neighbours
+    expect(area(triangles, all) / ((count * 800 * 1000 * Math.sin((2 * Math.PI) / count)) / 2)).toBeCloseTo(1, 9);
+    for (let i = 0; i < triangles.length; i += 3) expect(area(triangles.slice(i, i + 3), all)).toBeGreaterThan(-1e-6);
   });
 });

@@ -1,6 +1,6 @@
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Warnings } from '../warnings.ts';
-import { triangulated } from './triangulated.ts';
+import { triangulated, type FilledFace } from './triangulated.ts';
 
 /** What of an object is of one material. */
 export interface MeshPart {
@@ -10,6 +10,10 @@ export interface MeshPart {
   readonly positions: Float64Array;
   /** Three corners each. */
   readonly triangles: Uint32Array;
+  /** Two ends each, where it has lines of its own. */
+  readonly edges?: Uint32Array;
+  /** Red, green, blue of each vertex, 0 … 255, where vertices have colours. */
+  readonly colours?: Uint8Array;
 }
 
 export interface MeshObject {
@@ -20,17 +24,19 @@ export interface MeshObject {
 /** Name of the material of faces without one. */
 export const NO_MATERIAL = 'Model';
 
-/** The faces of a part, one after the other: how many corners, then these. */
+/** Faces and lines of a part, one after the other: how many corners, then these; below 0 for a line of so many. */
 type Faces = Growable<Float64Array>;
 
 /**
  * Reads the surfaces of an OBJ (Wavefront, "Object files (.obj)", version 3.0): vertices, faces, objects and groups, the
- * names of materials. Coordinates are kept as doubles, so that those of a national grid lose nothing. Faces may be of any
- * shape; vertices may be told by how many lines ago they were. Normals, textures and curves are left out.
+ * names of materials; lines; colours of vertices, which many writers put after their coordinates. Coordinates are kept as
+ * doubles, so that those of a national grid lose nothing. Faces may be of any shape; vertices may be told by how many lines
+ * ago they were. Normals, textures and curves are left out.
  * @param text the whole file
  */
 export function readObj(text: string, warnings: Warnings): MeshObject[] {
   const xyz = new Growable(Float64Array);
+  const rgb = new Growable(Uint8Array);
   const objects = new Map<string, Map<string, Faces>>();
   let [name, material] = ['', NO_MATERIAL];
   let faces: Faces | null = null;
@@ -45,29 +51,45 @@ export function readObj(text: string, warnings: Warnings): MeshObject[] {
     const gap = line.search(/\s/);
     const word = gap < 0 ? line : line.slice(0, gap);
     if (word === 'v') {
-      const [x, y, z] = numbersIn(line, gap);
+      const [x, y, z, ...more] = numbersIn(line, gap);
       xyz.append([x ?? Number.NaN, y ?? Number.NaN, z ?? Number.NaN]);
+      // three more numbers are a colour; one is a weight
+      if (more.length >= 3) {
+        while (rgb.length < xyz.length - 3) rgb.push(NO_COLOUR);
+        rgb.append(more.slice(0, 3).map((share) => 255 * Math.min(Math.max(share, 0), 1)));
+      }
     } else if (word === 'f') {
       const corners = cornersIn(line, gap, xyz.length / 3);
       (faces ??= facesNow()).append([corners.length, ...corners]);
     } else if (word === 'o' || word === 'g') [name, faces] = [line.slice(gap + 1).trim(), null];
     else if (word === 'usemtl') [material, faces] = [line.slice(gap + 1).trim() || NO_MATERIAL, null];
-    else if (word === 'l' || word === 'p')
-      warnings.add('not-supported', 'points and lines without surfaces are left out', 0);
+    else if (word === 'l') {
+      const ends = cornersIn(line, gap, xyz.length / 3);
+      (faces ??= facesNow()).append([-ends.length, ...ends]);
+    } else if (word === 'p') warnings.add('not-supported', 'single points are left out', 0);
   });
   let unnamed = 0;
-  let missing = 0;
+  let [missing, tangled] = [0, 0];
   const positions = xyz.view();
+  while (rgb.length > 0 && rgb.length < xyz.length) rgb.push(NO_COLOUR);
   const found = Array.from(objects, ([called, parts]) => ({
     name: called || `Object ${++unnamed}`,
     parts: Array.from(parts, ([of, own]) => {
-      const built = buildPart(own.view(), positions);
-      missing += built.missing;
-      return { material: of, positions: built.positions, triangles: built.triangles };
+      const { part, ...left } = buildPart(own.view(), positions, rgb.view());
+      missing += left.missing;
+      tangled += left.tangled;
+      return { material: of, ...part };
     }),
   }));
   if (missing > 0)
-    warnings.add('left-out', 'faces that refer to vertices which the file doesn’t have are left out', 0, missing);
+    warnings.add(
+      'left-out',
+      'faces and lines that refer to vertices which the file doesn’t have are left out',
+      0,
+      missing,
+    );
+  if (tangled > 0)
+    warnings.add('left-out', 'faces that cross themselves too often to be filled are left out', 0, tangled);
   return found;
 }
 
@@ -110,32 +132,63 @@ function cornersIn(line: string, from: number, count: number): number[] {
     });
 }
 
+/** Where a vertex has no colour of its own, but others have: a light grey. */
+const NO_COLOUR = 190;
+
+/** @param rgb of all vertices; empty if none has a colour */
 function buildPart(
   faces: Float64Array,
   xyz: Float64Array,
-): { readonly positions: Float64Array; readonly triangles: Uint32Array; readonly missing: number } {
+  rgb: Uint8Array,
+): { readonly part: Omit<MeshPart, 'material'>; readonly missing: number; readonly tangled: number } {
   const count = xyz.length / 3;
   const ownOf = new Map<number, number>();
   const positions = new Growable(Float64Array);
+  const colours = new Growable(Uint8Array);
   const triangles = new Growable(Uint32Array);
+  const edges = new Growable(Uint32Array);
   const own = (vertex: number): number => {
     let number = ownOf.get(vertex);
     if (number === undefined) {
-      number = ownOf.size;
+      number = positions.length / 3;
       ownOf.set(vertex, number);
       positions.append([xyz[3 * vertex]!, xyz[3 * vertex + 1]!, xyz[3 * vertex + 2]!]);
+      if (rgb.length > 0) colours.append(rgb.subarray(3 * vertex, 3 * vertex + 3));
     }
     return number;
   };
-  let missing = 0;
-  for (let at = 0; at < faces.length; at += 1 + faces[at]!) {
-    const corners = faces.subarray(at + 1, at + 1 + faces[at]!);
-    if (corners.length < 3) continue;
+  const addFace = ({ triangles: filled, places, firstNew }: FilledFace, like: number): void => {
+    const before = positions.length / 3;
+    positions.append(places);
+    if (rgb.length > 0) for (let i = 0; i < places.length; i++) colours.push(rgb[3 * like + (i % 3)]!);
+    for (const vertex of filled) triangles.push(vertex < firstNew ? own(vertex) : before + vertex - firstNew);
+  };
+  let [missing, tangled] = [0, 0];
+  for (let at = 0, next = 0; at < faces.length; at = next) {
+    next = at + 1 + Math.abs(faces[at]!);
+    const corners = faces.subarray(at + 1, next);
+    const isLine = faces[at]! < 0;
+    if (corners.length < (isLine ? 2 : 3)) continue;
     if (corners.some((vertex) => vertex < 0 || vertex >= count)) {
       missing++;
       continue;
     }
-    for (const vertex of triangulated(corners, xyz)) triangles.append([own(vertex)]);
+    if (isLine) {
+      for (let k = 0; k + 1 < corners.length; k++) edges.append([own(corners[k]!), own(corners[k + 1]!)]);
+      continue;
+    }
+    const face = triangulated(corners, xyz);
+    if (!face) tangled++;
+    else addFace(face, corners[0]!);
   }
-  return { positions: positions.view().slice(), triangles: triangles.view().slice(), missing };
+  return {
+    part: {
+      positions: positions.view().slice(),
+      triangles: triangles.view().slice(),
+      ...(edges.length > 0 ? { edges: edges.view().slice() } : {}),
+      ...(rgb.length > 0 ? { colours: colours.view().slice() } : {}),
+    },
+    missing,
+    tangled,
+  };
 }

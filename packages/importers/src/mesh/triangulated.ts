@@ -1,29 +1,79 @@
-/** Faces of more corners that aren't convex are taken for convex: cutting off ears takes the square of their number. */
-const MOST_EARS = 3000;
+import { triangulate } from '@gull-pane/core/drawing/triangulate';
+
+/** Ears are cut off faces of up to so many corners: the time for it grows with the square of their number at least. */
+const MOST_EARS = 100;
+
+/** How a face is filled. */
+export interface FilledFace {
+  /** Three each: vertices, or from {@link firstNew} on places that the face had to be given. */
+  readonly triangles: readonly number[];
+  /** x, y, z of new places, where a large face was cut into pieces or crosses itself. */
+  readonly places: readonly number[];
+  /** Number of the first new place: that of all vertices. */
+  readonly firstNew: number;
+}
 
 /**
  * Triangles that fill a face. Convex ones are fanned; of others ears are cut off (G. H. Meisters, "Polygons have ears",
- * The American Mathematical Monthly 82, 1975).
+ * The American Mathematical Monthly 82, 1975); those of many corners are filled as areas of a drawing are.
  * @param corners vertices in order
  * @param xyz coordinates of all vertices
- * @returns three vertices each
+ * @returns null if the face crosses itself too often to be filled
  */
-export function triangulated(corners: ArrayLike<number>, xyz: ArrayLike<number>): number[] {
+export function triangulated(corners: ArrayLike<number>, xyz: ArrayLike<number>): FilledFace | null {
   const count = corners.length;
-  if (count === 3) return [corners[0]!, corners[1]!, corners[2]!];
-  const flat = inPlane(corners, xyz);
-  if (count > MOST_EARS || isConvex(flat)) {
+  const filled = (triangles: readonly number[]): FilledFace => ({ triangles, places: [], firstNew: xyz.length / 3 });
+  if (count === 3) return filled([corners[0]!, corners[1]!, corners[2]!]);
+  const seen = inPlane(corners, xyz);
+  if (isConvex(seen.flat)) {
     const fan: number[] = [];
     for (let k = 1; k + 1 < count; k++) fan.push(corners[0]!, corners[k]!, corners[k + 1]!);
-    return fan;
+    return filled(fan);
   }
-  return cutEars(flat).map((k) => corners[k]!);
+  if (count <= MOST_EARS) return filled(cutEars(seen.flat).map((k) => corners[k]!));
+  return filledAsArea(corners, xyz, seen);
 }
 
-/** The face as it is seen along its normal's largest part, anticlockwise: x and y in turns (M. Newell's normal). */
-function inPlane(corners: ArrayLike<number>, xyz: ArrayLike<number>): Float64Array {
+function filledAsArea(corners: ArrayLike<number>, xyz: ArrayLike<number>, { flat, placeOf }: Seen): FilledFace | null {
+  const area = triangulate([[...flat]], 'nonzero');
+  if (!area) return null;
+  const firstNew = xyz.length / 3;
+  const cornerAt = new Map<string, number>();
+  for (let k = 0; k < corners.length; k++) cornerAt.set(`${flat[2 * k]} ${flat[2 * k + 1]}`, corners[k]!);
+  const places: number[] = [];
+  const vertexAt = (u: number, v: number): number => {
+    const key = `${u} ${v}`;
+    let vertex = cornerAt.get(key);
+    if (vertex === undefined) {
+      vertex = firstNew + places.length / 3;
+      cornerAt.set(key, vertex);
+      places.push(...placeOf(u, v));
+    }
+    return vertex;
+  };
+  const triangles: number[] = [];
+  for (let i = 0; i < area.length; i += 6) {
+    const [au, av, bu, bv, cu, cv] = area.slice(i, i + 6) as [number, number, number, number, number, number];
+    const isTurned = (bu - au) * (cv - av) < (bv - av) * (cu - au);
+    const [a, b, c] = [vertexAt(au, av), vertexAt(bu, bv), vertexAt(cu, cv)];
+    triangles.push(a, ...(isTurned ? [c, b] : [b, c]));
+  }
+  return { triangles, places, firstNew };
+}
+
+/** A face as it is seen along the largest part of its normal. */
+interface Seen {
+  /** Its corners relative to the first, anticlockwise: u and v in turns. */
+  readonly flat: Float64Array;
+  /** Where a point of its plane lies in space. @returns x, y, z */
+  readonly placeOf: (u: number, v: number) => readonly [number, number, number];
+}
+
+/** Its normal is M. Newell's (I. E. Sutherland, R. F. Sproull, R. A. Schumacker, ACM Computing Surveys 6, 1974). */
+function inPlane(corners: ArrayLike<number>, xyz: ArrayLike<number>): Seen {
   const count = corners.length;
-  const at = (k: number, axis: number): number => xyz[3 * corners[k % count]! + axis]! - xyz[3 * corners[0]! + axis]!;
+  const base = [0, 1, 2].map((axis) => xyz[3 * corners[0]! + axis]!);
+  const at = (k: number, axis: number): number => xyz[3 * corners[k % count]! + axis]! - base[axis]!;
   const normal = [0, 1, 2].map((axis) => {
     const [u, v] = [(axis + 1) % 3, (axis + 2) % 3];
     let sum = 0;
@@ -39,7 +89,14 @@ function inPlane(corners: ArrayLike<number>, xyz: ArrayLike<number>): Float64Arr
     flat[2 * k] = at(k, u);
     flat[2 * k + 1] = at(k, v);
   }
-  return flat;
+  const placeOf = (alongU: number, alongV: number): [number, number, number] => {
+    const place: [number, number, number] = [base[0]!, base[1]!, base[2]!];
+    place[u]! += alongU;
+    place[v]! += alongV;
+    place[axis]! -= (normal[u]! * alongU + normal[v]! * alongV) / (normal[axis]! || 1);
+    return place;
+  };
+  return { flat, placeOf };
 }
 
 /** Twice the area of a triangle, above 0 if it is anticlockwise. */

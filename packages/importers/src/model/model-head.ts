@@ -1,5 +1,7 @@
 /** Formats of models that are read. */
-export type ModelFormat = 'gltf' | 'ifc' | 'step' | 'stl' | 'obj' | 'ply';
+export type ModelFormat = 'gltf' | 'ifc' | ExactFormat | 'stl' | 'obj' | 'ply';
+/** Formats of exact faces. */
+export type ExactFormat = 'step' | 'iges' | 'brep';
 
 /** So much of a file's beginning tells its format. */
 export const MODEL_HEAD_BYTES = 1 << 16;
@@ -18,6 +20,9 @@ export function modelFormatOf(head: Uint8Array, size: number): ModelFormat | nul
   if (text.startsWith('glTF')) return 'gltf';
   const words = text.trimStart();
   if (words.startsWith('ISO-10303-21;')) return /FILE_SCHEMA\s*\(\s*\(\s*'IFC/i.test(words) ? 'ifc' : 'step';
+  // lines of 80 columns, the first of the start section (IGES 5.3, 2.2.4)
+  if (/^[^\r\n]{72}S {0,6}0*1\s*[\r\n]/.test(text)) return 'iges';
+  if (/^(DBRep_DrawableShape\s+)?CASCADE Topology V\d/.test(words)) return 'brep';
   // a map in GeoJSON says its type; a glTF document must have an asset
   if (words.startsWith('{')) {
     const isMap = /"type"\s*:\s*"(FeatureCollection|Feature|GeometryCollection|Topology)"/.test(words);
@@ -26,9 +31,20 @@ export function modelFormatOf(head: Uint8Array, size: number): ModelFormat | nul
   if (/^ply\r?\n/.test(words)) return 'ply';
   if (/^solid\b[^\n]*\n\s*(facet|endsolid)\b/.test(words)) return 'stl';
   if (isBinaryStl(head, size)) return 'stl';
-  if (/^(\s*(#[^\n]*|(mtllib|o|g|v|vn|vt|s|usemtl)\s[^\n]*)?\r?\n)*\s*v\s+[-+\d.]/.test(text.slice(0, 4096)))
-    return 'obj';
-  return null;
+  return beginsLikeObj(text.slice(0, OBJ_HEAD)) ? 'obj' : null;
+}
+
+/** So many characters tell an OBJ. */
+const OBJ_HEAD = 4096;
+
+/** Nothing but comments and statements of an OBJ comes before its first vertex. */
+function beginsLikeObj(text: string): boolean {
+  // line by line: a pattern for all of it would try all ways to share out blank lines, on the thread that serves
+  for (const line of text.split('\n').map((one) => one.trim())) {
+    if (/^v\s+[-+\d.]/.test(line)) return true;
+    if (line !== '' && !/^(#|(mtllib|o|g|vn|vt|s|usemtl)\s)/.test(line)) return false;
+  }
+  return false;
 }
 
 function isBinaryStl(head: Uint8Array, size: number): boolean {

@@ -5,6 +5,7 @@ import { ReadError } from '../read-error.ts';
 import { StyleTable } from '../style-table.ts';
 import { Warnings } from '../warnings.ts';
 import { ContentLayers } from './content-layers.ts';
+import { pageOperators } from './page-operators.ts';
 import { PageDrawer, type PageTools } from './page-drawer.ts';
 import { layOutSheets, type PlacedSheet } from './sheet-grid.ts';
 
@@ -25,6 +26,10 @@ export interface PdfOptions {
   readonly onPage?: (page: number, pages: number) => void;
 }
 
+/** An element is made of so many operators at most, colours and widths included, where a file is sane. */
+const OPERATORS_PER_ELEMENT = 6;
+/** A form holds so many elements at least, on the whole. */
+const ELEMENTS_PER_FORM = 4;
 const EDGE_LAYER = 'Sheet edges';
 const EDGE_COLOUR = { r: 128, g: 136, b: 144, a: 255 };
 
@@ -94,13 +99,16 @@ async function readPages(
   }
   const blank = { view: [0, 0, 595.276, 841.89], rotate: 0, userUnit: 1 };
   const placed = layOutSheets(pages.map((page) => page ?? blank));
+  const pageLimits = {
+    mostOperators: OPERATORS_PER_ELEMENT * limits.maxElements,
+    mostForms: Math.ceil(limits.maxElements / ELEMENTS_PER_FORM),
+  };
   const edge = styles.index('line', layers.named(EDGE_LAYER), EDGE_COLOUR, 0, []);
   for (const [index, page] of pages.entries()) {
     const sheet = placed[index]!;
     drawEdge(sink, sheet, edge, layers.named(EDGE_LAYER));
-    const operators = page
-      ? await page.getOperatorList({ annotationMode: 0 }).catch(() => missing(warnings, index + 1))
-      : null;
+    const operators = page ? await pageOperators(page, pageLimits) : null;
+    if (page && !operators) missing(warnings, index + 1);
     if (page && operators) {
       const isBold = (font: string): boolean => isBoldFont(page, font);
       const tools: PageTools = { sink, styles, warnings, layers, operatorNames, count, isBold };

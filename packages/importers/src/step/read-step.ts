@@ -1,5 +1,6 @@
 import type { Layer } from '@gull-pane/core/drawing/model';
 import type { Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
+import type { ExactFormat } from '../model/model-head.ts';
 import { ReadError } from '../read-error.ts';
 
 /** What the package that takes STEP files apart hands over. Millimetres, Z up. */
@@ -28,24 +29,49 @@ interface StepMesh {
 }
 
 export interface StepOptions {
+  readonly format: ExactFormat;
   readonly maxObjects: number;
   /** Takes the file apart into triangles of at most so many millimetres off. */
   readonly parse: (bytes: Uint8Array) => StepContent;
   readonly onShare?: (share: number) => void;
 }
 
+/** Brackets that are nested too deep overrun the package's stack. */
+function parsed(bytes: Uint8Array, parse: StepOptions['parse']): StepContent {
+  try {
+    return parse(bytes);
+  } catch (error) {
+    if (error instanceof RangeError) return { success: false };
+    throw error;
+  }
+}
+
 const TRIANGLES_PER_OBJECT = 4;
 const grey = [0.7, 0.72, 0.73] as const;
 
+const names: Readonly<Record<ExactFormat, string>> = { step: 'STEP', iges: 'IGES', brep: 'BREP' };
+const units: Readonly<Record<ExactFormat, string>> = {
+  step: 'STEP tells its unit: taken as millimetres with Z up; curved faces as triangles',
+  iges: 'IGES tells its unit: taken as millimetres with Z up; curved faces as triangles',
+  brep: 'BREP tells neither its unit nor which way is up: taken as millimetres with Z up; curved faces as triangles',
+};
+
 /**
- * Reads a model of exact faces (STEP, ISO 10303-21) as triangles; its edges are the borders of its faces. Objects are its
+ * Reads a model of exact faces (STEP, ISO 10303-21; IGES 5.3; a boundary representation in words) as triangles; its edges are the borders of its faces. Objects are its
  * parts, layers the branches below the first fork of its tree.
  * @throws ReadError with what is wrong
  */
-export function readStep(bytes: Uint8Array, sink: SolidSink, { maxObjects, parse, onShare }: StepOptions): SolidResult {
-  const { success, root, meshes = [] } = parse(bytes);
+export function readStep(
+  bytes: Uint8Array,
+  sink: SolidSink,
+  { format, maxObjects, parse, onShare }: StepOptions,
+): SolidResult {
+  const { success, root, meshes = [] } = parsed(bytes, parse);
   if (!success || !root)
-    throw new ReadError('damaged-file', 'The STEP file can’t be taken apart: check the export that made it.');
+    throw new ReadError(
+      'damaged-file',
+      `The ${names[format]} file can’t be taken apart: check the export that made it.`,
+    );
   const layers: Layer[] = [];
   const tree: TreeNode[] = [];
   const materials: Material[] = [];
@@ -129,7 +155,7 @@ export function readStep(bytes: Uint8Array, sink: SolidSink, { maxObjects, parse
     tree,
     cameras: [],
     warnings: [],
-    frame: 'STEP tells its unit: taken as millimetres with Z up; curved faces as triangles',
+    frame: units[format],
   };
 }
 

@@ -51,6 +51,11 @@ const unsupported: Readonly<Record<string, string>> = {
 const containers = new Set(['g', 'a', 'switch', 'svg']);
 const texts = new Set(['text', 'tspan', 'textPath']);
 
+/** Of deeper groups a rule looks at the nearest alone. */
+const MOST_AROUND = 1000;
+/** Elements that may be gone through again for others, whether they draw or not, for each one that may be drawn. */
+const REPEATED_PER_ELEMENT = 4;
+
 /** Goes through the elements of a file in order and hands what they draw to a sink, in drawing coordinates. */
 export class ElementWalker {
   readonly styles = new StyleTable();
@@ -63,6 +68,7 @@ export class ElementWalker {
   readonly #shapes: ShapeDrawer;
   readonly #server: PaintServer;
   #title: string | null = null;
+  #repeated = 0;
 
   /** @param toDrawing maps the root's user units to drawing coordinates (x as it is, y turned up) */
   constructor(
@@ -148,7 +154,7 @@ export class ElementWalker {
 
   #enter(parent: Frame, name: string, attributes: Attributes, line: number): Frame {
     const { styleSheet } = this.preparation;
-    const rules = styleSheet.isEmpty ? [] : styleSheet.declarationsFor([...this.#frames, { name, attributes }]);
+    const rules = styleSheet.isEmpty ? [] : styleSheet.declarationsFor({ name, attributes }, this.#around(line));
     const values = declaredValues(attributes, { rules });
     const paint = derivePaint(parent.paint, values, { server: this.#server });
     let { matrix, layer, area, clip } = parent;
@@ -190,6 +196,13 @@ export class ElementWalker {
       parent.hasChosen ||= !isSkipped;
     }
     return { name, attributes, matrix, paint, layer, ownsLayer, area, clip, isSkipped, hasChosen: false };
+  }
+
+  /** The elements that a rule may look at. */
+  #around(line: number): readonly Frame[] {
+    if (this.#frames.length <= MOST_AROUND) return this.#frames;
+    this.#warn('not-supported', `style rules look no further than the nearest ${MOST_AROUND} groups`, line);
+    return this.#frames.slice(-MOST_AROUND);
   }
 
   #nestedViewport(
@@ -325,6 +338,12 @@ export class ElementWalker {
 
   #walk(element: DefinedElement): void {
     this.open(element.name, element.attributes, element.line);
+    // what draws nothing takes time, too
+    if (++this.#repeated > REPEATED_PER_ELEMENT * this.limits.maxElements) {
+      const { maxElements } = this.limits;
+      const message = `The drawing repeats more than ${REPEATED_PER_ELEMENT * maxElements} elements (GULL_PANE_MAX_ELEMENTS).`;
+      throw new ReadError('limit-exceeded', message, { line: element.line, column: 1 });
+    }
     for (const child of element.children) {
       if (typeof child === 'string') this.text(child);
       else this.#walk(child);

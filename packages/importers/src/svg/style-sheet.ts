@@ -18,6 +18,8 @@ interface Compound {
 interface Rule {
   /** From right to left. */
   readonly compounds: readonly Compound[];
+  /** Keys of the elements that the one that is styled must lie in. */
+  readonly needs: readonly string[];
   /** Selectors Level 4, 17: ids, classes, types as one number; then the order of the file. */
   readonly specificity: number;
   readonly declarations: readonly Declaration[];
@@ -28,6 +30,9 @@ interface Declaration {
   readonly value: string;
   readonly isImportant: boolean;
 }
+
+/** Of more rules for one kind of element it is looked first whether all that one asks for is there at all. */
+const FEW = 8;
 
 /** The rules of a file's `style` elements. */
 export class StyleSheet {
@@ -61,14 +66,23 @@ export class StyleSheet {
     return this.#count === 0;
   }
 
-  /** What the rules say of an element, weaker first. @param chain the element and those around it, outermost first */
-  declarationsFor(chain: readonly StyledElement[]): readonly Declaration[] {
-    const element = chain.at(-1)!;
-    const { id, class: classes } = element.attributes;
-    const keys = ['*', element.name];
-    if (id !== undefined) keys.push(`#${id}`);
-    if (classes !== undefined) for (const name of classes.split(/\s+/)) keys.push(`.${name}`);
-    const found = keys.flatMap((key) => this.#rules.get(key) ?? []).filter((rule) => matches(rule.compounds, chain));
+  /**
+   * What the rules say of an element, weaker first.
+   * @param around the elements that it lies in, outermost first
+   */
+  declarationsFor(element: StyledElement, around: readonly StyledElement[]): readonly Declaration[] {
+    let keysAround: ReadonlySet<string> | null = null;
+    const mayFit = ({ needs }: Rule, isOneOfMany: boolean): boolean => {
+      if (needs.length === 0 || !isOneOfMany) return true;
+      keysAround ??= new Set(around.flatMap(keysOf));
+      return needs.every((need) => keysAround!.has(need));
+    };
+    const found: Rule[] = [];
+    for (const key of keysOf(element)) {
+      const rules = this.#rules.get(key) ?? [];
+      for (const rule of rules)
+        if (mayFit(rule, rules.length > FEW) && matches(rule.compounds, element, around)) found.push(rule);
+    }
     return found.sort((a, b) => a.specificity - b.specificity).flatMap(({ declarations }) => declarations);
   }
 
@@ -80,13 +94,25 @@ export class StyleSheet {
     const classes = count((one) => one.classes.length);
     const types = count(({ type }) => (type === null ? 0 : 1));
     const specificity = ((ids * 256 + classes) * 256 + types) * 1e6 + this.#count++;
-    const key =
-      last.id !== null ? `#${last.id}` : last.classes[0] !== undefined ? `.${last.classes[0]}` : (last.type ?? '*');
-    const rule = { compounds, specificity, declarations };
+    const key = keyOf(last);
+    const needs = compounds.slice(1).map(keyOf);
+    const rule = { compounds, needs, specificity, declarations };
     const list = this.#rules.get(key);
     if (list) list.push(rule);
     else this.#rules.set(key, [rule]);
   }
+}
+
+/** What rules are found by: the most telling that a compound asks for. */
+const keyOf = ({ id, classes, type }: Compound): string =>
+  id !== null ? `#${id}` : classes[0] !== undefined ? `.${classes[0]}` : (type ?? '*');
+
+/** Everything that a compound which fits an element can be found by. */
+function keysOf({ name, attributes: { id, class: classes } }: StyledElement): string[] {
+  const keys = ['*', name];
+  if (id !== undefined) keys.push(`#${id}`);
+  if (classes !== undefined) for (const one of classes.split(/\s+/)) keys.push(`.${one}`);
+  return keys;
 }
 
 function declarationsOf(block: css.Block): Declaration[] {
@@ -121,22 +147,54 @@ function compoundsOf(selector: css.Selector): Compound[] | null {
   return unknown > 0 ? null : compounds;
 }
 
-function matches(compounds: readonly Compound[], chain: readonly StyledElement[]): boolean {
-  const from = (index: number, at: number): boolean => {
+function matches(compounds: readonly Compound[], element: StyledElement, around: readonly StyledElement[]): boolean {
+  if (!fits(compounds[0]!, element)) return false;
+  // what is tied closely is looked at first: most rules fail there
+  let at = around.length;
+  for (let index = 0; index + 1 < compounds.length; index++) {
+    if (!compounds[index]!.isChild) return isBelow(compounds, index + 1, around, at);
+    at--;
+    if (at < 0 || !fits(compounds[index + 1]!, around[at]!)) return false;
+  }
+  return true;
+}
+
+/**
+ * Whether an element above `at` fits what is left of a rule: from its left end on it is found out which elements each part
+ * may stand for, so that the time grows with the depth of groups times the length of the rule.
+ */
+function isBelow(compounds: readonly Compound[], first: number, around: readonly StyledElement[], at: number): boolean {
+  let fitsAt = new Uint8Array(at);
+  for (let index = compounds.length - 1; index >= first; index--) {
     const compound = compounds[index]!;
-    if (at < 0 || !fits(compound, chain[at]!)) return false;
-    if (index + 1 === compounds.length) return true;
-    if (compound.isChild) return from(index + 1, at - 1);
-    for (let up = at - 1; up >= 0; up--) if (from(index + 1, up)) return true;
-    return false;
-  };
-  return from(0, chain.length - 1);
+    const next = new Uint8Array(at);
+    let isAnyAbove = index === compounds.length - 1;
+    for (let place = 0; place < at; place++) {
+      const isTied = compound.isChild ? place > 0 && fitsAt[place - 1] === 1 : isAnyAbove;
+      if ((index === compounds.length - 1 || isTied) && fits(compound, around[place]!)) next[place] = 1;
+      isAnyAbove ||= fitsAt[place] === 1;
+    }
+    fitsAt = next;
+  }
+  return fitsAt.includes(1);
 }
 
 function fits({ type, id, classes }: Compound, { name, attributes }: StyledElement): boolean {
   if (type !== null && type !== name) return false;
   if (id !== null && attributes.id !== id) return false;
   if (classes.length === 0) return true;
-  const own = (attributes.class ?? '').split(/\s+/);
-  return classes.every((wanted) => own.includes(wanted));
+  const { class: own } = attributes;
+  return own !== undefined && classes.every((wanted) => hasClass(own, wanted));
 }
+
+/** @param own an attribute: names with white space between them */
+function hasClass(own: string, wanted: string): boolean {
+  for (let at = own.indexOf(wanted); at >= 0; at = own.indexOf(wanted, at + 1)) {
+    const [before, after] = [at - 1, at + wanted.length];
+    if ((at === 0 || isBlank(own.charCodeAt(before))) && (after === own.length || isBlank(own.charCodeAt(after))))
+      return true;
+  }
+  return false;
+}
+
+const isBlank = (code: number): boolean => code === 0x20 || (code >= 0x9 && code <= 0xd);

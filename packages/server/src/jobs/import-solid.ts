@@ -7,7 +7,7 @@ import { placeItems } from '@gull-pane/core/pyramid/place';
 import type { SolidResult } from '@gull-pane/core/solid/solid-model';
 import type { ModelFormat } from '@gull-pane/importers/model/model-head';
 import { ReadError } from '@gull-pane/importers/read-error';
-import type { LayerDto } from '@gull-pane/protocol/drawings';
+import type { LayerDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 import { SolidCollector } from '../pyramid/collect-solid.ts';
@@ -70,9 +70,14 @@ export async function importSolid(
     extents: { min: { x: minX, y: minY, z: minZ }, max: { x: maxX, y: maxY, z: maxZ } },
     layers,
     texts: [],
-    warnings: [{ code: 'frame', message: read.frame, count: 1 }, ...read.warnings],
+    warnings: [{ code: 'frame', message: read.frame, count: 1 }, ...read.warnings, ...leftOut(collector)],
     sheets: [],
   };
+}
+
+function leftOut({ trianglesLeftOut: count }: SolidCollector): WarningDto[] {
+  if (count === 0) return [];
+  return [{ code: 'left-out', message: 'triangles that have no area or are there twice are left out', count }];
 }
 
 const sentenceOf = ({ message }: { readonly message: string }): string =>
@@ -101,6 +106,7 @@ function tableOf(
   return {
     tree: { names: tree.map(({ name }) => name), parents: tree.map(({ parent }) => parent) },
     names: objects.map(({ name }) => name),
+    ...(objects.some(({ id }) => id !== undefined) ? { ids: objects.map(({ id = '' }) => id) } : {}),
     nodes: objects.map(({ node }) => node),
     layers: objects.map(({ layer }) => layer),
     triangles: trianglesOf,

@@ -3,9 +3,15 @@ import { open, readFile } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, sep } from 'node:path';
 import type { SolidResult, SolidSink } from '@gull-pane/core/solid/solid-model';
+import type { DecodePicture } from '@gull-pane/importers/gltf/surface-pictures';
 import type { IfcOptions } from '@gull-pane/importers/ifc/read-ifc';
 import type { StepContent } from '@gull-pane/importers/step/read-step';
-import { MODEL_HEAD_BYTES, modelFormatOf, type ModelFormat } from '@gull-pane/importers/model/model-head';
+import {
+  MODEL_HEAD_BYTES,
+  modelFormatOf,
+  type ExactFormat,
+  type ModelFormat,
+} from '@gull-pane/importers/model/model-head';
 
 const require = createRequire(import.meta.url);
 
@@ -37,16 +43,22 @@ export async function readModel(
   const onShare = (share: number): void => onRead(Math.round(share * bytes.length));
   if (format === 'gltf') {
     const { readGltf } = await import('@gull-pane/importers/gltf/read-gltf');
-    return readGltf(bytes, sink, { maxObjects, draco: loadDraco, meshopt: loadMeshopt, onShare });
+    return readGltf(bytes, sink, {
+      maxObjects,
+      draco: loadDraco,
+      meshopt: loadMeshopt,
+      picture: smallPicture,
+      onShare,
+    });
   }
   if (format === 'ifc') {
     const { readIfc } = await import('@gull-pane/importers/ifc/read-ifc');
     return readIfc(bytes, sink, { maxObjects, ...(await loadIfc()), onShare });
   }
-  if (format === 'step') {
+  if (format === 'step' || format === 'iges' || format === 'brep') {
     const { readStep } = await import('@gull-pane/importers/step/read-step');
-    const parse = await loadStep();
-    return readStep(bytes, sink, { maxObjects, parse, onShare });
+    const parse = await loadExact(format);
+    return readStep(bytes, sink, { format, maxObjects, parse, onShare });
   }
   const { readMesh } = await import('@gull-pane/importers/mesh/read-mesh');
   return readMesh(bytes, format, sink, { maxObjects, onShare });
@@ -63,23 +75,38 @@ async function loadMeshopt(): Promise<unknown> {
   return MeshoptDecoder;
 }
 
+/** The longest side of a picture that colours are taken from, px. */
+const PICTURE_PX = 512;
+/** Pictures of more px aren't unpacked. */
+const MOST_PICTURE_PX = 1 << 27;
+
+const smallPicture: DecodePicture = async (bytes) => {
+  const { default: sharp } = await import('sharp');
+  const { data, info } = await sharp(bytes, { limitInputPixels: MOST_PICTURE_PX })
+    .resize({ width: PICTURE_PX, height: PICTURE_PX, fit: 'inside', withoutEnlargement: true })
+    .flatten({ background: '#ffffff' })
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  return { widthPx: info.width, heightPx: info.height, rgb: new Uint8Array(data) };
+};
+
 async function loadIfc(): Promise<Pick<IfcOptions, 'api' | 'types'>> {
   const ifc = await import('web-ifc');
   const api = new ifc.IfcAPI();
   api.SetWasmPath(dirname(require.resolve('web-ifc')) + sep, true);
   await api.Init(undefined, true);
   api.SetLogLevel(ifc.LogLevel.LOG_LEVEL_OFF);
-  const types = {
-    contained: ifc.IFCRELCONTAINEDINSPATIALSTRUCTURE,
-    aggregates: ifc.IFCRELAGGREGATES,
-    properties: ifc.IFCRELDEFINESBYPROPERTIES,
-    groups: ifc.IFCRELASSIGNSTOGROUP,
-  };
-  return { api, types };
+  const { ifcTypesOf } = await import('@gull-pane/importers/ifc/ifc-types');
+  return { api, types: ifcTypesOf({ ...ifc }) };
 }
 
-async function loadStep(): Promise<(bytes: Uint8Array) => StepContent> {
+/** How far the directions of neighbouring triangles of a curved face may differ: 31 sides a circle, however large. */
+const TURN_RAD = 0.2;
+
+async function loadExact(format: ExactFormat): Promise<(bytes: Uint8Array) => StepContent> {
   const { default: start } = await import('occt-import-js');
-  const occt = await start();
-  return (bytes) => occt.ReadStepFile(bytes, null);
+  const { ReadStepFile, ReadIgesFile, ReadBrepFile } = await start();
+  const read = { step: ReadStepFile, iges: ReadIgesFile, brep: ReadBrepFile }[format];
+  return (bytes) => read(bytes, { linearUnit: 'millimeter', angularDeflection: TURN_RAD });
 }

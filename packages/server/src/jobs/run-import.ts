@@ -32,7 +32,9 @@ export async function runImport(
     await processes.end(running); // what a file did to it is not carried over to the next
     throw error;
   });
-  await processes.giveBack(running);
+  // what goes on reading after it has said that this is too much isn't waited for
+  if (answer.kind === 'refused' && answer.code === 'limit-exceeded') await processes.end(running);
+  else await processes.giveBack(running);
   if (answer.kind === 'refused') throw refusal(answer);
   return answer.result;
 }

@@ -4,8 +4,10 @@ declare module 'draco3dgltf' {
   export default draco;
 }
 declare module 'occt-import-js' {
-  const start: () => Promise<{
-    ReadStepFile(bytes: Uint8Array, options: null): import('@gull-pane/importers/step/read-step').StepContent;
-  }>;
+  type Read = (
+    bytes: Uint8Array,
+    options: { readonly linearUnit: 'millimeter'; readonly angularDeflection: number },
+  ) => import('@gull-pane/importers/step/read-step').StepContent;
+  const start: () => Promise<{ ReadStepFile: Read; ReadIgesFile: Read; ReadBrepFile: Read }>;
   export default start;
 }

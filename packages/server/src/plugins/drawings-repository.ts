@@ -61,8 +61,11 @@ export class DrawingsRepository {
     return row;
   }
 
-  async add(id: string, name: string, sourceBytes: number): Promise<void> {
-    await this.db.insert(drawings).values({ id, name, sourceBytes, status: 'importing', counts: noCounts, report: [] });
+  /** @param revision number of the last revision before its first import */
+  async add(id: string, name: string, sourceBytes: number, revision = 0): Promise<void> {
+    await this.db
+      .insert(drawings)
+      .values({ id, name, sourceBytes, revision, status: 'importing', counts: noCounts, report: [] });
   }
 
   async rename(id: string, name: string): Promise<void> {

@@ -28,6 +28,9 @@ export async function receiveFile(request: FastifyRequest, target: string): Prom
     if (sink.bytesWritten === 0) throw new Problem('empty-file', { detail: `${file.filename} has 0 bytes.` });
     return { name: titleOf(file.filename), bytes: sink.bytesWritten };
   } catch (error) {
+    // the rest is read and dropped: what the connection carries next would wait behind it
+    request.raw.unpipe();
+    request.raw.resume();
     await rm(target, { force: true });
     throw error;
   }

@@ -26,6 +26,8 @@ export class SolidCollector implements SolidSink {
   readonly layers = new Map<number, LayerTally>();
   triangles = 0;
   segments = 0;
+  /** Triangles that have no area or were there already. */
+  trianglesLeftOut = 0;
   #parts: SolidPart[] = [];
   /** Of shapes that stand at several places: the vertices that their hulls have as corners. */
   readonly #cornersOf = new WeakMap<object, ArrayLike<number>>();
@@ -51,6 +53,7 @@ export class SolidCollector implements SolidSink {
     this.onObject();
     const before = this.items.length;
     const triangles = this.items.add(part);
+    this.trianglesLeftOut += part.triangles.length / 3 - triangles;
     if (this.items.length === before) return;
     this.#parts.push(part);
     const layer = this.#layer(this.objects[object]!.layer);
@@ -61,7 +64,7 @@ export class SolidCollector implements SolidSink {
         box[k] = Math.min(box[k]!, own[k]!);
         box[k + 3] = Math.max(box[k + 3]!, own[k + 3]!);
       }
-      const edges = this.items.pieces[item]!.edgePositions.length / 6;
+      const edges = this.items.edgeCountOf(item);
       this.segments += edges;
       layer.segments += edges;
     }

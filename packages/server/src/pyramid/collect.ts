@@ -9,16 +9,13 @@ import type {
 } from '@gull-pane/core/drawing/model';
 import { countSegments } from '@gull-pane/core/drawing/path';
 import { ringsOf } from '@gull-pane/core/drawing/rings';
-import { expectedCrossings, triangulate } from '@gull-pane/core/drawing/triangulate';
+import { triangulate } from '@gull-pane/core/drawing/triangulate';
 import { textFrame } from '@gull-pane/core/drawing/letter-advance';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import { HullBuilder } from '@gull-pane/core/geometry/hull';
 import { Painted } from '@gull-pane/core/pick/object-index';
 import { ItemTable } from '@gull-pane/core/pyramid/items';
 import { packStyle, type ObjectWriter } from './object-store.ts';
-
-/** An outline that crosses itself more often than this isn't filled: it would take too long, and the result couldn't be read. */
-const MAX_CROSSINGS = 100_000;
 
 /** What one group of the source comes to. */
 export class GroupTally {
@@ -106,9 +103,9 @@ export class Collector implements DrawingSink {
   }
 
   #triangles(rings: readonly number[][], rule: FillRule): number[] | null {
-    if (expectedCrossings(rings) <= MAX_CROSSINGS) return triangulate(rings, rule);
-    this.#tangled++;
-    return null;
+    const triangles = triangulate(rings, rule);
+    if (!triangles) this.#tangled++;
+    return triangles;
   }
 
   /** What was met that the reader could not know of. */

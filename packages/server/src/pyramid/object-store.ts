@@ -76,14 +76,14 @@ export class ObjectWriter {
   }
 
   /** @param parts as the source has them */
-  addSolid({ name, layer, facts = [] }: SolidObject, parts: readonly SolidPart[]): number {
+  addSolid({ name, id, layer, facts = [] }: SolidObject, parts: readonly SolidPart[]): number {
     const sizes = parts.map(({ material, positions, triangles, edges }) => ({
       material,
       positions: positions.length,
       triangles: triangles.length,
       edges: edges?.length ?? 0,
     }));
-    const json = Buffer.from(JSON.stringify({ name, facts, parts: sizes }));
+    const json = Buffer.from(JSON.stringify({ name, ...(id === undefined ? {} : { id }), facts, parts: sizes }));
     const doubles = sizes.reduce((sum, { positions, triangles, edges }) => sum + positions + triangles + edges, 0);
     const record = Buffer.from(new ArrayBuffer(HEADER_BYTES + padded(json.length) + 8 * doubles));
     record.writeUInt32LE(2, 0);
@@ -233,6 +233,7 @@ async function styleOf(folder: string, { line, fill }: PackedStyle): Promise<Obj
 /** What of a solid stands before its numbers: how many of them each part has. */
 interface SolidHead {
   readonly name: string;
+  readonly id?: string;
   readonly facts: readonly string[];
   readonly parts: readonly {
     readonly material: number;
@@ -242,11 +243,12 @@ interface SolidHead {
   }[];
 }
 
-function solidOf({ name, facts, parts }: SolidHead, numbers: readonly number[]): SolidDto {
+function solidOf({ name, id, facts, parts }: SolidHead, numbers: readonly number[]): SolidDto {
   let at = 0;
   const take = (count: number): number[] => numbers.slice(at, (at += count));
   return {
     name,
+    ...(id === undefined ? {} : { id }),
     facts,
     parts: parts.map(({ material, positions, triangles, edges }) => ({
       material,

@@ -10,6 +10,9 @@ import { PICTURE_HEIGHT, PICTURE_WIDTH } from './picture.ts';
 const DIRECTION = { bearingRad: (7 * Math.PI) / 4, tiltRad: Math.atan(Math.SQRT1_2) };
 const FINER = 2;
 
+/** A small picture isn't worth more: where very many large triangles lie over one another, the rest isn't drawn. */
+const MOST_FILLED_PX = 300_000_000;
+
 /**
  * A small picture of a model for its card: shaded surfaces on transparent paper, PNG.
  * @param support x, y, z triples that a fit looks at
@@ -32,7 +35,9 @@ export function drawSolidPicture(
   };
   const depths = new Float32Array(width * height).fill(-Infinity);
   const colours = new Uint8Array(4 * width * height);
-  items.pieces.forEach(({ positions, normals, triangles }, item) => {
+  let filledPx = 0;
+  for (let item = 0; item < items.length && filledPx < MOST_FILLED_PX; item++) {
+    const { positions, normals, triangles } = items.piece(item);
     const { colour } = materials[items.material.at(item)]!;
     const count = positions.length / 3;
     const seen = new Float32Array(3 * count);
@@ -55,8 +60,8 @@ export function drawSolidPicture(
       inks[at + 2] = colour.b * share;
     }
     for (let t = 0; t < triangles.length; t += 3)
-      fill(seen, triangles[t]!, triangles[t + 1]!, triangles[t + 2]!, width, height, depths, colours, inks);
-  });
+      filledPx += fill(seen, triangles[t]!, triangles[t + 1]!, triangles[t + 2]!, width, height, depths, colours, inks);
+  }
   const png = new PNG({ width: PICTURE_WIDTH, height: PICTURE_HEIGHT });
   for (let y = 0; y < PICTURE_HEIGHT; y++)
     for (let x = 0; x < PICTURE_WIDTH; x++) {
@@ -74,7 +79,7 @@ export function drawSolidPicture(
   return PNG.sync.write(png, { filterType: 0 }); // lines and flat colours gain nothing by a filter
 }
 
-/** Fills one triangle with the ink of its first corner, nearer over farther. */
+/** Fills one triangle with the ink of its first corner, nearer over farther. @returns how many px were looked at */
 function fill(
   seen: Float32Array,
   a: number,
@@ -85,7 +90,7 @@ function fill(
   depths: Float32Array,
   colours: Uint8Array,
   inks: Uint8Array,
-): void {
+): number {
   const [ax, ay, az] = [seen[3 * a]!, seen[3 * a + 1]!, seen[3 * a + 2]!];
   const [bx, by, bz] = [seen[3 * b]!, seen[3 * b + 1]!, seen[3 * b + 2]!];
   const [cx, cy, cz] = [seen[3 * c]!, seen[3 * c + 1]!, seen[3 * c + 2]!];
@@ -94,9 +99,9 @@ function fill(
   const top = Math.max(Math.ceil(Math.min(ay, by, cy) - 0.5), 0);
   const bottom = Math.min(Math.floor(Math.max(ay, by, cy) - 0.5), height - 1);
   // most triangles of a large model lie between the middles of px
-  if (left > right || top > bottom) return;
+  if (left > right || top > bottom) return 0;
   const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
-  if (area === 0) return;
+  if (area === 0) return 0;
   for (let y = top; y <= bottom; y++)
     for (let x = left; x <= right; x++) {
       const [px, py] = [x + 0.5, y + 0.5];
@@ -112,4 +117,5 @@ function fill(
       colours[4 * at + 2] = inks[3 * a + 2]!;
       colours[4 * at + 3] = 255;
     }
+  return (right - left + 1) * (bottom - top + 1);
 }

@@ -37,7 +37,7 @@ function shapeOf({ path, text, solid }: StoredObject): Shape {
     return { kind: 1, label: text.text, key: null, make, coords: [x, y] };
   }
   if (solid) {
-    const { name, parts } = solid;
+    const { name, id = name, parts } = solid;
     const coords = new Float64Array(parts.reduce((sum, { positions }) => sum + positions.length, 0));
     let at = 0;
     for (const { positions } of parts) {
@@ -45,7 +45,7 @@ function shapeOf({ path, text, solid }: StoredObject): Shape {
       at += positions.length;
     }
     const make = parts.flatMap(({ material, triangles }) => [material, ...triangles]);
-    return { kind: 2, label: name === '' ? null : name, key: name === '' ? null : name, make, coords };
+    return { kind: 2, label: name === '' ? null : name, key: id === '' ? null : id, make, coords };
   }
   return { kind: 0, label: null, key: null, make: path?.ops ?? [], coords: path ? pointsOf(path) : [] };
 }

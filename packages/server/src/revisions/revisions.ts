@@ -36,10 +36,10 @@ export class Revisions {
     tx: Transaction,
     { drawingId, bytesTotal, fileName }: typeof jobs.$inferSelect,
     number: number,
-    { kind, unit, counts, extents, sheets, layers: own }: ImportResult,
+    result: ImportResult,
   ): Promise<void> {
     const [before] = await tx.select().from(drawings).where(eq(drawings.id, drawingId));
-    if (before && before.revision > 0) {
+    if (before && before.revision > 0 && existsSync(this.folder.revision(drawingId, before.revision))) {
       const rows = await tx.select().from(layers).where(eq(layers.drawingId, drawingId)).orderBy(layers.number);
       await tx
         .insert(revisions)
@@ -67,18 +67,18 @@ export class Revisions {
     }
     await tx
       .insert(revisions)
-      .values({
-        drawingId,
-        number,
-        fileName,
-        sourceBytes: bytesTotal,
-        kind,
-        unit,
-        counts,
-        extents,
-        sheets: [...sheets],
-        layers: [...own],
-      })
+      .values({ drawingId, number, fileName, sourceBytes: bytesTotal, ...contentOf(result) })
+      .onConflictDoNothing();
+  }
+
+  /** Takes down what a drawing was before its first import: the number must have been left free. */
+  async addFormer(
+    row: Pick<RevisionRow, 'drawingId' | 'number' | 'name' | 'sourceBytes' | 'importedAt'>,
+    result: ImportResult,
+  ): Promise<void> {
+    await this.db
+      .insert(revisions)
+      .values({ ...row, ...contentOf(result) })
       .onConflictDoNothing();
   }
 
@@ -104,6 +104,15 @@ export class Revisions {
     return this.db.select().from(revisions).where(eq(revisions.drawingId, drawingId)).orderBy(desc(revisions.number));
   }
 }
+
+const contentOf = ({ kind, unit, counts, extents, sheets, layers: own }: ImportResult) => ({
+  kind,
+  unit,
+  counts,
+  extents,
+  sheets: [...sheets],
+  layers: [...own],
+});
 
 export const toDto = (row: RevisionRow, current: number): RevisionDto => {
   const { number, name, fileName, sourceBytes, counts, importedAt } = row;

@@ -178,8 +178,11 @@ export const api = {
   removeRevision: async (id: string, number: number): Promise<void> => {
     await send(`/api/drawings/${id}/revisions/${number}`, { method: 'DELETE' });
   },
-  comparison: async (id: string, from: number, to: number): Promise<ComparisonDto> =>
-    (await send(`/api/drawings/${id}/comparison?from=${from}&to=${to}`)) as ComparisonDto,
+  /** @param tolerance coordinates that differ by less are the same, drawing units; the server's own if null */
+  comparison: async (id: string, from: number, to: number, tolerance: number | null): Promise<ComparisonDto> => {
+    const within = tolerance === null ? '' : `&tolerance=${tolerance}`;
+    return (await send(`/api/drawings/${id}/comparison?from=${from}&to=${to}${within}`)) as ComparisonDto;
+  },
   reviews: async (id: string, from: number, to: number): Promise<ReviewDto[]> =>
     readDtoList(ReviewDto, await send(`/api/drawings/${id}/comparison/reviews?from=${from}&to=${to}`)),
   keepReview: async (id: string, from: number, to: number, review: KeepReviewDto): Promise<void> => {

@@ -24,9 +24,15 @@ export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): Reac
     noKeyboard: true,
     // the page around takes what is dropped beside the cards
     noDragEventsBubbling: true,
-    multiple: false,
-    onDrop: ([file]) => {
-      if (file && !isImporting) void sendAnew(drawing, file);
+    onDrop: (files) => {
+      if (isImporting) {
+        useNotes.getState().tell('failed', `“${drawing.name}” is still being imported: drop the file again after that`);
+        return;
+      }
+      void import('./joined-files').then(async ({ joinedFiles }) => {
+        const [file] = (await joinedFiles(files)).drawings;
+        if (file) await sendAnew(drawing, file);
+      });
     },
   });
   return (

@@ -10,7 +10,6 @@ import { DrawingCard } from './drawing-card';
 import { Notes } from './later-parts';
 import { Notice } from '../controls/notice';
 import { PackageDialog } from './package-dialog';
-import { withMaterials } from './with-materials';
 import './drawings-page.css';
 
 /** Loads the list before the page is shown. If that fails, the page shows the error. */
@@ -31,11 +30,11 @@ export function DrawingsPage(): ReactElement {
     noClick: true,
     noKeyboard: true,
     onDrop: (files) => {
-      const isPackage = ({ name }: File): boolean => /\.zip$/i.test(name);
-      setPackaged(files.find(isPackage) ?? null);
-      void withMaterials(files.filter((file) => !isPackage(file))).then((ready) =>
-        ready.forEach((file) => void send(file)),
-      );
+      void import('./joined-files').then(async ({ joinedFiles }) => {
+        const { drawings: ready, packages } = await joinedFiles(files);
+        setPackaged(packages[0] ?? null);
+        for (const file of ready) void send(file);
+      });
     },
   });
   return (
@@ -52,7 +51,7 @@ export function DrawingsPage(): ReactElement {
             Begin a drawing
           </Button>
           <span className="muted">
-            SVG, PDF, GeoJSON, glTF, IFC, STEP, STL, OBJ, PLY, packages · or drop files anywhere on this page
+            SVG, PDF, GeoJSON, glTF, IFC, STEP, IGES, STL, OBJ, PLY, packages · or drop files anywhere on this page
           </span>
         </div>
         {refused.map(({ file, title, detail, hint }, index) => (

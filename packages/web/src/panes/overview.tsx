@@ -4,6 +4,7 @@ import { screenToWorld, worldToScreen, type Camera } from '@gull-pane/core/camer
 import type { Vec2 } from '@gull-pane/core/geometry/vec';
 import { frameOnGround } from '@gull-pane/core/panes/frame-seen';
 import { groundPlace, type TiedView } from '@gull-pane/core/panes/tie';
+import type { CoverageGrid } from '@gull-pane/core/seen/coverage';
 import type { Parts } from '../actions/action';
 import type { Scene } from '../render/scene/scene';
 import { THUMBNAIL } from '../trail/thumbnail-maker';
@@ -21,15 +22,22 @@ export function Overview({
   target,
   scene,
 }: {
-  readonly target: Parts<'pane' | 'drawing'>;
+  readonly target: Parts<'pane' | 'drawing' | 'coverage'>;
   readonly scene: Scene | null;
 }): ReactElement | null {
   const isShown = useStore(target.pane, (state) => state.hasOverview);
   return isShown && scene ? <Shown target={target} scene={scene} /> : null;
 }
 
-function Shown({ target, scene }: { readonly target: Parts<'pane' | 'drawing'>; readonly scene: Scene }): ReactElement {
+function Shown({
+  target,
+  scene,
+}: {
+  readonly target: Parts<'pane' | 'drawing' | 'coverage'>;
+  readonly scene: Scene;
+}): ReactElement {
   const { pane, drawing } = target;
+  const grid = useStore(target.coverage, (state) => (state.isShaded ? state.grid : null));
   const small = usePlanCamera(target);
   const picture = usePlanPicture(target, scene, small, 'overview');
   const camera = useStore(pane, (state) => state.camera);
@@ -77,11 +85,26 @@ function Shown({ target, scene }: { readonly target: Parts<'pane' | 'drawing'>; 
     >
       {picture !== undefined && <img src={picture} alt="" draggable={false} />}
       <svg viewBox={`0 0 ${THUMBNAIL.widthPx} ${THUMBNAIL.heightPx}`} width="100%" height="100%" aria-hidden>
+        {grid && <path className="overview-unseen" d={unseenOf(grid, onSmall)} />}
         {frame && <polygon points={frame.map((corner) => `${corner.x},${corner.y}`).join(' ')} />}
         <circle cx={x} cy={y} r={frame && widthOf(frame) > LEAST_FRAME_PX ? 1.5 : LEAST_FRAME_PX / 2} />
       </svg>
     </div>
   );
+}
+
+/** The cells of which something is unseen, as one path. */
+function unseenOf({ box, columns, rows, unseen }: CoverageGrid, onSmall: (point: Vec2) => Vec2): string {
+  const [cellX, cellY] = [(box.maxX - box.minX) / columns, (box.maxY - box.minY) / rows];
+  const cells: string[] = [];
+  for (let row = 0; row < rows; row++)
+    for (let column = 0; column < columns; column++) {
+      if (unseen[row * columns + column]! <= 0) continue;
+      const low = onSmall({ x: box.minX + column * cellX, y: box.minY + row * cellY });
+      const high = onSmall({ x: box.minX + (column + 1) * cellX, y: box.minY + (row + 1) * cellY });
+      cells.push(`M${low.x} ${low.y}H${high.x}V${high.y}H${low.x}Z`);
+    }
+  return cells.join('');
 }
 
 const widthOf = (corners: readonly Vec2[]): number => {

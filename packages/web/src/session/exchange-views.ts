@@ -23,6 +23,7 @@ function exchanged({ drawing }: Parts<'drawing'>): ExchangedDrawing {
     ...(solid
       ? {
           objectNames: solid.names,
+          ...(solid.ids ? { objectIds: solid.ids } : {}),
           objectsOfLayer: (name: string): number[] => {
             const id = layers.find((layer) => layer.name === name)?.id;
             return solid.layers.flatMap((layer, object) => (layer === id ? [object] : []));

@@ -5,7 +5,9 @@ import { orientationOf } from '@gull-pane/core/camera/orbit';
 import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import type { Box3 } from '@gull-pane/core/geometry/box';
 import type { Drill, DrillScene, DrillState } from '@gull-pane/core/drills/drill';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { ActionTarget } from '../actions/action';
+import { api } from '../api/client';
 import { useNotes } from '../store/notes-store';
 import { useWarmUp } from '../store/warm-up-store';
 import { unitsOfScreenPx } from '../words/figure-style';
@@ -16,12 +18,16 @@ const CARD_PX = { width: 350, height: 230 } as const;
 const MOST_BEGUN = 40;
 /** Texts are looked for about so many places. */
 const TRIES = 6;
+/** Of so many objects the longest is followed. */
+const LOOKED_AT = 3000;
+/** A line that is shorter than this share of the drawing isn't worth following. */
+const SHORTEST_SHARE = 0.04;
 
 /** Begins a drill in the active pane. */
 export async function beginDrill(session: Session, drill: Drill): Promise<void> {
   const pane = session.panes.getState().active;
   const target = session.targetOf(pane);
-  const { kind, extents, name } = target.drawing.getState().drawing;
+  const { id, kind, extents, name } = target.drawing.getState().drawing;
   if (!extents) {
     useNotes.getState().tell('failed', `There is nothing in “${name}” to practise on.`);
     return;
@@ -33,10 +39,11 @@ export async function beginDrill(session: Session, drill: Drill): Promise<void> 
   const whole = own.fitted(turned, viewport);
   const scene = { extents, whole, viewport, random: Math.random };
   const tag = drill.id === 'find-tag' ? await tagIn(session, pane, scene) : null;
-  let begun = drill.begin({ ...scene, tag });
+  const line = drill.id === 'follow-line' ? await longLineIn(session, pane, scene) : null;
+  let begun = drill.begin({ ...scene, tag, line });
   // what is marked isn't begun under the card that tells the goal
   for (let k = 0; k < MOST_BEGUN && begun?.marked.some((box) => isUnderCard(box, whole, viewport)); k++)
-    begun = drill.begin({ ...scene, tag });
+    begun = drill.begin({ ...scene, tag, line });
   if (!begun) {
     useNotes.getState().tell('failed', `“${name}” has nothing for this drill.`);
     return;
@@ -44,7 +51,7 @@ export async function beginDrill(session: Session, drill: Drill): Promise<void> 
   target.tools.getState().leave();
   own.follow(whole, 'jump');
   if (!sameCamera(begun.camera, whole)) own.follow(begun.camera, 'jump');
-  useWarmUp.getState().begin({ drill, begun, pane, beganMs: performance.now(), reached: 0, acts: 0 });
+  useWarmUp.getState().begin({ drill, begun, pane, drawing: id, beganMs: performance.now(), reached: 0, acts: 0 });
 }
 
 /** Whether a square's middle lies where the card does, or too near to it. */
@@ -70,6 +77,30 @@ async function tagIn(
     if (first?.places.length === 1 && place) return { text: first.content, at: { x: place.x, y: place.y, z: 0 } };
   }
   return null;
+}
+
+/** A long line of a plan, where some objects that are looked at are long; its corners. */
+async function longLineIn(
+  session: Session,
+  pane: string,
+  { extents: { min, max } }: Pick<DrillScene, 'extents'>,
+): Promise<DrillScene['line']> {
+  const { drawing, picking } = session.openOf(pane);
+  const { id, counts } = drawing.getState().drawing;
+  const objects = Array.from({ length: LOOKED_AT }, () => Math.floor(Math.random() * counts.objects));
+  const nothing = { layers: [], objects: null };
+  const entries = await picking.ask(nothing, 'entriesOf', { objects: [...new Set(objects)] });
+  const facts = await picking.ask(nothing, 'facts', { entries, withLength: true });
+  const lines = facts.filter(({ kind, length }) => (kind === 'line' || kind === 'polyline') && length !== null);
+  const longest = lines.reduce((best, one) => (one.length! > (best?.length ?? 0) ? one : best), lines[0]);
+  if (!longest || longest.length! < SHORTEST_SHARE * Math.max(max.x - min.x, max.y - min.y)) return null;
+  const { segments = [] } = await api.object(id, longest.object);
+  const corners: Vec3[] = [];
+  for (const { from, to } of segments) {
+    if (corners.length === 0) corners.push({ x: from[0], y: from[1], z: 0 });
+    corners.push({ x: to[0], y: to[1], z: 0 });
+  }
+  return corners.length > 1 ? corners : null;
 }
 
 /** Watches the hands while a drill is on. @returns what ends it */
@@ -104,6 +135,13 @@ export function watchDrill(session: Session): () => void {
         look();
       }),
     ];
+    ends.push(
+      target.tools.subscribe(({ states }, { states: before }) => {
+        if (states.collect.points === before.collect.points) return;
+        if (states.collect.points.length > 0) act();
+        look();
+      }),
+    );
     watched = () => {
       for (const end of ends) end();
     };
@@ -119,7 +157,7 @@ export function watchDrill(session: Session): () => void {
   };
 }
 
-function stateOf(session: Session, { pane, drawing }: ActionTarget): DrillState {
+function stateOf(session: Session, { pane, drawing, tools }: ActionTarget): DrillState {
   const { camera, viewport } = pane.getState();
   const cameras: Camera[] = panesOf(session.panes.getState().tiling).map(
     (id) => session.targetOf(id).pane.getState().camera,
@@ -134,5 +172,6 @@ function stateOf(session: Session, { pane, drawing }: ActionTarget): DrillState 
     scaleDenominator: scaleDenominator(camera, unitsOfScreenPx(drawing)),
     panes: cameras.length,
     areTwoAlike: alike.length > 1,
+    points: tools.getState().states.collect.points,
   };
 }

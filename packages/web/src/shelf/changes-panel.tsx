@@ -8,6 +8,7 @@ import type { Action, ActionTarget, Parts } from '../actions/action';
 import { beforeAndAfterAction, nextChangeAction, previousChangeAction } from '../actions/change-actions';
 import { ActionTip } from '../actions/action-tip';
 import { grouped, whenText } from '../basics/figures';
+import { FigureField } from '../controls/figure-field';
 import { LongList } from '../controls/long-list';
 import { NothingYet } from '../controls/nothing-yet';
 import { listedClusters, type ComparisonState, type ReviewFilter } from '../store/comparison-store';
@@ -18,6 +19,8 @@ import { ChangesOut } from './changes-out';
 import { LaidOver } from './laid-over';
 import './changes-panel.css';
 
+/** Of coordinates that count as the same, drawing units. */
+const LARGEST_TOLERANCE = 1000;
 /** How high a row is before it was measured, CSS px. */
 const ROW_PX = 52;
 const filters: readonly (readonly [ReviewFilter, string])[] = [
@@ -108,6 +111,16 @@ function Pair({
       {choice('From', from, (number) => compare(number, to))}
       {choice('To', to, (number) => compare(from, number))}
       {choice('Shown', drawing.revision, show, 'Revision in this pane')}
+      {state.comparison && (
+        <FigureField
+          label="Same within"
+          value={state.comparison.tolerance}
+          min={1e-6}
+          max={LARGEST_TOLERANCE}
+          {...(drawing.unit === 'none' ? {} : { suffix: drawing.unit })}
+          onSet={(tolerance) => void target.comparison.getState().compare(from, to, tolerance)}
+        />
+      )}
     </div>
   );
 }

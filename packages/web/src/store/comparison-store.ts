@@ -34,7 +34,8 @@ export interface ComparisonState {
   readonly filter: ReviewFilter;
   /** Loads the revisions, and compares the newest two if nothing is compared yet. */
   readonly load: () => Promise<void>;
-  readonly compare: (from: number, to: number) => Promise<void>;
+  /** @param tolerance coordinates that differ by less are the same, drawing units; as it was if absent */
+  readonly compare: (from: number, to: number, tolerance?: number) => Promise<void>;
   readonly set: (
     change: Partial<Pick<ComparisonState, 'isShown' | 'fade' | 'wipes' | 'current' | 'ways' | 'filter'>>,
   ) => void;
@@ -81,11 +82,11 @@ export function createComparisonStore(drawingId: string): ComparisonStore {
           set({ isLoading: false, trouble: troubleOf(error).title });
         }
       },
-      async compare(from, to) {
+      async compare(from, to, tolerance = get().comparison?.tolerance) {
         set({ isLoading: true, trouble: null, current: -1 });
         try {
           const [comparison, reviews] = await Promise.all([
-            api.comparison(drawingId, from, to),
+            api.comparison(drawingId, from, to, tolerance ?? null),
             api.reviews(drawingId, from, to),
           ]);
           set({ comparison, isLoading: false, isShown: true });

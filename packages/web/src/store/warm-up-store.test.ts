@@ -11,7 +11,7 @@ const begun = {
   reached: () => 1,
 };
 const begin = (beganMs: number): void =>
-  useWarmUp.getState().begin({ drill: comeBack, begun, pane: '1', beganMs, reached: 0, acts: 0 });
+  useWarmUp.getState().begin({ drill: comeBack, begun, pane: '1', drawing: 'd', beganMs, reached: 0, acts: 0 });
 
 beforeEach(() => useWarmUp.setState({ running: null, last: null, records: [] }));
 

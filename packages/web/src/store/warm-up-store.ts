@@ -16,6 +16,7 @@ export interface RunningDrill {
   readonly drill: Drill;
   readonly begun: BegunDrill;
   readonly pane: string;
+  readonly drawing: string;
   readonly beganMs: number;
   readonly reached: number;
   readonly acts: number;

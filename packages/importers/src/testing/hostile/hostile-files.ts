@@ -1,0 +1,19 @@
+import { hostileAnyFile } from './any-file.ts';
+import { hostileEngineering } from './engineering.ts';
+import { hostileGeoJson } from './geojson.ts';
+import { hostileGltf } from './gltf.ts';
+import type { HostileFile } from './hostile-file.ts';
+import { hostileMesh } from './mesh.ts';
+import { hostilePdf } from './pdf.ts';
+import { hostileSvg } from './svg.ts';
+
+/** All of them, by format. */
+export const hostileFiles: Readonly<Record<string, readonly HostileFile[]>> = {
+  SVG: hostileSvg,
+  GeoJSON: hostileGeoJson,
+  PDF: hostilePdf,
+  glTF: hostileGltf,
+  'OBJ, STL and PLY': hostileMesh,
+  'IFC and STEP': hostileEngineering,
+  'any file': hostileAnyFile,
+};

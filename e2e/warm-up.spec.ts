@@ -16,6 +16,9 @@ async function marked(page: Page): Promise<readonly [x: number, y: number][]> {
   });
 }
 
+const allAtRest = (page: Page): Promise<void> =>
+  expect.poll(async () => (await inspect(page)).panes.every(({ settled: isAtRest }) => isAtRest)).toBe(true);
+
 /** The middle of a square in the pane of the same number, CSS px of the page. */
 async function middleOfMark(page: Page, k: number): Promise<[x: number, y: number]> {
   const box = (await page.locator('.drill-marks').nth(k).locator('polygon').nth(k).boundingBox())!;
@@ -111,8 +114,15 @@ test('a pipe is followed from end to end, and a measurement goes from pane to pa
   await page.locator('.pane-surface').focus();
   await page.keyboard.press('F2');
   await expect(page.locator('.pane-surface')).toHaveCount(2);
-  await page.keyboard.press('Backspace');
-  await expect.poll(async () => (await inspect(page)).panes.every(({ settled: isAtRest }) => isAtRest)).toBe(true);
+  await allAtRest(page);
+  for (const k of [1, 0]) {
+    await page
+      .locator('.pane-surface')
+      .nth(k)
+      .click({ position: { x: 20, y: 300 } });
+    await page.keyboard.press('Backspace');
+    await allAtRest(page);
+  }
   await page.keyboard.press('d');
   // its first square in one pane, its second in the other
   for (const k of [0, 1]) await page.mouse.click(...(await middleOfMark(page, k)));

@@ -14,6 +14,8 @@ export interface ExportedObject {
   readonly line: Style | null;
   readonly fill: Style | null;
   readonly fillRule: FillRule;
+  /** The feature of GeoJSON that it came from, as JSON. */
+  readonly told?: string;
 }
 
 /** What is seen of a plan. Lengths in drawing units. */
@@ -31,6 +33,8 @@ export interface ExportedDrawing {
   readonly name: string;
   readonly unit: DrawingUnit;
   readonly layers: readonly { readonly name: string; readonly colour: string }[];
+  /** Where coordinates came from longitudes and latitudes: the meridian that they were laid along, degrees. */
+  readonly meridianDeg?: number;
   /** Of everything that goes out, drawing units. */
   readonly box: { readonly minX: number; readonly minY: number; readonly maxX: number; readonly maxY: number };
   /** Cuts and twists formats that are pictures, too; absent where all of it goes out as it lies. */

@@ -53,6 +53,59 @@ function apart({ extents: a }: DrawingDto, { extents: b }: DrawingDto): number {
   return Math.max(...ends.map(Math.abs)) / size;
 }
 
+it('a map goes out as it came in: ids, properties, heights, degrees, rings in their order', async () => {
+  const ring = (x: number, y: number, size: number): number[][] => [
+    [x, y, 4.5],
+    [x + size, y, 4.5],
+    [x + size, y + size, 4.75],
+    [x, y + size, 5],
+    [x, y, 4.5],
+  ];
+  const holes = Array.from({ length: 450 }, (_, k) =>
+    ring(-4.3999 + 1e-4 * (k % 30), 55.8 + 1e-4 * Math.floor(k / 30), 5e-5),
+  );
+  const features = [
+    {
+      type: 'Feature',
+      id: 'KS-INTAKE',
+      properties: { layer: 'Intake', depth: 12.5, notes: { by: 'Ailsa', seen: [1, 2] }, open: true, closed: null },
+      geometry: {
+        type: 'LineString',
+        coordinates: [
+          [-4.4001234567891, 55.8000000000001, -12.25],
+          [-4.39, 55.81, -11],
+        ],
+      },
+    },
+    {
+      type: 'Feature',
+      id: 7,
+      properties: {},
+      geometry: { type: 'Polygon', coordinates: [ring(-4.4, 55.79, 0.02), ...holes] },
+    },
+    { type: 'Feature', properties: { tag: 'KS-MH-1' }, geometry: { type: 'Point', coordinates: [-4.395, 55.805, 3] } },
+    {
+      type: 'Feature',
+      properties: { text: 'Outfall', textSize: 40 },
+      geometry: { type: 'Point', coordinates: [-4.3953, 55.8051] },
+    },
+  ];
+  const { job, drawing } = await server.import(
+    JSON.stringify({ type: 'FeatureCollection', features }),
+    'Coast.geojson',
+  );
+  expect(job.error).toBeUndefined();
+  const out = JSON.parse(await (await exported(drawing, 'geojson')).text()) as { features: unknown[]; plane?: string };
+  expect(out.features).toEqual(features);
+  expect(out.plane).toBeUndefined();
+  // an area under the even-odd rule: what is filled is the square without its 450 holes
+  expect(drawing.counts.triangles).toBeGreaterThan(2 * 450);
+  // and once more
+  const again = await server.import(JSON.stringify(out), 'Coast again.geojson');
+  expect(again.drawing.counts).toEqual(drawing.counts);
+  expect(again.drawing.extents).toEqual(drawing.extents);
+});
+
 describe('a flat drawing', () => {
   let drawing: DrawingDto;
   beforeAll(async () => {

@@ -63,6 +63,8 @@ export interface PathElement {
   readonly fillStyle: number;
   readonly fillRule: FillRule;
   readonly path: Path;
+  /** What the source itself says of it, as JSON, where that can go out again as it was: a feature of GeoJSON. */
+  readonly told?: string;
 }
 
 export type FillRule = 'nonzero' | 'evenodd';
@@ -71,6 +73,8 @@ export interface TextElement {
   readonly layer: number;
   readonly style: number;
   readonly mark: TextMark;
+  /** As with paths. */
+  readonly told?: string;
 }
 
 /** Something a reader met and could not take over, said once with how often and where first. */
@@ -100,4 +104,6 @@ export interface ReadResult {
   readonly warnings: readonly ReaderWarning[];
   /** In order; none where the file has no pages. */
   readonly sheets?: readonly Sheet[];
+  /** Where coordinates are longitudes and latitudes on a plane: the meridian that it touches, degrees. */
+  readonly meridianDeg?: number;
 }

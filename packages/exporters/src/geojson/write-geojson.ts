@@ -1,5 +1,6 @@
 import { colourToHex } from '@gull-pane/core/drawing/colour';
 import { flattenPath, within } from '@gull-pane/core/drawing/flatten';
+import { fromTransverseMercator } from '@gull-pane/core/geometry/transverse-mercator';
 import { inUnit } from '@gull-pane/core/drawing/units';
 import type { Path } from '@gull-pane/core/drawing/path';
 import type { ExportedDrawing, ExportedObject } from '../exported.ts';
@@ -9,25 +10,58 @@ import { nestRings } from './nest-rings.ts';
 const NEARNESS = 4e-7;
 
 /**
- * A flat drawing as GeoJSON (RFC 7946), a feature an object, piece by piece. A drawing lies on a plane and not on the
- * globe: coordinates are metres east and north, which the member `plane` says.
+ * A flat drawing as GeoJSON (RFC 7946), a feature an object, piece by piece. What came in as GeoJSON goes out as it was:
+ * ids, properties, heights and all. Of what came in from degrees the rest is in degrees, too; any other drawing lies on a
+ * plane and not on the globe: coordinates are metres east and north, which the member `plane` says.
  */
 export function* writeGeoJson(drawing: ExportedDrawing): Generator<string> {
-  const { box, unit } = drawing;
+  const { box, unit, meridianDeg } = drawing;
   const size = Math.max(box.maxX - box.minX, box.maxY - box.minY, 1e-9);
   const perUnit = unit === 'none' ? 1 : inUnit(1, unit, 'm');
-  yield `{"type":"FeatureCollection","plane":"${unit === 'none' ? 'units' : 'metres'}","name":${JSON.stringify(drawing.name)},"features":[\n`;
+  const place = placeOn(meridianDeg, perUnit);
+  const plane = meridianDeg === undefined ? `"plane":"${unit === 'none' ? 'units' : 'metres'}",` : '';
+  yield `{"type":"FeatureCollection",${plane}"name":${JSON.stringify(drawing.name)},"features":[\n`;
   let isFirst = true;
   for (const object of drawing.objects()) {
-    const geometry = object.text
-      ? { type: 'Point', coordinates: [object.text.x * perUnit, object.text.y * perUnit] }
-      : geometryOf(object.path!, object.fill !== null, NEARNESS * size, perUnit);
-    if (!geometry) continue;
-    const feature = { type: 'Feature', id: object.id, properties: propertiesOf(object, drawing, perUnit), geometry };
-    yield `${isFirst ? '' : ',\n'}${JSON.stringify(feature)}`;
+    const feature = object.told ?? featureOf(object, drawing, { nearness: NEARNESS * size, perUnit, place });
+    if (feature === null) continue;
+    yield `${isFirst ? '' : ',\n'}${feature}`;
     isFirst = false;
   }
   yield '\n]}\n';
+}
+
+/** Where a place of the drawing lies in the file. */
+type PlaceOf = (x: number, y: number) => [number, number];
+
+/** @param perUnit metres in a drawing unit */
+const placeOn =
+  (meridianDeg: number | undefined, perUnit: number): PlaceOf =>
+  (x, y) => {
+    if (meridianDeg === undefined) return [x * perUnit, y * perUnit];
+    const { lonDeg, latDeg } = fromTransverseMercator(x * perUnit, y * perUnit, meridianDeg);
+    return [lonDeg, latDeg];
+  };
+
+interface Writing {
+  /** So near chords are to curves, drawing units. */
+  readonly nearness: number;
+  readonly perUnit: number;
+  readonly place: PlaceOf;
+}
+
+/** @returns null if nothing of it is a geometry */
+function featureOf(
+  object: ExportedObject,
+  drawing: ExportedDrawing,
+  { nearness, perUnit, place }: Writing,
+): string | null {
+  const { id, text } = object;
+  const geometry = text
+    ? { type: 'Point', coordinates: place(text.x, text.y) }
+    : geometryOf(object.path!, object.fill !== null, nearness, place);
+  if (!geometry) return null;
+  return JSON.stringify({ type: 'Feature', id, properties: propertiesOf(object, drawing, perUnit), geometry });
 }
 
 function propertiesOf(
@@ -55,7 +89,7 @@ function propertiesOf(
   };
 }
 
-function geometryOf(path: Path, isArea: boolean, tolerance: number, perUnit: number): object | null {
+function geometryOf(path: Path, isArea: boolean, tolerance: number, place: PlaceOf): object | null {
   const runs: { readonly points: number[]; isClosed: boolean }[] = [];
   flattenPath(
     path,
@@ -71,7 +105,7 @@ function geometryOf(path: Path, isArea: boolean, tolerance: number, perUnit: num
   );
   const pairs = (flat: readonly number[], isRing: boolean): number[][] => {
     const points: number[][] = [];
-    for (let i = 0; i < flat.length; i += 2) points.push([flat[i]! * perUnit, flat[i + 1]! * perUnit]);
+    for (let i = 0; i < flat.length; i += 2) points.push(place(flat[i]!, flat[i + 1]!));
     if (isRing) points.push([...points[0]!]);
     return points;
   };

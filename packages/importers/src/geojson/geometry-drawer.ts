@@ -1,10 +1,10 @@
 import { colord } from 'colord';
 import type { Colour, DrawingSink } from '@gull-pane/core/drawing/model';
+import { transverseMercator } from '@gull-pane/core/geometry/transverse-mercator';
 import { PathBuilder } from '@gull-pane/core/drawing/path';
 import { ReadError } from '../read-error.ts';
 import { StyleTable } from '../style-table.ts';
 import { isObject, type Json, type JsonObject } from './json-value.ts';
-import { transverseMercator } from './transverse-mercator.ts';
 
 /** A sink that also takes searchable facts about the element it received last. */
 export interface GeoJsonSink extends DrawingSink {
@@ -73,21 +73,29 @@ export class GeometryDrawer {
     if (unit === 'units') this.#perUnit = 1;
   }
 
-  /** Draws a geometry in the colours that its feature's properties name, on the layer that they name. */
-  geometry(geometry: JsonObject, properties: JsonObject, depth = 0): void {
+  /** The meridian that degrees are laid along; null on a plane of its own. */
+  get meridianDeg(): number | null {
+    return this.#isPlane ? null : this.#meridianDeg;
+  }
+
+  /**
+   * Draws a geometry in the colours that its feature's properties name, on the layer that they name.
+   * @param id of the feature, if it has one
+   */
+  geometry(geometry: JsonObject, properties: JsonObject, id?: Json, depth = 0): void {
     const { coordinates, geometries } = geometry;
     const type = typeof geometry.type === 'string' ? geometry.type : 'none';
     if (type === 'GeometryCollection' && Array.isArray(geometries) && depth < 8) {
-      for (const one of geometries as readonly Json[]) if (isObject(one)) this.geometry(one, properties, depth + 1);
+      for (const one of geometries as readonly Json[]) if (isObject(one)) this.geometry(one, properties, id, depth + 1);
       return;
     }
+    const told = JSON.stringify({ type: 'Feature', ...(id === undefined ? {} : { id }), properties, geometry });
     const path = new PathBuilder();
-    const isArea = type === 'Polygon' || type === 'MultiPolygon';
     const parts = (value: Json | undefined): readonly Json[] =>
       Array.isArray(value) ? (value as readonly Json[]) : [];
     switch (type) {
       case 'Point':
-        if (this.#text(coordinates, properties)) return;
+        if (this.#text(coordinates, properties, told)) return;
         this.#cross(path, coordinates);
         break;
       case 'MultiPoint':
@@ -110,10 +118,11 @@ export class GeometryDrawer {
         return;
     }
     if (path.ops.length < 2) return;
-    this.#draw(path, properties, type, isArea);
+    this.#draw(path, properties, type, told);
   }
 
-  #draw(path: PathBuilder, properties: JsonObject, type: string, isArea: boolean): void {
+  #draw(path: PathBuilder, properties: JsonObject, type: string, told: string): void {
+    const isArea = type === 'Polygon' || type === 'MultiPolygon';
     this.#count(path.ops.length);
     const layer = this.#layerOf(properties, type);
     const width = properties['stroke-width'];
@@ -124,7 +133,7 @@ export class GeometryDrawer {
     const lineStyle = this.styles.index('line', layer, ink, widthMm, []);
     const a = Math.round(Math.min(Math.max(alpha, 0), 255));
     const fillStyle = isArea && a > 0 ? this.styles.index('fill', layer, { ...fill, a }, 0, []) : -1;
-    this.sink.path({ layer, lineStyle, fillStyle, fillRule: 'evenodd', path });
+    this.sink.path({ layer, lineStyle, fillStyle, fillRule: 'evenodd', path, told });
     const facts = Object.entries(properties)
       .flatMap(([name, value]) => (typeof value === 'string' || typeof value === 'number' ? [`${name}: ${value}`] : []))
       .slice(0, MAX_FACTS)
@@ -144,7 +153,7 @@ export class GeometryDrawer {
   }
 
   /** Draws a point that has `text` and `textSize` properties as that text. @returns whether it did */
-  #text(coordinates: Json | undefined, properties: JsonObject): boolean {
+  #text(coordinates: Json | undefined, properties: JsonObject, told: string): boolean {
     const { text, textSize, angle, anchor, weight } = properties;
     if (typeof text !== 'string' || text === '' || typeof textSize !== 'number' || !(textSize > 0)) return false;
     const at = this.#point(coordinates);
@@ -164,6 +173,7 @@ export class GeometryDrawer {
         anchor: anchor === 'middle' || anchor === 'end' ? anchor : 'start',
         weight: weight === 'bold' ? 'bold' : 'normal',
       },
+      told,
     });
     return true;
   }

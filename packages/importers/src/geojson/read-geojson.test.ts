@@ -4,7 +4,7 @@ import type { PathElement } from '@gull-pane/core/drawing/model';
 import { ReadError } from '../read-error.ts';
 import { boxOf } from '../svg/read-whole.ts';
 import { GeoJsonReader } from './read-geojson.ts';
-import { transverseMercator } from './transverse-mercator.ts';
+import { transverseMercator } from '@gull-pane/core/geometry/transverse-mercator';
 
 const limits = { maxElements: 1000, maxSteps: 10_000 };
 

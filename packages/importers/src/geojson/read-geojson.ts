@@ -74,6 +74,7 @@ export class GeoJsonReader {
       layerOfNode: layers.map((_, index) => index),
       styles: this.#drawer.styles.styles,
       warnings: this.#warnings.list(),
+      ...(this.#drawer.meridianDeg === null ? {} : { meridianDeg: this.#drawer.meridianDeg }),
     };
   }
 
@@ -128,7 +129,7 @@ export class GeoJsonReader {
       return;
     }
     const properties = isObject(value.properties) ? value.properties : {};
-    if (isObject(value.geometry)) this.#drawer.geometry(value.geometry, properties);
+    if (isObject(value.geometry)) this.#drawer.geometry(value.geometry, properties, value.id);
   }
 
   #warn(code: string, message: string): void {

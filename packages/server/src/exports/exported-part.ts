@@ -10,7 +10,8 @@ import type { Mark } from '@gull-pane/core/marks/mark';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { ExportFrameDto, ExportKind, ExportPartDto } from '@gull-pane/protocol/export';
 import { exportedMarks } from './exported-marks.ts';
-import { readStore, type StoredObject } from '../pyramid/object-store.ts';
+import { PLACE_FILE } from '../jobs/import-flat.ts';
+import { readStore, readTold, type StoredObject } from '../pyramid/object-store.ts';
 
 type Box = ExportedDrawing['box'];
 
@@ -101,12 +102,25 @@ export function exportedFlat(
   // drawings that came in before styles were kept have none
   const file = join(folder, 'styles.json');
   const styles = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Style[]) : [];
+  const told = readTold(folder);
+  const placeFile = join(folder, PLACE_FILE);
+  const place = existsSync(placeFile) ? (JSON.parse(readFileSync(placeFile, 'utf8')) as { meridianDeg: number }) : {};
   const objects = function* (): Generator<ExportedObject> {
     for (const stored of readStore(folder)) {
       if (!isChosen(stored) || (wanted && !overlap(boxOf(stored), wanted))) continue;
       const { id, layer, path, text, fillRule } = stored;
       const [line, fill] = [styles[stored.line] ?? null, styles[stored.fill] ?? null];
-      const shown = asShown({ id, layer, path, text, fillRule, line, fill });
+      const own = told.get(id);
+      const shown = asShown({
+        id,
+        layer,
+        path,
+        text,
+        fillRule,
+        line,
+        fill,
+        ...(own === undefined ? {} : { told: own }),
+      });
       if (shown) yield shown;
     }
   };
@@ -116,14 +130,15 @@ export function exportedFlat(
   }
   const isEmpty = box.minX > box.maxX;
   const longerSide = isEmpty ? sizeOf(marks) : Math.max(box.maxX - box.minX, box.maxY - box.minY);
-  const place = { unit, longerSide, firstLayer: layers.length, firstId: counts.objects };
-  const marked = exportedMarks(marks, place);
+  const markPlace = { unit, longerSide, firstLayer: layers.length, firstId: counts.objects };
+  const marked = exportedMarks(marks, markPlace);
   const onTop = marked.objects.filter((object) => !wanted || overlap(boxOf(object), wanted));
   for (const object of onTop) box = joined(box, boxOf(object));
   if (box.minX > box.maxX) return null;
   return {
     name,
     unit,
+    ...place,
     layers: [...layers, ...marked.layers],
     box,
     frame,

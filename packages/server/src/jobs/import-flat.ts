@@ -14,6 +14,8 @@ import { writeTileset } from '../pyramid/write-tileset.ts';
 import { readSource, type SourceContent } from './read-source.ts';
 import type { ImportOrder, ImportResult, OnProgress } from './import-messages.ts';
 
+/** Where on the globe a drawing lies. */
+export const PLACE_FILE = 'place.json';
 /** What a tile holds at most, in segments. */
 const TILE_WEIGHT = 6000;
 
@@ -36,6 +38,8 @@ export async function importFlat(order: ImportOrder, onProgress: OnProgress): Pr
     onProgress({ stage: 'tiles', tiles: written, tilesTotal: all }),
   );
   writeFileSync(join(order.outFolder, 'styles.json'), JSON.stringify(read.styles));
+  if (read.meridianDeg !== undefined)
+    writeFileSync(join(order.outFolder, PLACE_FILE), JSON.stringify({ meridianDeg: read.meridianDeg }));
   const layerOf = (object: number): number => read.layerOfNode[objects.nodeOf(object)] ?? 0;
   await writeObjectIndex(collector, objects, read.styles, layerOf, order.outFolder);
   const { minX, minY, maxX, maxY } = collector.box;

@@ -54,8 +54,9 @@ export class Collector implements DrawingSink {
 
   constructor(private readonly objectWriter: ObjectWriter) {}
 
-  path({ layer, lineStyle, fillStyle, fillRule, path }: PathElement): void {
+  path({ layer, lineStyle, fillStyle, fillRule, path, told }: PathElement): void {
     const object = this.objectWriter.addPath(path, layer, packStyle(lineStyle, fillStyle, fillRule));
+    if (told !== undefined) this.objectWriter.tell(object, told);
     const group = this.#group(layer);
     const segments = countSegments(path);
     this.objects++;
@@ -92,8 +93,9 @@ export class Collector implements DrawingSink {
     for (const content of values) this.known.push({ objectId, content });
   }
 
-  text({ layer, style, mark }: TextElement): void {
+  text({ layer, style, mark, told }: TextElement): void {
     const object = this.objectWriter.addText(mark, layer, packStyle(style, -1, 'nonzero'));
+    if (told !== undefined) this.objectWriter.tell(object, told);
     this.objects++;
     this.#group(layer).objects++;
     this.texts.push({ objectId: object, node: layer, mark });

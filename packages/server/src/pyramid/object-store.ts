@@ -1,4 +1,4 @@
-import { closeSync, openSync, readFileSync, readSync, writeSync } from 'node:fs';
+import { closeSync, existsSync, openSync, readFileSync, readSync, writeSync } from 'node:fs';
 import { open, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { colourToHex } from '@gull-pane/core/drawing/colour';
@@ -16,6 +16,8 @@ import type { ObjectDto, SegmentDto, SolidDto } from '@gull-pane/protocol/object
  * A record: kind (uint32; 0 path, 1 text, 2 solid), number of steps or of text bytes (uint32), number of doubles (uint32), its style (uint32; see packStyle);
  *  the steps, or the text or solid as JSON, padded to eight bytes; the doubles. Little-endian.
  */
+/** What the source says of its objects, where it goes out again as it was: a number, a blank and JSON a line. */
+const TOLD_FILE = 'told.txt';
 const HEADER_BYTES = 16;
 const FLUSH_BYTES = 1 << 20;
 const padded = (length: number): number => (length + 7) & ~7;
@@ -48,6 +50,9 @@ export class ObjectWriter {
   #waiting: Buffer[] = [];
   #waitingBytes = 0;
   #written = 0;
+  #told: number | null = null;
+  #toldLines: string[] = [];
+  #toldCharacters = 0;
 
   constructor(private readonly folder: string) {
     this.#file = openSync(join(folder, 'objects.bin'), 'w');
@@ -101,6 +106,14 @@ export class ObjectWriter {
     return this.#add(record, layer);
   }
 
+  /** Keeps what the source itself says of an object; objects in their order. @param json in one line */
+  tell(id: number, json: string): void {
+    this.#told ??= openSync(join(this.folder, TOLD_FILE), 'w');
+    this.#toldLines.push(`${id} ${json}\n`);
+    this.#toldCharacters += json.length;
+    if (this.#toldCharacters >= FLUSH_BYTES) this.#flushTold();
+  }
+
   /** Where an object's record begins, byte. */
   offsetOf(id: number): number {
     return this.#offsets.at(id);
@@ -114,6 +127,10 @@ export class ObjectWriter {
   finish(layerOfNode: readonly number[]): void {
     this.#flush();
     closeSync(this.#file);
+    if (this.#told !== null) {
+      this.#flushTold();
+      closeSync(this.#told);
+    }
     const index = new Float64Array(2 * this.#offsets.length);
     for (let i = 0; i < this.#offsets.length; i++) {
       index[2 * i] = this.#offsets.at(i);
@@ -131,6 +148,12 @@ export class ObjectWriter {
     this.#waitingBytes += record.length;
     if (this.#waitingBytes >= FLUSH_BYTES) this.#flush();
     return this.#offsets.length - 1;
+  }
+
+  #flushTold(): void {
+    writeSync(this.#told!, this.#toldLines.join(''));
+    this.#toldLines = [];
+    this.#toldCharacters = 0;
   }
 
   #flush(): void {
@@ -346,4 +369,14 @@ class ChunkReader {
     }
     return this.#chunk.subarray(at - this.#start, at - this.#start + length);
   }
+}
+
+/** What the source itself says of its objects, as JSON by their numbers. */
+export function readTold(folder: string): ReadonlyMap<number, string> {
+  const file = join(folder, TOLD_FILE);
+  if (!existsSync(file)) return new Map();
+  const lines = readFileSync(file, 'utf8').split('\n');
+  return new Map(
+    lines.filter((line) => line !== '').map((line) => [Number.parseInt(line, 10), line.slice(line.indexOf(' ') + 1)]),
+  );
 }

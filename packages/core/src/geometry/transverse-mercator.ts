@@ -47,3 +47,50 @@ export function transverseMercator(lonDeg: number, latDeg: number, meridianDeg: 
   });
   return { x: RECTIFYING_M * x, y: RECTIFYING_M * y };
 }
+
+const inverseSeries = [
+  n / 2 -
+    (2 * power(2)) / 3 +
+    (37 * power(3)) / 96 -
+    power(4) / 360 -
+    (81 * power(5)) / 512 +
+    (96199 * power(6)) / 604800,
+  power(2) / 48 + power(3) / 15 - (437 * power(4)) / 1440 + (46 * power(5)) / 105 - (1118711 * power(6)) / 3870720,
+  (17 * power(3)) / 480 - (37 * power(4)) / 840 - (209 * power(5)) / 4480 + (5569 * power(6)) / 90720,
+  (4397 * power(4)) / 161280 - (11 * power(5)) / 504 - (830251 * power(6)) / 7257600,
+  (4583 * power(5)) / 161280 - (108847 * power(6)) / 3991680,
+  (20648693 * power(6)) / 638668800,
+];
+
+/** Newton's method gains twice the digits each time: this many are more than enough (C. F. F. Karney, ibid.). */
+const NEWTON_STEPS = 5;
+
+/**
+ * Which place of WGS 84 lies at a point of the plane: the inverse of {@link transverseMercator}.
+ * @param xM, yM metres east of the meridian and north of the equator
+ * @returns degrees
+ */
+export function fromTransverseMercator(
+  xM: number,
+  yM: number,
+  meridianDeg: number,
+): { lonDeg: number; latDeg: number } {
+  let [eta, xi] = [xM / RECTIFYING_M, yM / RECTIFYING_M];
+  const [eta0, xi0] = [eta, xi];
+  inverseSeries.forEach((beta, i) => {
+    const k = 2 * (i + 1);
+    xi -= beta * Math.sin(k * xi0) * Math.cosh(k * eta0);
+    eta -= beta * Math.cos(k * xi0) * Math.sinh(k * eta0);
+  });
+  const tauConformal = Math.sin(xi) / Math.hypot(Math.sinh(eta), Math.cos(xi));
+  const lambda = Math.atan2(Math.sinh(eta), Math.cos(xi));
+  const square = eccentricity * eccentricity;
+  let tau = tauConformal;
+  for (let step = 0; step < NEWTON_STEPS; step++) {
+    const sigma = Math.sinh(eccentricity * Math.atanh((eccentricity * tau) / Math.hypot(1, tau)));
+    const own = tau * Math.hypot(1, sigma) - sigma * Math.hypot(1, tau);
+    const slope = ((1 - square) * Math.hypot(1, own) * Math.hypot(1, tau)) / (1 + (1 - square) * tau * tau);
+    tau += (tauConformal - own) / slope;
+  }
+  return { lonDeg: meridianDeg + (lambda * 180) / Math.PI, latDeg: (Math.atan(tau) * 180) / Math.PI };
+}

@@ -51,6 +51,14 @@ test('changes are laid over, gone through, reviewed, kept, and go out as a list'
   await page.getByLabel('Which changes are listed').selectOption('questioned');
   await expect(list.getByRole('listitem')).toHaveCount(1);
   await page.getByLabel('Which changes are listed').selectOption('all');
+  // what moved by less than is looked at has not moved
+  await page.getByRole('spinbutton', { name: 'Same within' }).fill('400');
+  await page.keyboard.press('Enter');
+  await expect(list.getByRole('listitem')).toHaveCount(2);
+  await expect(list).not.toContainText('Moved');
+  await page.getByRole('spinbutton', { name: 'Same within' }).fill('0,0001');
+  await page.keyboard.press('Enter');
+  await expect(list.getByRole('listitem')).toHaveCount(3);
   await page.getByRole('button', { name: /^Moved/ }).click();
   await expect(list.getByRole('listitem')).toHaveCount(2);
 

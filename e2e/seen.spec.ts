@@ -33,6 +33,10 @@ test('what is unseen is gone to until all has been seen, and the record is there
   await page.keyboard.press('Enter');
   await page.getByRole('switch', { name: 'Hatch what is unseen' }).click();
   await expectAccessible(page, 'seen');
+  // the overview shades what is unseen, too
+  await press(page, '8');
+  await expect(page.locator('.overview-unseen')).toHaveAttribute('d', /^M.*Z$/);
+  await press(page, '8');
 
   const before = await inspectPane(page);
   for (let count = 17; count <= 32; count++) {

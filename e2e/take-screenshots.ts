@@ -8,9 +8,7 @@ import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { startApp } from './app.ts';
 import config from '../playwright.config.ts';
-import { revisedPlan } from '@gull-pane/demo/revised-plan';
-import { SHEET_SET_NAME, sheetSet } from '@gull-pane/demo/sheet-set';
-import { writeSitePlan } from '@gull-pane/demo/site-plan';
+import { DETAIL_SHEETS_NAME } from '@gull-pane/demo/sheet-set';
 
 const folder = 'docs/screenshots';
 const dataFolder = await mkdtemp(join(tmpdir(), 'gull-pane-pictures-'));
@@ -35,8 +33,8 @@ const press = async (...keys: string[]): Promise<void> => {
 const trailIsMade = (): Promise<unknown> => page.waitForFunction(() => !document.querySelector('.trail-blank'));
 
 await page.goto(app.url);
-// the models of the demo come in after the plan
-await page.waitForFunction(() => document.querySelectorAll('img[alt^="Picture of"]').length === 3, null, {
+// the rest of the demo comes in after the plan
+await page.waitForFunction(() => document.querySelectorAll('img[alt^="Picture of"]').length === 4, null, {
   timeout: 120_000,
 });
 await page.waitForLoadState('networkidle');
@@ -176,11 +174,8 @@ await shoot('share');
 await page.keyboard.press('Escape');
 await page.keyboard.press('F10');
 
-const body = new FormData();
-body.append('file', new File([sheetSet()], `${SHEET_SET_NAME}.pdf`));
-await fetch(`${app.url}api/drawings`, { method: 'POST', body });
 await page.goto(app.url);
-await page.getByRole('link', { name: SHEET_SET_NAME }).click();
+await page.getByRole('link', { name: DETAIL_SHEETS_NAME }).click();
 await settled(page);
 await press('PageDown', 'PageDown', 'PageDown');
 await page.mouse.move(640, 360);
@@ -278,20 +273,11 @@ await settled(page);
 await page.mouse.move(640, 20);
 await shoot('intake-tower');
 
-// the next revision of the plan, and what it changes
+// what has changed since the plan's first issue, which comes in last of all
 const drawings = (await (await fetch(`${app.url}api/drawings`)).json()) as { id: string; name: string }[];
 const plan = drawings.find(({ name }) => name.startsWith('Site general'))!;
-const parts: string[] = [];
-writeSitePlan((text) => void parts.push(text));
-const revised = new FormData();
-revised.append('file', new File([revisedPlan(parts.join('')).svg], 'Site plan, issue B.svg'));
-const { jobId: revision } = (await (
-  await fetch(`${app.url}api/drawings/${plan.id}/source`, { method: 'PUT', body: revised })
-).json()) as {
-  jobId: string;
-};
-for (let state = ''; state !== 'done'; await new Promise((resolve) => setTimeout(resolve, 300)))
-  ({ state } = (await (await fetch(`${app.url}api/jobs/${revision}`)).json()) as { state: string });
+for (let issues = 0; issues < 2; await new Promise((resolve) => setTimeout(resolve, 300)))
+  issues = ((await (await fetch(`${app.url}api/drawings/${plan.id}/revisions`)).json()) as unknown[]).length;
 await page.goto(`${app.url}d/${plan.id}`);
 await page.getByRole('button', { name: 'Chart room, light' }).click();
 await settled(page);

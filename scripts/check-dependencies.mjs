@@ -9,9 +9,10 @@ const read = (path) => JSON.parse(readFileSync(join(root, path), 'utf8'));
 const promised = read('package.json').engines.node;
 const lock = Object.entries(read('package-lock.json').packages);
 const faults = [];
-for (const [path, { version, engines }] of lock) {
+for (const [path, { version, engines, optional = false }] of lock) {
   const wanted = engines?.node;
-  if (wanted && path !== '' && !semver.subset(promised, wanted))
+  // what is optional is left out where it doesn't run, and done without
+  if (wanted && !optional && path !== '' && !semver.subset(promised, wanted))
     faults.push(`${path.replace('node_modules/', '')} ${version} runs on Node ${wanted}, engines promise ${promised}`);
 }
 for (const [path, { dependencies = {} }] of lock.filter(([path]) => path !== '' && !path.includes('node_modules'))) {

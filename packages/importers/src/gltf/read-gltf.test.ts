@@ -234,7 +234,10 @@ describe('what glTF can say of many and of colours', () => {
     // a red px, then a white one
     const picture = () => Promise.resolve({ widthPx: 2, heightPx: 1, rgb: Uint8Array.of(255, 0, 0, 255, 255, 255) });
     const { parts, result } = await read(bytes, { picture });
-    const colours = Array.from(parts[0]!.materials!, (material) => Object.values(result.materials[material]!.colour));
+    const colours = Array.from(parts[0]!.materials!, (material) => {
+      const { r, g, b, a } = result.materials[material]!.colour;
+      return [r, g, b, a];
+    });
     expect(colours).toEqual([
       [255, 0, 0, 255],
       [255, 255, 0, 255],

@@ -43,7 +43,7 @@ describe('files that are dropped together', () => {
     const [first, second] = [bufferViews[0]!, bufferViews[1]!];
     expect([first.buffer, second.buffer]).toEqual([0, 0]);
     expect(new Float32Array(bin.slice(first.byteOffset, first.byteOffset + 36).buffer)).toEqual(corners);
-    expect([...bin.slice(second.byteOffset, second.byteOffset + 2)]).toEqual([2, 3]);
+    expect(bin.slice(second.byteOffset, second.byteOffset + 2)).toEqual(Uint8Array.of(2, 3));
   });
 
   it('a glTF whose buffer is missing is sent as it is', async () => {

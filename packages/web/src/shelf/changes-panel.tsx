@@ -112,14 +112,17 @@ function Pair({
       {choice('To', to, (number) => compare(from, number))}
       {choice('Shown', drawing.revision, show, 'Revision in this pane')}
       {state.comparison && (
-        <FigureField
-          label="Same within"
-          value={state.comparison.tolerance}
-          min={1e-6}
-          max={LARGEST_TOLERANCE}
-          {...(drawing.unit === 'none' ? {} : { suffix: drawing.unit })}
-          onSet={(tolerance) => void target.comparison.getState().compare(from, to, tolerance)}
-        />
+        <div className="changes-within">
+          <span aria-hidden>Same within</span>
+          <FigureField
+            label="Same within"
+            value={state.comparison.tolerance}
+            min={1e-6}
+            max={LARGEST_TOLERANCE}
+            {...(drawing.unit === 'none' ? {} : { suffix: drawing.unit })}
+            onSet={(tolerance) => void target.comparison.getState().compare(from, to, tolerance)}
+          />
+        </div>
       )}
     </div>
   );

@@ -23,6 +23,7 @@ import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
 import { measureCards, measureFourPanes, measureNinePanes } from './panes.ts';
 import { measureSolidFrames } from './solid-frames.ts';
+import { measureAlone } from './alone.ts';
 import { measureOrganic } from './organic.ts';
 import { measureSolids } from './solids.ts';
 import { measureFlood } from './working.ts';
@@ -31,8 +32,9 @@ import { median, plain, ratio, table, type Figure } from './statistics.ts';
 const { values } = parseArgs({
   options: { quick: { type: 'boolean', default: false }, only: { type: 'string', multiple: true } },
 });
-const isAsked = (part: 'frames' | 'pan' | 'hands' | 'panes' | 'finding' | 'checking' | 'solids' | 'memory'): boolean =>
-  !values.only || values.only.includes(part);
+const isAsked = (
+  part: 'frames' | 'pan' | 'hands' | 'panes' | 'finding' | 'checking' | 'solids' | 'memory' | 'alone',
+): boolean => !values.only || values.only.includes(part);
 const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SAMPLES = values.quick ? 5 : 15;
 const TOUR_SECONDS = values.quick ? 20 : 120;
@@ -101,6 +103,7 @@ try {
     const serve = (name: string, bytes: Buffer): unknown => bare.set(name, bytes);
     await measureSolidFrames(page, app.url, serve, values.quick, keep);
   }
+  if (isAsked('alone')) measureAlone(values.quick, keep);
   if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing);
 } finally {
   await browser.close();

@@ -9,6 +9,7 @@ import { SITE_PLAN_NAME, writeSitePlan } from '@gull-pane/demo/site-plan';
 import { hasEnded } from '@gull-pane/protocol/jobs';
 import { DrawingsRepository } from './plugins/drawings-repository.ts';
 import type { Services } from './plugins/services.ts';
+import { Revisions } from './revisions/revisions.ts';
 
 interface DemoDrawing {
   readonly name: string;
@@ -70,12 +71,13 @@ export async function seedDemo(services: Services): Promise<void> {
     .catch((error: unknown) => console.error('demo: the plan’s first revision isn’t there:', error));
 }
 
-async function seedFormerPlan({ folder, imports }: Services, drawingId: string): Promise<void> {
+async function seedFormerPlan({ db, folder, imports }: Services, drawingId: string): Promise<void> {
   const source = folder.source(imports.newId());
   await writeFile(source, revisedPlan(sitePlan()).svg);
   try {
     const importedAt = new Date(Date.now() - ISSUED_EARLIER_MS);
     await imports.importFormer({ drawingId, number: 1, name: 'Issue A', importedAt }, source);
+    await new Revisions(db, folder).rename(drawingId, 2, 'Issue B');
   } finally {
     await rm(source, { force: true });
   }

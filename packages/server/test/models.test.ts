@@ -6,6 +6,7 @@ import { afterAll, beforeAll, expect, it } from 'vitest';
 import { ModelWriter } from '@gull-pane/demo/model-writer';
 import { pumpHallModel } from '@gull-pane/demo/pump-hall';
 import { box, cylinder } from '@gull-pane/demo/solid-shapes';
+import sharp from 'sharp';
 import { packGlb } from '@gull-pane/core/pyramid/glb';
 import { RUN, decodeSolidTile } from '@gull-pane/core/solid/solid-tile';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
@@ -141,4 +142,63 @@ it.each([
   expect(drawing.error).toMatchObject({ code });
   expect(drawing.error!.detail).toMatch(message);
   expect((await server.fetch('/api/health')).status).toBe(200);
+});
+
+it('a surface has the colours of the picture on it, PNG or JPEG, alone in its file or beside others', async () => {
+  const picture = async (format: 'png' | 'jpeg'): Promise<Uint8Array> => {
+    const halves = Buffer.alloc(3 * 16 * 8);
+    // red at the left, blue at the right
+    for (let px = 0; px < 128; px++) halves.set(px % 16 < 8 ? [204, 0, 0] : [0, 0, 204], 3 * px);
+    const image = sharp(halves, { raw: { width: 16, height: 8, channels: 3 } });
+    return new Uint8Array(
+      await (format === 'png' ? image.png() : image.jpeg({ quality: 100, chromaSubsampling: '4:4:4' })).toBuffer(),
+    );
+  };
+  for (const format of ['png', 'jpeg'] as const) {
+    const image = await picture(format);
+    const numbers = new Uint8Array(
+      Float32Array.of(
+        ...[0, 0, 0, 1, 0, 0, 0, 0, 1, 5, 0, 0, 6, 0, 0, 5, 0, 1], // corners of two triangles
+        ...[0, 0, 0.3, 0, 0, 0.9, 0.7, 0, 1, 0, 0.7, 0.9], // their places on the picture
+      ).buffer,
+    );
+    const bin = new Uint8Array(numbers.length + image.length);
+    bin.set(numbers);
+    bin.set(image, numbers.length);
+    const glb = packGlb(
+      {
+        asset: { version: '2.0' },
+        buffers: [{ byteLength: bin.length }],
+        bufferViews: [
+          { buffer: 0, byteLength: 72 },
+          { buffer: 0, byteOffset: 72, byteLength: 48 },
+          { buffer: 0, byteOffset: 120, byteLength: image.length },
+        ],
+        accessors: [
+          { bufferView: 0, componentType: 5126, count: 6, type: 'VEC3' },
+          { bufferView: 1, componentType: 5126, count: 6, type: 'VEC2' },
+        ],
+        images: [{ bufferView: 2, mimeType: `image/${format}` }],
+        textures: [{ source: 0 }],
+        materials: [{ pbrMetallicRoughness: { baseColorTexture: { index: 0 } } }],
+        meshes: [{ primitives: [{ attributes: { POSITION: 0, TEXCOORD_0: 1 }, material: 0 }] }],
+        nodes: [{ mesh: 0, name: 'Sign' }],
+        scenes: [{ nodes: [0] }],
+      },
+      bin,
+    );
+    const { job, drawing } = await server.import(glb, `Sign ${format}.glb`);
+    expect(job.error).toBeUndefined();
+    expect(drawing.warnings.map(({ code }) => code)).toContain('gathered');
+    const { materials } = await server.json<SolidTable>(
+      `/api/drawings/${drawing.id}/tiles/r${drawing.revision}/solid.json`,
+    );
+    const told = materials.map(({ colour: [r, g, b] }) => [r, g, b]);
+    // within a step of what colours are gathered by
+    for (const wanted of [
+      [204, 0, 0],
+      [0, 0, 204],
+    ])
+      expect(told.some((own) => own.every((value, k) => Math.abs(value - wanted[k]!) <= 17))).toBe(true);
+  }
 });

@@ -62,6 +62,49 @@ it('every change of a revised site plan is told, and none is invented', async ()
   expect([ofWay(back, 'added').length, ofWay(back, 'gone').length]).toEqual([edits.gone, edits.added]);
 });
 
+it('features of a map are known by their ids, wherever they lie now and whatever they look like', async () => {
+  const feature = (id: string | number, coordinates: number[][]): object => ({
+    type: 'Feature',
+    id,
+    properties: { layer: 'Intake' },
+    geometry: { type: 'LineString', coordinates },
+  });
+  const map = (...features: object[]): string =>
+    JSON.stringify({ type: 'FeatureCollection', plane: 'metres', features });
+  const far = Array.from({ length: 9 }, (_, k) => [9000 + 7 * k, 500 * (k % 2)]);
+  const before = map(
+    feature('KS-1', [
+      [0, 0],
+      [10, 0],
+    ]),
+    feature('KS-2', [
+      [0, 5],
+      [10, 5],
+    ]),
+    feature(3, [
+      [0, 9],
+      [10, 9],
+    ]),
+  );
+  const after = map(
+    feature('KS-2', [
+      [0, 5],
+      [10, 5],
+    ]),
+    feature('KS-1', far),
+    feature(
+      3,
+      far.map(([x, y]) => [x!, y! + 5000]),
+    ),
+  );
+  const { drawing } = await server.import(before, 'Coast.geojson');
+  await revise(drawing.id, after, 'Coast, issue B.geojson');
+  const told = await server.json<ComparisonDto>(`/api/drawings/${drawing.id}/comparison`);
+  // under its id another shape in another place is the same object; under a number alone it isn't
+  expect(ofWay(told, 'reshaped').map(({ layer }) => layer)).toEqual(['Intake']);
+  expect([ofWay(told, 'added').length, ofWay(told, 'gone').length]).toEqual([1, 1]);
+});
+
 describe('the revisions of a drawing', () => {
   const withLines = (count: number): string =>
     smallPlan.replace(

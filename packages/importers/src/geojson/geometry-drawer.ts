@@ -147,7 +147,11 @@ export class GeometryDrawer {
     this.#steps += steps;
     const { maxElements, maxSteps } = this.limits;
     if (this.#elements > maxElements)
-      throw new ReadError('limit-exceeded', `The drawing has more than ${maxElements} elements.`, this.place());
+      throw new ReadError(
+        'limit-exceeded',
+        `The drawing has more than ${maxElements} elements (GULL_PANE_MAX_ELEMENTS).`,
+        this.place(),
+      );
     if (this.#steps > maxSteps)
       throw new ReadError('limit-exceeded', `The paths have more than ${maxSteps} steps in all.`, this.place());
   }

@@ -227,7 +227,11 @@ export class ElementWalker {
     const { maxElements, maxSteps } = this.limits;
     const place = { line, column: 1 };
     if (this.elements > maxElements) {
-      throw new ReadError('limit-exceeded', `The drawing has more than ${maxElements} elements.`, place);
+      throw new ReadError(
+        'limit-exceeded',
+        `The drawing has more than ${maxElements} elements (GULL_PANE_MAX_ELEMENTS).`,
+        place,
+      );
     }
     if (this.#steps > maxSteps) {
       throw new ReadError('limit-exceeded', `The paths have more than ${maxSteps} steps in all.`, place);

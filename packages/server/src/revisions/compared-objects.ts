@@ -4,7 +4,7 @@ import type { ComparedObject } from '@gull-pane/core/compare/compare-side';
 import { colourToHex } from '@gull-pane/core/drawing/colour';
 import type { Style } from '@gull-pane/core/drawing/model';
 import { visitPath, type Path } from '@gull-pane/core/drawing/path';
-import { readStore, type StoredObject } from '../pyramid/object-store.ts';
+import { readStore, readTold, type StoredObject } from '../pyramid/object-store.ts';
 import type { RevisionFolder } from './compare-messages.ts';
 
 export const kindNames = ['path', 'text', 'solid'] as const;
@@ -18,14 +18,20 @@ export function* comparedObjects({ folder, layers }: RevisionFolder): Generator<
     const style = styles[number];
     return style ? `${colourToHex(style.colour)} ${style.colour.a} ${style.width} ${style.dashes.join(',')}` : '';
   };
+  const told = readTold(folder);
   for (const stored of readStore(folder)) {
+    const key = featureId(told.get(stored.id));
     yield {
       ...shapeOf(stored),
+      ...(key === null ? {} : { key }),
       layer: names.get(stored.layer) ?? '',
       style: `${styleText(stored.line)} / ${styleText(stored.fill)} ${stored.fillRule}`,
     };
   }
 }
+
+/** The id of a feature of GeoJSON. Numbers aren't taken: whoever writes the file anew numbers its features anew. */
+const featureId = (json = ''): string | null => /^\{"type":"Feature","id":"((?:[^"\\]|\\.)+)"/.exec(json)?.[1] ?? null;
 
 type Shape = Omit<ComparedObject, 'layer' | 'style'>;
 

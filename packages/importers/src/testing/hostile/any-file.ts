@@ -1,19 +1,8 @@
 import { gzipSync } from 'node:zlib';
-import { bytesOf, type HostileFile } from './hostile-file.ts';
+import { bytesOf, type HostileFile, entriesOf } from './hostile-file.ts';
 
 const line = '<svg xmlns="http://www.w3.org/2000/svg"><path d="M0 0h9" stroke="black"/></svg>';
-const file = (
-  what: string,
-  answer: HostileFile['answer'],
-  make: () => Uint8Array,
-  more: Partial<HostileFile> = {},
-): HostileFile => ({
-  what,
-  fileName: 'Hostile',
-  answer,
-  make: () => Uint8Array.from(make()),
-  ...more,
-});
+const file = entriesOf('Hostile', (bytes: Uint8Array) => Uint8Array.from(bytes));
 
 /** What is no drawing at all, or one in a wrapping that is broken. */
 export const hostileAnyFile: readonly HostileFile[] = [

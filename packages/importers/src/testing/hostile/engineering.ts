@@ -1,21 +1,11 @@
-import { bytesOf, times, type HostileFile } from './hostile-file.ts';
+import { bytesOf, entriesOf, times, type Entry, type HostileFile } from './hostile-file.ts';
 
 const head = (schema: string): string =>
   `ISO-10303-21;\nHEADER;\nFILE_DESCRIPTION((''),'2;1');\nFILE_NAME('','2026-11-25T00:00:00',(''),(''),'','','');\nFILE_SCHEMA(('${schema}'));\nENDSEC;\nDATA;\n`;
-const file = (
-  schema: string,
-  what: string,
-  answer: HostileFile['answer'],
-  data: () => string,
-  more: Partial<HostileFile> = {},
-): HostileFile => ({
-  what,
-  fileName: schema.startsWith('IFC') ? 'Hostile.ifc' : 'Hostile.step',
-  answer,
-  make: () => bytesOf(`${head(schema)}${data()}\nENDSEC;\nEND-ISO-10303-21;\n`),
-  ...more,
-});
-const STEP = 'AUTOMOTIVE_DESIGN';
+const entries = (fileName: string, schema: string): Entry<string> =>
+  entriesOf(fileName, (data) => bytesOf(`${head(schema)}${data}\nENDSEC;\nEND-ISO-10303-21;\n`));
+const [ifc, step] = [entries('Hostile.ifc', 'IFC4'), entries('Hostile.step', 'AUTOMOTIVE_DESIGN')];
+const unknownIfc = entries('Hostile.ifc', 'IFC9');
 const project = `#1=IFCPROJECT('0aaaaaaaaaaaaaaaaaaaa1',$,'Kelpie Sound',$,$,$,$,(#10),#20);
 #10=IFCGEOMETRICREPRESENTATIONCONTEXT($,'Model',3,1.E-05,#11,$);
 #11=IFCAXIS2PLACEMENT3D(#12,$,$);
@@ -28,21 +18,18 @@ const wall = (placement: string, representation: string): string =>
 
 /** Engineering models in the exchange structure of ISO 10303-21: IFC and STEP. */
 export const hostileEngineering: readonly HostileFile[] = [
-  file(
-    'IFC4',
+  ifc(
     'placements in a ring',
     'nothing-to-draw',
     () => `${project}#30=IFCLOCALPLACEMENT(#31,#11);\n#31=IFCLOCALPLACEMENT(#30,#11);\n${wall('#30', '$')}`,
   ),
-  file(
-    'IFC4',
+  ifc(
     'a part that contains itself',
     'nothing-to-draw',
     () => `${project}${wall('$', '$')}#60=IFCRELAGGREGATES('0aaaaaaaaaaaaaaaaaaaa5',$,$,$,#50,(#50));\n`,
   ),
-  file('IFC4', 'references to what isn’t there', 'nothing-to-draw', () => `${project}${wall('#900', '#901')}`),
-  file(
-    'IFC4',
+  ifc('references to what isn’t there', 'nothing-to-draw', () => `${project}${wall('#900', '#901')}`),
+  ifc(
     'a profile of no size, pulled to no height',
     'nothing-to-draw',
     () =>
@@ -53,28 +40,21 @@ export const hostileEngineering: readonly HostileFile[] = [
 #58=IFCDIRECTION((0.,0.,0.));
 `,
   ),
-  file(
-    'IFC4',
+  ifc(
     'brackets a hundred thousand deep',
     'nothing-to-draw',
     () => `${project}#50=IFCWALL(${'('.repeat(100_000)}${')'.repeat(100_000)});\n`,
   ),
-  file('IFC4', 'lines without an end', 'damaged-file', () => `${project}#50=IFCWALL('${'x'.repeat(5_000_000)}`),
-  file('IFC9', 'a schema that is none', 'damaged-file', () => project),
-  file(
-    STEP,
+  ifc('lines without an end', 'damaged-file', () => `${project}#50=IFCWALL('${'x'.repeat(5_000_000)}`),
+  unknownIfc('a schema that is none', 'damaged-file', () => project),
+  step(
     'a product that is made of itself',
     'damaged-file',
     () =>
       `#1=PRODUCT('P','P','',(#2));\n#2=PRODUCT_CONTEXT('',#3,'');\n#3=APPLICATION_CONTEXT('');\n#4=PRODUCT_DEFINITION('','',#5,#2);\n#5=PRODUCT_DEFINITION_FORMATION('','',#1);\n#6=NEXT_ASSEMBLY_USAGE_OCCURRENCE('','','',#4,#4,$);`,
   ),
-  file(
-    STEP,
-    'brackets a hundred thousand deep',
-    'damaged-file',
-    () => `#1=X(${'('.repeat(100_000)}${')'.repeat(100_000)});`,
-  ),
-  file(STEP, 'a hundred thousand points and no shape', 'damaged-file', () =>
+  step('brackets a hundred thousand deep', 'damaged-file', () => `#1=X(${'('.repeat(100_000)}${')'.repeat(100_000)});`),
+  step('a hundred thousand points and no shape', 'damaged-file', () =>
     times(100_000, (i) => `#${i + 1}=CARTESIAN_POINT('',(${i}.,0.,0.));\n`),
   ),
 ];

@@ -1,17 +1,6 @@
-import { bytesOf, comb, times, type HostileFile } from './hostile-file.ts';
+import { bytesOf, comb, times, type HostileFile, entriesOf } from './hostile-file.ts';
 
-const file = (
-  what: string,
-  answer: HostileFile['answer'],
-  make: () => string,
-  more: Partial<HostileFile> = {},
-): HostileFile => ({
-  what,
-  fileName: 'Hostile.geojson',
-  answer,
-  make: () => bytesOf(make()),
-  ...more,
-});
+const file = entriesOf('Hostile.geojson', bytesOf);
 const line = '{"type":"Feature","properties":{},"geometry":{"type":"LineString","coordinates":[[0,0],[9,0]]}}';
 const feature = (geometry: string, properties = '{}'): string =>
   `{"type":"Feature","properties":${properties},"geometry":${geometry}}`;

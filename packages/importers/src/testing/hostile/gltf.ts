@@ -1,5 +1,5 @@
 import { packGlb } from '@gull-pane/core/pyramid/glb';
-import { bytesOf, type HostileFile } from './hostile-file.ts';
+import { bytesOf, type HostileFile, entriesOf } from './hostile-file.ts';
 
 const asset = { version: '2.0' };
 /** A triangle of a metre: three corners of 12 bytes. */
@@ -11,18 +11,7 @@ const triangle = {
   accessors: [{ bufferView: 0, componentType: 5126, count: 3, type: 'VEC3' }],
   meshes: [{ primitives: [{ attributes: { POSITION: 0 } }] }],
 };
-const file = (
-  what: string,
-  answer: HostileFile['answer'],
-  json: () => object,
-  more: Partial<HostileFile> = {},
-): HostileFile => ({
-  what,
-  fileName: 'Hostile.glb',
-  answer,
-  make: () => packGlb(json(), corners),
-  ...more,
-});
+const file = entriesOf('Hostile.glb', (json: object) => packGlb(json, corners));
 const series = <T>(count: number, of: (i: number) => T): T[] => Array.from({ length: count }, (_, i) => of(i));
 
 /** Models in glTF with trees, counts and references that are too many, too deep or not there. */

@@ -14,6 +14,19 @@ export interface HostileFile {
   readonly counts?: Partial<Record<'objects' | 'segments' | 'triangles' | 'texts', number>>;
 }
 
+/** Makes an entry of a list; what is told of a file stands in its order: what is wrong, what must come of it, its content. */
+export type Entry<T> = (
+  what: string,
+  answer: HostileFile['answer'],
+  content: () => T,
+  more?: Partial<HostileFile>,
+) => HostileFile;
+
+/** @param bytes what the content is written as */
+export const entriesOf =
+  <T>(fileName: string, bytes: (content: T) => Uint8Array<ArrayBuffer>): Entry<T> =>
+  (what, answer, content, more = {}) => ({ what, fileName, answer, make: () => bytes(content()), ...more });
+
 export const bytesOf = (text: string): Uint8Array<ArrayBuffer> => new TextEncoder().encode(text);
 
 /** @returns the texts for 0, 1, … in one */

@@ -1,23 +1,9 @@
-import { bytesOf, comb, times, type HostileFile } from './hostile-file.ts';
+import { bytesOf, comb, entriesOf, times, type Entry, type HostileFile } from './hostile-file.ts';
 
-const file =
-  (fileName: string) =>
-  (
-    what: string,
-    answer: HostileFile['answer'],
-    make: () => string | Uint8Array<ArrayBuffer>,
-    more: Partial<HostileFile> = {},
-  ): HostileFile => ({
-    what,
-    fileName,
-    answer,
-    make: () => {
-      const made = make();
-      return typeof made === 'string' ? bytesOf(made) : made;
-    },
-    ...more,
-  });
-const [obj, stl, ply] = [file('Hostile.obj'), file('Hostile.stl'), file('Hostile.ply')];
+type Content = string | Uint8Array<ArrayBuffer>;
+const entries = (fileName: string): Entry<Content> =>
+  entriesOf(fileName, (content) => (typeof content === 'string' ? bytesOf(content) : content));
+const [obj, stl, ply] = [entries('Hostile.obj'), entries('Hostile.stl'), entries('Hostile.ply')];
 const square = 'v 0 0 0\nv 9 0 0\nv 9 9 0\nv 0 9 0\n';
 const plyHead = (format: string, vertices: number, faces: number): string =>
   `ply\nformat ${format} 1.0\nelement vertex ${vertices}\nproperty float x\nproperty float y\nproperty float z\nelement face ${faces}\nproperty list uchar int vertex_indices\nend_header\n`;

@@ -1,5 +1,5 @@
 import { deflateSync } from 'node:zlib';
-import { comb, times, type HostileFile } from './hostile-file.ts';
+import { comb, times, type HostileFile, entriesOf } from './hostile-file.ts';
 
 /** A body of a PDF with its table of places (ISO 32000-2, 7.5); object 1 is the catalogue. */
 function pdf(objects: readonly (string | Buffer)[], trailer = ''): Uint8Array<ArrayBuffer> {
@@ -43,18 +43,7 @@ const onePage = (
 const line = '0 0 m 90 0 l S\n';
 const form = (content: string, resources: string): Buffer =>
   stream(content, `/Type/XObject/Subtype/Form/BBox[0 0 999 999]/Resources<<${resources}>>`);
-const file = (
-  what: string,
-  answer: HostileFile['answer'],
-  make: HostileFile['make'],
-  more: Partial<HostileFile> = {},
-): HostileFile => ({
-  what,
-  fileName: 'Hostile.pdf',
-  answer,
-  make,
-  ...more,
-});
+const file = entriesOf<Uint8Array<ArrayBuffer>>('Hostile.pdf', (bytes) => bytes);
 
 /** PDF files whose parts go round in circles, unpack beyond all bounds or claim what they don't hold. */
 export const hostilePdf: readonly HostileFile[] = [

@@ -1,14 +1,9 @@
-import { bytesOf, comb, times, type HostileFile } from './hostile-file.ts';
+import { bytesOf, comb, times, type HostileFile, entriesOf } from './hostile-file.ts';
 
 const svg = (content: string, before = ''): Uint8Array<ArrayBuffer> =>
   bytesOf(`${before}<svg xmlns="http://www.w3.org/2000/svg">${content}</svg>`);
 const line = '<path d="M0 0h9" stroke="black"/>';
-const file = (
-  what: string,
-  answer: HostileFile['answer'],
-  make: HostileFile['make'],
-  more: Partial<HostileFile> = {},
-) => ({ what, fileName: 'Hostile.svg', answer, make, ...more }) satisfies HostileFile;
+const file = entriesOf<Uint8Array<ArrayBuffer>>('Hostile.svg', (bytes) => bytes);
 
 /** Drawings in SVG that take much for little, go round in circles or tell no sane numbers. */
 export const hostileSvg: readonly HostileFile[] = [

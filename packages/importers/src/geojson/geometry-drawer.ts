@@ -89,7 +89,7 @@ export class GeometryDrawer {
       for (const one of geometries as readonly Json[]) if (isObject(one)) this.geometry(one, properties, id, depth + 1);
       return;
     }
-    const told = JSON.stringify({ type: 'Feature', ...(id === undefined ? {} : { id }), properties, geometry });
+    const told = writtenAgain({ type: 'Feature', ...(id === undefined ? {} : { id }), properties, geometry });
     const path = new PathBuilder();
     const parts = (value: Json | undefined): readonly Json[] =>
       Array.isArray(value) ? (value as readonly Json[]) : [];
@@ -121,7 +121,7 @@ export class GeometryDrawer {
     this.#draw(path, properties, type, told);
   }
 
-  #draw(path: PathBuilder, properties: JsonObject, type: string, told: string): void {
+  #draw(path: PathBuilder, properties: JsonObject, type: string, told: string | null): void {
     const isArea = type === 'Polygon' || type === 'MultiPolygon';
     this.#count(path.ops.length);
     const layer = this.#layerOf(properties, type);
@@ -133,7 +133,7 @@ export class GeometryDrawer {
     const lineStyle = this.styles.index('line', layer, ink, widthMm, []);
     const a = Math.round(Math.min(Math.max(alpha, 0), 255));
     const fillStyle = isArea && a > 0 ? this.styles.index('fill', layer, { ...fill, a }, 0, []) : -1;
-    this.sink.path({ layer, lineStyle, fillStyle, fillRule: 'evenodd', path, told });
+    this.sink.path({ layer, lineStyle, fillStyle, fillRule: 'evenodd', path, ...(told === null ? {} : { told }) });
     const facts = Object.entries(properties)
       .flatMap(([name, value]) => (typeof value === 'string' || typeof value === 'number' ? [`${name}: ${value}`] : []))
       .slice(0, MAX_FACTS)
@@ -157,7 +157,7 @@ export class GeometryDrawer {
   }
 
   /** Draws a point that has `text` and `textSize` properties as that text. @returns whether it did */
-  #text(coordinates: Json | undefined, properties: JsonObject, told: string): boolean {
+  #text(coordinates: Json | undefined, properties: JsonObject, told: string | null): boolean {
     const { text, textSize, angle, anchor, weight } = properties;
     if (typeof text !== 'string' || text === '' || typeof textSize !== 'number' || !(textSize > 0)) return false;
     const at = this.#point(coordinates);
@@ -177,7 +177,7 @@ export class GeometryDrawer {
         anchor: anchor === 'middle' || anchor === 'end' ? anchor : 'start',
         weight: weight === 'bold' ? 'bold' : 'normal',
       },
-      told,
+      ...(told === null ? {} : { told }),
     });
     return true;
   }
@@ -237,6 +237,15 @@ export class GeometryDrawer {
     }
     const { x, y } = transverseMercator(a, b, this.#meridianDeg);
     return { x: x * MM_PER_M, y: y * MM_PER_M };
+  }
+}
+
+/** @returns null for what is nested deeper than it can be written */
+function writtenAgain(feature: JsonObject): string | null {
+  try {
+    return JSON.stringify(feature);
+  } catch {
+    return null;
   }
 }
 

@@ -42,7 +42,7 @@ function beginsLikeObj(text: string): boolean {
   // line by line: a pattern for all of it would try all ways to share out blank lines, on the thread that serves
   for (const line of text.split('\n').map((one) => one.trim())) {
     if (/^v\s+[-+\d.]/.test(line)) return true;
-    if (line !== '' && !/^(#|(mtllib|o|g|vn|vt|s|usemtl)\s)/.test(line)) return false;
+    if (line !== '' && !/^(#|(mtllib|o|g|v|vn|vt|s|usemtl)\s)/.test(line)) return false;
   }
   return false;
 }

@@ -29,7 +29,7 @@ export interface PdfOptions {
 /** An element is made of so many operators at most, colours and widths included, where a file is sane. */
 const OPERATORS_PER_ELEMENT = 6;
 /** A form holds so many elements at least, on the whole. */
-const ELEMENTS_PER_FORM = 4;
+const ELEMENTS_PER_FORM = 8;
 const EDGE_LAYER = 'Sheet edges';
 const EDGE_COLOUR = { r: 128, g: 136, b: 144, a: 255 };
 

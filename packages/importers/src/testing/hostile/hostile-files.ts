@@ -8,7 +8,7 @@ import { hostilePdf } from './pdf.ts';
 import { hostileSvg } from './svg.ts';
 
 /** All of them, by format. */
-export const hostileFiles: Readonly<Record<string, readonly HostileFile[]>> = {
+export const hostileFiles = {
   SVG: hostileSvg,
   GeoJSON: hostileGeoJson,
   PDF: hostilePdf,
@@ -16,4 +16,4 @@ export const hostileFiles: Readonly<Record<string, readonly HostileFile[]>> = {
   'OBJ, STL and PLY': hostileMesh,
   'IFC and STEP': hostileEngineering,
   'any file': hostileAnyFile,
-};
+} satisfies Readonly<Record<string, readonly HostileFile[]>>;

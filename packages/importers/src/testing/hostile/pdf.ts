@@ -92,7 +92,7 @@ export const hostilePdf: readonly HostileFile[] = [
     () => onePage(`${'q '.repeat(1_000_000)}${line}`),
     { says: /graphics states/ },
   ),
-  file('a million states that are left and never kept', 'ready', () => onePage(`${'Q '.repeat(1_000_000)}${line}`)),
+  file('half a million states that are left and never kept', 'ready', () => onePage(`${'Q '.repeat(500_000)}${line}`)),
   file('a sheet of a light year', 'ready', () => onePage(line, '', '0 0 1e15 1e15')),
   file('a sheet of no size', 'ready', () => onePage(line, '', '0 0 0 0')),
   file('a matrix that multiplies beyond all numbers', 'ready', () =>

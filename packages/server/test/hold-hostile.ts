@@ -15,16 +15,12 @@ const { HOSTILE_TABLE: table } = process.env;
 
 let server: TestServer;
 let kept: DrawingDto;
-beforeAll(async () => {
-  server = await TestServer.start({
-    GULL_PANE_MAX_IMPORT_MEMORY_MB: String(MAX_MEMORY_MB),
-    GULL_PANE_MAX_IMPORT_SECONDS: '60',
-    GULL_PANE_MAX_ELEMENTS: '100000',
-    GULL_PANE_MAX_UNPACKED_MB: '256',
-  });
-  kept = (await server.import(smallPlan)).drawing;
-});
-afterAll(() => server.stop());
+const limits = {
+  GULL_PANE_MAX_IMPORT_MEMORY_MB: String(MAX_MEMORY_MB),
+  GULL_PANE_MAX_IMPORT_SECONDS: '300',
+  GULL_PANE_MAX_ELEMENTS: '100000',
+  GULL_PANE_MAX_UNPACKED_MB: '256',
+};
 
 /** Imports while asking about health all the time; how fast the answers come is measured by `npm run bench`. */
 async function importAndWatch({ make, fileName }: HostileFile) {
@@ -62,8 +58,15 @@ async function importAndWatch({ make, fileName }: HostileFile) {
   }
 }
 
-for (const [format, files] of Object.entries(hostileFiles)) {
-  describe(format, () => {
+/** Tests that hold a server against all hostile files of some formats. */
+export function holdHostile(formats: readonly (keyof typeof hostileFiles)[]): void {
+  beforeAll(async () => {
+    server = await TestServer.start(limits);
+    kept = (await server.import(smallPlan)).drawing;
+  });
+  afterAll(() => server.stop());
+  describe.each(formats)('%s', (format) => {
+    const files: readonly HostileFile[] = hostileFiles[format];
     it.each(files)('$what: $answer', async (file) => {
       const { what, answer, says, counts } = file;
       const { error, drawing, seconds, peakMb, kilobytes } = await importAndWatch(file);

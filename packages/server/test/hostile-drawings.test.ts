@@ -1,0 +1,3 @@
+import { holdHostile } from './hold-hostile.ts';
+
+holdHostile(['SVG', 'GeoJSON', 'any file']);

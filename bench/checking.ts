@@ -1,12 +1,15 @@
-/** How long checking a drawing takes: finding what differs between two revisions. */
+/** How long checking a drawing takes: finding what differs between two revisions, recording what has been seen. */
 import { join } from 'node:path';
 import { readFileSync } from 'node:fs';
+import type { Browser } from '@playwright/test';
+import { SITE_PLAN_NAME } from '@gull-pane/demo/site-plan';
 import { revisedPlan } from '@gull-pane/demo/revised-plan';
 import type { ComparisonDto } from '@gull-pane/protocol/comparison';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
-import type { ImportAcceptedDto } from '@gull-pane/protocol/drawings';
+import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
 import { readStore } from '../packages/server/src/pyramid/object-store.ts';
-import { median, ratio, type Figure } from './statistics.ts';
+import { framesOfDrag, settled } from './hands.ts';
+import { median, percentile, ratio, type Figure } from './statistics.ts';
 
 /** At most so many times as long as reading both revisions once. */
 const MOST_DIFF = 6;
@@ -58,4 +61,35 @@ export async function measureRevisionDiff(
   }
   keep(ratio('revision-diff', MOST_DIFF, 'reading all objects of both revisions once', { ours, peer: floor }));
   console.log(`${found} changes in ${Math.round(median(ours))} ms, both read in ${Math.round(median(floor))} ms`);
+}
+
+/** A frame of a pan while what is seen is recorded, against the same pan without. */
+export async function measureCoverage(
+  browser: Browser,
+  url: string,
+  takes: number,
+  keep: (figure: Figure) => void,
+): Promise<void> {
+  const drawings = (await (await fetch(`${url}api/drawings`)).json()) as DrawingDto[];
+  const plan = drawings.find(({ name }) => name === SITE_PLAN_NAME)!;
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  await page.goto(`${url}d/${plan.id}`);
+  await settled(page);
+  await page.keyboard.press('+');
+  await settled(page);
+  // what has been seen is looked at once the view rests: a frame on the way costs what it costs without
+  const recorded: number[] = [];
+  const unrecorded: number[] = [];
+  for (let take = 0; take < takes; take++) {
+    for (const frames of [recorded, unrecorded]) {
+      await page.locator('.pane-surface').first().focus();
+      await page.keyboard.press('Shift+Digit7');
+      await settled(page);
+      frames.push(percentile(await framesOfDrag(page, 'pan'), 0.5));
+    }
+  }
+  keep(
+    ratio('coverage-frame', 1.02, 'a frame of the same pan without recording', { ours: recorded, peer: unrecorded }),
+  );
+  await page.close();
 }

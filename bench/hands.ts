@@ -49,21 +49,6 @@ export async function measureHands(
   const [slow, calm] = [percentile(withTrail, 0.95), percentile(without, 0.95)];
   keep(plain('thumbnail-stall', 1.2, 'ratio', 'the same pan with the trail folded', slow / calm, [slow, calm]));
 
-  // what has been seen is looked at once the view rests: a frame on the way costs what it costs without
-  const recorded: number[] = [];
-  const unrecorded: number[] = [];
-  for (let take = 0; take < takes; take++) {
-    for (const frames of [recorded, unrecorded]) {
-      await page.locator('.pane-surface').first().focus();
-      await page.keyboard.press('Shift+Digit7');
-      await settled(page);
-      frames.push(percentile(await framesOfDrag(page, 'pan'), 0.5));
-    }
-  }
-  keep(
-    ratio('coverage-frame', 1.02, 'a frame of the same pan without recording', { ours: recorded, peer: unrecorded }),
-  );
-
   const steps = async (count: number): Promise<number> => {
     for (let i = 0; i < count; i++) await page.keyboard.press(['+', '[', '-', ']'][i % 4]!);
     await settled(page);
@@ -76,7 +61,8 @@ export async function measureHands(
   await page.close();
 }
 
-const settled = (page: Page): Promise<unknown> =>
+/** Until a pane is at rest. */
+export const settled = (page: Page): Promise<unknown> =>
   page.waitForFunction(() => window.gullPane.inspect().panes.some((pane) => pane.settled), null, { timeout: 180_000 });
 
 /** Moves the hand over the pane, a step a frame. @returns how long each frame took, ms */

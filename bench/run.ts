@@ -17,7 +17,7 @@ import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import config from '../playwright.config.ts';
 import { startApp, type RunningApp } from '../e2e/app.ts';
 import { browserMemory } from './browser-memory.ts';
-import { measureRevisionDiff } from './checking.ts';
+import { measureCoverage, measureRevisionDiff } from './checking.ts';
 import { measureFinding, measurePicking } from './finding.ts';
 import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
@@ -96,7 +96,10 @@ try {
     measureFinding(keep);
     await measureFlood(page, (name, bytes) => bare.set(name, bytes), id, keep);
   }
-  if (isAsked('checking')) await measureRevisionDiff(app.url, dataFolder, site.svg, values.quick ? 3 : 7, keep);
+  if (isAsked('checking')) {
+    await measureRevisionDiff(app.url, dataFolder, site.svg, values.quick ? 3 : 7, keep);
+    await measureCoverage(browser, app.url, SAMPLES, keep);
+  }
   if (isAsked('solids')) {
     await measureSolids(values.quick ? 3 : 7, keep);
     await measureOrganic(values.quick ? 1 : 3, keep);

@@ -5,7 +5,7 @@ import { placeIn, type Drill } from './drill.ts';
 /** Side of a square as a share of the drawing. */
 const SIDE = 0.05;
 /** A snap beside a square counts as well, up to this share of its side away. */
-const BESIDE = 0.5;
+const BESIDE = 1;
 /** So far apart they lie at least, as a share of the drawing's longer side. */
 const APART = 0.3;
 const MOST_TRIES = 50;

@@ -4,7 +4,7 @@ import { HOME_DIRECTION } from '@gull-pane/core/camera/directions';
 import { orientationOf } from '@gull-pane/core/camera/orbit';
 import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import type { Box3 } from '@gull-pane/core/geometry/box';
-import type { Drill, DrillScene, DrillState } from '@gull-pane/core/drills/drill';
+import type { BegunDrill, Drill, DrillScene, DrillState } from '@gull-pane/core/drills/drill';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { ActionTarget } from '../actions/action';
 import { api } from '../api/client';
@@ -20,6 +20,8 @@ const MOST_BEGUN = 40;
 const TRIES = 6;
 /** Of so many objects the longest is followed. */
 const LOOKED_AT = 3000;
+/** So many of them are tried. */
+const MOST_LINES = 24;
 /** A line that is shorter than this share of the drawing isn't worth following. */
 const SHORTEST_SHARE = 0.04;
 
@@ -39,11 +41,19 @@ export async function beginDrill(session: Session, drill: Drill): Promise<void> 
   const whole = own.fitted(turned, viewport);
   const scene = { extents, whole, viewport, random: Math.random };
   const tag = drill.id === 'find-tag' ? await tagIn(session, pane, scene) : null;
-  const line = drill.id === 'follow-line' ? await longLineIn(session, pane, scene) : null;
-  let begun = drill.begin({ ...scene, tag, line });
-  // what is marked isn't begun under the card that tells the goal
-  for (let k = 0; k < MOST_BEGUN && begun?.marked.some((box) => isUnderCard(box, whole, viewport)); k++)
-    begun = drill.begin({ ...scene, tag, line });
+  const beginWith = (line: DrillScene['line']): BegunDrill | null => drill.begin({ ...scene, tag, line });
+  let begun: BegunDrill | null = null;
+  if (drill.id === 'follow-line') {
+    for await (const line of longLinesIn(session, pane, scene)) {
+      begun = beginWith(line);
+      if (begun?.marked.every((box) => isClear(box, whole, viewport)) === true) break;
+    }
+  } else {
+    begun = beginWith(null);
+    // what is marked isn't begun under the card that tells the goal
+    for (let k = 0; k < MOST_BEGUN && begun?.marked.some((box) => isUnderCard(box, whole, viewport)); k++)
+      begun = beginWith(null);
+  }
   if (!begun) {
     useNotes.getState().tell('failed', `“${name}” has nothing for this drill.`);
     return;
@@ -79,28 +89,45 @@ async function tagIn(
   return null;
 }
 
-/** A long line of a plan, where some objects that are looked at are long; its corners. */
-async function longLineIn(
+/** Whether all of a square can be pressed: it lies in the pane and not under the card. */
+function isClear({ min, max }: Box3, camera: Camera, viewport: Viewport): boolean {
+  const z = (min.z + max.z) / 2;
+  return [min.x, max.x].every((x) =>
+    [min.y, max.y].every((y) => {
+      const seen = worldToScreen(camera, viewport, { x, y, z });
+      const isInside = seen.x >= 0 && seen.y >= 0 && seen.x <= viewport.widthPx && seen.y <= viewport.heightPx;
+      return isInside && (seen.x <= viewport.widthPx - CARD_PX.width || seen.y >= CARD_PX.height);
+    }),
+  );
+}
+
+/** Long lines of a plan, the longest of some objects that are looked at first; the corners of each. */
+async function* longLinesIn(
   session: Session,
   pane: string,
   { extents: { min, max } }: Pick<DrillScene, 'extents'>,
-): Promise<DrillScene['line']> {
+): AsyncGenerator<readonly Vec3[]> {
   const { drawing, picking } = session.openOf(pane);
   const { id, counts } = drawing.getState().drawing;
   const objects = Array.from({ length: LOOKED_AT }, () => Math.floor(Math.random() * counts.objects));
   const nothing = { layers: [], objects: null };
   const entries = await picking.ask(nothing, 'entriesOf', { objects: [...new Set(objects)] });
   const facts = await picking.ask(nothing, 'facts', { entries, withLength: true });
-  const lines = facts.filter(({ kind, length }) => (kind === 'line' || kind === 'polyline') && length !== null);
-  const longest = lines.reduce((best, one) => (one.length! > (best?.length ?? 0) ? one : best), lines[0]);
-  if (!longest || longest.length! < SHORTEST_SHARE * Math.max(max.x - min.x, max.y - min.y)) return null;
-  const { segments = [] } = await api.object(id, longest.object);
-  const corners: Vec3[] = [];
-  for (const { from, to } of segments) {
-    if (corners.length === 0) corners.push({ x: from[0], y: from[1], z: 0 });
-    corners.push({ x: to[0], y: to[1], z: 0 });
+  const least = SHORTEST_SHARE * Math.max(max.x - min.x, max.y - min.y);
+  const lines = facts
+    .flatMap(({ kind, length, object }) =>
+      (kind === 'line' || kind === 'polyline') && length !== null && length >= least ? [{ object, length }] : [],
+    )
+    .sort((a, b) => b.length - a.length);
+  for (const { object } of lines.slice(0, MOST_LINES)) {
+    const { segments = [] } = await api.object(id, object);
+    const corners: Vec3[] = [];
+    for (const { from, to } of segments) {
+      if (corners.length === 0) corners.push({ x: from[0], y: from[1], z: 0 });
+      corners.push({ x: to[0], y: to[1], z: 0 });
+    }
+    if (corners.length > 1) yield corners;
   }
-  return corners.length > 1 ? corners : null;
 }
 
 /** Watches the hands while a drill is on. @returns what ends it */

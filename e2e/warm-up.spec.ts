@@ -120,7 +120,7 @@ test('a pipe is followed from end to end, and a measurement goes from pane to pa
       .locator('.pane-surface')
       .nth(k)
       .click({ position: { x: 20, y: 300 } });
-    await page.keyboard.press('Backspace');
+    await page.keyboard.press('a');
     await allAtRest(page);
   }
   await page.keyboard.press('d');

@@ -156,12 +156,9 @@ it('a surface has the colours of the picture on it, PNG or JPEG, alone in its fi
   };
   for (const format of ['png', 'jpeg'] as const) {
     const image = await picture(format);
-    const numbers = new Uint8Array(
-      Float32Array.of(
-        ...[0, 0, 0, 1, 0, 0, 0, 0, 1, 5, 0, 0, 6, 0, 0, 5, 0, 1], // corners of two triangles
-        ...[0, 0, 0.3, 0, 0, 0.9, 0.7, 0, 1, 0, 0.7, 0.9], // their places on the picture
-      ).buffer,
-    );
+    const corners = [0, 0, 0, 1, 0, 0, 0, 0, 1, 5, 0, 0, 6, 0, 0, 5, 0, 1];
+    const onPicture = [0, 0, 0.3, 0, 0, 0.9, 0.7, 0, 1, 0, 0.7, 0.9];
+    const numbers = new Uint8Array(Float32Array.from(corners.concat(onPicture)).buffer);
     const bin = new Uint8Array(numbers.length + image.length);
     bin.set(numbers);
     bin.set(image, numbers.length);

@@ -13,7 +13,7 @@ export interface DrillScene {
   readonly random: () => number;
   /** A text of the drawing with its place, if it has any. */
   readonly tag: { readonly text: string; readonly at: Vec3 } | null;
-  /** Corners of a long line of the drawing, if it has any. */
+  /** Corners of a long line in the drawing; null if it has none. */
   readonly line: readonly Vec3[] | null;
 }
 

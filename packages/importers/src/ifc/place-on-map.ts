@@ -48,7 +48,7 @@ function lengthUnit(lines: IfcLines, types: IfcTypes): number {
   return 1;
 }
 
-/** How many metres a unit of lengths is; metres where none is told. */
+/** How many metres a unit of lengths is; metres if the file gives none. */
 function metresOf(unit: Line | null, lines: IfcLines): number {
   if (!unit) return 1;
   const measure = lines.follow(unit.ConversionFactor);

@@ -80,7 +80,7 @@ export class ProductFacts {
   }
 }
 
-/** A material is told in so many steps at most: set, layer, material. */
+/** Deepest nesting of a material that is followed: usage, set, layer, material. */
 const MOST_STEPS = 4;
 
 /** The value of a quantity, whichever it is of. */

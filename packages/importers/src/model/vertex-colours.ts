@@ -1,8 +1,8 @@
 import type { Material } from '@gull-pane/core/solid/solid-model';
 
-/** Colours of one mesh that are told apart. */
+/** Most distinct colours kept for one mesh. */
 const MOST_COLOURS = 64;
-/** Colours of one file that are told apart. */
+/** Most distinct colours kept for one file. */
 const MOST_IN_FILE = 256;
 /** Steps of a channel that colours are gathered by. */
 const STEP = 17;

@@ -65,7 +65,7 @@ it('an assembly comes in with its parts by name and its branches as layers', () 
   expect(result.frame).toContain('millimetres');
 });
 
-it('IGES and BREP are told by how they begin and come in like STEP', () => {
+it('IGES and BREP are recognised by their first bytes and read like STEP', () => {
   const cube = fileOf('cube-10x10mm', 'Cube 10x10.igs');
   expect(modelFormatOf(cube, cube.length)).toBe('iges');
   for (const side of sizeOf(read(cube, 1000, 'iges').parts)) expect(side).toBeCloseTo(10, 6);

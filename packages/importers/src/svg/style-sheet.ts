@@ -18,7 +18,7 @@ interface Compound {
 interface Rule {
   /** From right to left. */
   readonly compounds: readonly Compound[];
-  /** Keys of the elements that the one that is styled must lie in. */
+  /** Keys that the ancestors of the styled element must have. */
   readonly needs: readonly string[];
   /** Selectors Level 4, 17: ids, classes, types as one number; then the order of the file. */
   readonly specificity: number;

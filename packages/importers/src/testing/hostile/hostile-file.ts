@@ -1,6 +1,6 @@
 import type { ReadErrorCode } from '../../read-error.ts';
 
-/** A file that was made to hurt whoever reads it, and what must come of it. */
+/** A file designed to break its reader, and the expected result. */
 export interface HostileFile {
   /** What is wrong with it. */
   readonly what: string;
@@ -14,7 +14,7 @@ export interface HostileFile {
   readonly counts?: Partial<Record<'objects' | 'segments' | 'triangles' | 'texts', number>>;
 }
 
-/** Makes an entry of a list; what is told of a file stands in its order: what is wrong, what must come of it, its content. */
+/** Makes one entry: what is wrong with the file, the expected answer, its content. */
 export type Entry<T> = (
   what: string,
   answer: HostileFile['answer'],

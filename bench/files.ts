@@ -92,6 +92,7 @@ export function bareLines(svg: string, anchor: { x: number; y: number }, chordEr
       );
     },
     text: () => undefined,
+    picture: () => undefined,
   });
   reader.write(readFileSync(svg, 'utf8'));
   reader.end();

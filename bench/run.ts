@@ -4,16 +4,14 @@
  *   --quick  fewer samples of a smaller drawing
  *   --only   import (always), frames, pan, hands, panes, finding, checking, solids, memory; what is left out isn't in the results
  */
-import { execFileSync, spawn } from 'node:child_process';
-import { once } from 'node:events';
+import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
 import { cpus, tmpdir, totalmem } from 'node:os';
 import { join } from 'node:path';
 import { parseArgs } from 'node:util';
 import { chromium, type Browser, type Page } from '@playwright/test';
 import type { Camera } from '@gull-pane/core/camera/camera';
-import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
-import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
+import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import config from '../playwright.config.ts';
 import { startApp, type RunningApp } from '../e2e/app.ts';
 import { browserMemory } from './browser-memory.ts';
@@ -21,6 +19,7 @@ import { measureCoverage, measureRevisionDiff } from './checking.ts';
 import { measureFinding, measurePicking } from './finding.ts';
 import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
+import { measureImport } from './importing.ts';
 import { measureCards, measureFourPanes, measureNinePanes } from './panes.ts';
 import { measureSolidFrames } from './solid-frames.ts';
 import { measureAlone } from './alone.ts';
@@ -79,7 +78,7 @@ const dataFolder = mkdtempSync(join(tmpdir(), 'gull-pane-bench-'));
 const app = await startApp(dataFolder);
 const browser = await chromium.launch(config.use?.launchOptions ?? {});
 try {
-  const drawing = await measureImport(app);
+  const drawing = await measureImport(app.url, large.svg, values.quick || values.only ? 1 : 3, keep);
   const bare = new Map<string, Buffer>();
   const page = await benchPage(browser, app, bare);
   if (isAsked('frames')) await measureFrames(page, drawing, bare);
@@ -140,48 +139,6 @@ async function benchPage(at: Browser, { url }: RunningApp, bare: ReadonlyMap<str
   await page.goto(`${url}bench/`);
   await page.waitForFunction(() => 'bench' in window);
   return page;
-}
-
-async function measureImport({ url }: RunningApp): Promise<DrawingDto> {
-  const ours: number[] = [];
-  const floor: number[] = [];
-  const slowest: number[] = [];
-  let drawing: DrawingDto | undefined;
-  for (let i = 0; i < (values.quick || values.only ? 1 : 3); i++) {
-    const text = execFileSync('npx', ['tsx', 'bench/parse-floor.ts', large.svg], { encoding: 'utf8' });
-    floor.push((JSON.parse(text) as { ms: number }).ms);
-    const body = new FormData();
-    body.append('file', new File([readFileSync(large.svg)], 'Large.svg'));
-    const stopProbe = await probeHealth(url);
-    const accepted = (await (await fetch(`${url}api/drawings`, { method: 'POST', body })).json()) as ImportAcceptedDto;
-    const begin = performance.now();
-    for (let job: JobDto | undefined; !job || !hasEnded(job.state);) {
-      job = (await (await fetch(`${url}api/jobs/${accepted.jobId}`)).json()) as JobDto;
-      await new Promise((resolve) => setTimeout(resolve, 50));
-    }
-    ours.push(performance.now() - begin);
-    slowest.push(await stopProbe());
-    drawing = (await (await fetch(`${url}api/drawings/${accepted.drawingId}`)).json()) as DrawingDto;
-  }
-  keep(ratio('import', 6, 'saxes and every number into a Float64Array', { ours, peer: floor }));
-  keep(plain('health-under-import', 200, 'ms', '–', Math.max(...slowest)));
-  return drawing!;
-}
-
-/** Begins to ask how the server is. @returns ends it, and gives the slowest answer, ms */
-async function probeHealth(url: string): Promise<() => Promise<number>> {
-  const probe = spawn(process.execPath, ['--import', 'tsx', 'bench/health-probe.ts', url], {
-    stdio: ['pipe', 'pipe', 'inherit'],
-  });
-  await new Promise((resolve) => setTimeout(resolve, 1000));
-  return async () => {
-    let said = '';
-    probe.stdout.on('data', (data: Buffer) => (said += data.toString()));
-    const ended = once(probe, 'exit');
-    probe.stdin.end();
-    await ended;
-    return (JSON.parse(said) as { slowestMs: number }).slowestMs;
-  };
 }
 
 async function measureFrames(page: Page, drawing: DrawingDto, bare: Map<string, Buffer>): Promise<void> {

@@ -377,6 +377,8 @@ test.describe('fingers', () => {
     const cards = page.getByRole('list', { name: 'Views' }).getByRole('listitem');
     await expect(cards).toHaveCount(2);
     const names = await cards.evaluateAll((all) => all.map((one) => one.getAttribute('aria-label')));
+    // the code that drags is loaded when there is something to drag
+    await expect(cards.locator('xpath=descendant-or-self::*[@data-can-drag]')).toHaveCount(2);
     const middles = (await Promise.all([0, 1].map((k) => cards.nth(k).boundingBox()))).map((box) => ({
       x: Math.round(box!.x + box!.width / 2),
       y: Math.round(box!.y + box!.height / 2),

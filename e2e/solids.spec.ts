@@ -208,6 +208,8 @@ test.describe('with smooth edges', () => {
       await page.getByRole('button', { name: /^Look, / }).click();
       await page.getByRole('group', { name: 'Looks' }).getByRole('button', { name, exact: true }).click();
       await page.keyboard.press('Escape');
+      // its chosen button has the colour that is looked for
+      await expect(page.getByRole('group', { name: 'Looks' })).toBeHidden();
       await page.locator('.pane-surface').focus();
       return settled(page);
     };

@@ -25,7 +25,7 @@ function ownBox(text: string): Box {
       [minX, minY] = [Math.min(minX, x), Math.min(minY, -y)];
       [maxX, maxY] = [Math.max(maxX, x), Math.max(maxY, -y)];
     });
-  const reader = new SvgReader({ path, text: () => undefined }, first.end());
+  const reader = new SvgReader({ path, text: () => undefined, picture: () => undefined }, first.end());
   reader.write(text);
   reader.end();
   return [minX, minY, maxX, maxY];

@@ -19,6 +19,7 @@ export default defineConfig({
         'import-process': 'src/jobs/import-process.ts',
         'export-thread': 'src/exports/export-thread.ts',
         'compare-thread': 'src/revisions/compare-thread.ts',
+        'index-thread': 'src/pyramid/index-thread.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
     },

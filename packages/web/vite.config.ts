@@ -20,7 +20,7 @@ export default defineConfig({
       output: {
         codeSplitting: {
           groups: [
-            { name: 'core', test: /packages\/(core|protocol)\//, minShareCount: 4 },
+            { name: 'core', test: /packages\/(core|protocol)\//, minShareCount: 3 },
             { name: 'page', test: /packages\/web\/src\//, minShareCount: 20 },
             {
               name: 'shared',

@@ -13,8 +13,10 @@ export interface WrittenPdf {
   readonly pages: readonly WrittenPage[];
   /** Names of optional content groups; a page's content has them as /G0, /G1 … */
   readonly groups?: readonly { readonly name: string; readonly isOff?: boolean }[];
-  /** Form objects by name: their entries and content. */
-  readonly forms?: Readonly<Record<string, { readonly entries: string; readonly content: string }>>;
+  /** Form objects by name: their entries, content, and what they use beside fonts. */
+  readonly forms?: Readonly<
+    Record<string, { readonly entries: string; readonly content: string; readonly resources?: string }>
+  >;
   /** More entries of the trailer. */
   readonly trailer?: string;
 }
@@ -37,8 +39,10 @@ export function writePdf({ pages, groups = [], forms = {}, trailer = '' }: Writt
   const properties = groupRefs.map((ref, index) => `/G${index} ${ref} 0 R`).join(' ');
   const fonts = `/Font << /F1 ${font} 0 R /F2 ${boldFont} 0 R >> /Properties << ${properties} >>`;
   const faint = '/ExtGState << /Faint << /ca 0.5 /CA 0.5 >> >>';
-  const formRefs = Object.entries(forms).map(([name, { entries, content }]) => {
-    const ref = add(stream(`/Type /XObject /Subtype /Form ${entries} /Resources << ${fonts} ${faint} >>`, content));
+  const formRefs = Object.entries(forms).map(([name, { entries, content, resources: own = '' }]) => {
+    const ref = add(
+      stream(`/Type /XObject /Subtype /Form ${entries} /Resources << ${fonts} ${faint} ${own} >>`, content),
+    );
     return `/${name} ${ref} 0 R`;
   });
   const resources = `/Resources << ${fonts} ${faint} /XObject << ${formRefs.join(' ')} >> >>`;

@@ -1,5 +1,6 @@
 import type { FillRule, Style, TextMark } from '@gull-pane/core/drawing/model';
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
+import type { Affine } from '@gull-pane/core/geometry/affine';
 import type { Path } from '@gull-pane/core/drawing/path';
 
 /** An object of a flat drawing on its way out, with its exact doubles. */
@@ -16,6 +17,19 @@ export interface ExportedObject {
   readonly fillRule: FillRule;
   /** The feature of GeoJSON that it came from, as JSON. */
   readonly told?: string;
+  /** Where it is a raster picture: `path` is its edge then. */
+  readonly picture?: ExportedPicture;
+}
+
+/** A raster picture on its way out. */
+export interface ExportedPicture {
+  /** From the unit square, with its origin at the picture's upper left corner and y down, to drawing units. */
+  readonly place: Affine;
+  /** minX, minY, maxX, maxY of what is seen of it, drawing units; all if null. */
+  readonly clip: readonly [number, number, number, number] | null;
+  readonly opacity: number;
+  /** The file itself as a data URI; asked for when it is written. */
+  readonly href: () => string;
 }
 
 /** What is seen of a plan. Lengths in drawing units. */

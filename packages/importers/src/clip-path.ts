@@ -1,10 +1,54 @@
 import { cubicAt, quadraticAt, visitExtremes } from '@gull-pane/core/drawing/extents';
+import { ClipShape } from '@gull-pane/core/drawing/clip-shape';
+import { intersectAreas } from '@gull-pane/core/drawing/intersect-areas';
+import type { FillRule } from '@gull-pane/core/drawing/model';
 import { Op, PathBuilder, visitPath, type ArcShape, type Path } from '@gull-pane/core/drawing/path';
 import { ringsOf } from '@gull-pane/core/drawing/rings';
 import { clipRing, clipSegment, type Box2 } from '@gull-pane/core/geometry/clip';
 
+/** @returns the rectangle of two corners, given as x, y, x, y */
+export const rectangle = ([x0 = 0, y0 = 0, x1 = 0, y1 = 0]: readonly number[]): PathBuilder =>
+  new PathBuilder().moveTo(x0, y0).lineTo(x1, y0).lineTo(x1, y1).lineTo(x0, y1).close();
+
+/** What may be seen: what lies in a box and in all of some shapes. */
+export interface Clip {
+  readonly box: Box2;
+  /** Beside upright rectangles, which the box stands for. */
+  readonly shapes: readonly ClipShape[];
+}
+
+/** A shape of more corners cuts as its box alone. */
+const MOST_CORNERS = 20_000;
+
+/** @returns a path's area as a clip; null if its outline is too intricate: then it is its box */
+export function clipOf(path: Path, rule: FillRule): { readonly clip: Clip; readonly isWhole: boolean } {
+  const box = uprightBox(path);
+  if (box) return { clip: { box, shapes: [] }, isWhole: true };
+  const shape = new ClipShape(
+    ringsOf(path).filter((ring) => ring.length >= 6),
+    rule,
+  );
+  const isWhole = shape.corners <= MOST_CORNERS;
+  return { clip: { box: shape.box, shapes: isWhole ? [shape] : [] }, isWhole };
+}
+
+/** A clip that is an upright rectangle. */
+export const boxClip = (box: Box2): Clip => ({ box, shapes: [] });
+
+/** Whether a place may be seen; drawing units. */
+export const isInClip = ({ box, shapes }: Clip, x: number, y: number): boolean =>
+  x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY && shapes.every((shape) => shape.isInside(x, y));
+
+type Side = 'inside' | 'outside' | 'across';
+
 /** How a path lies to a box. */
-export function sideOf(path: Path, box: Box2): 'inside' | 'outside' | 'across' {
+function sideOf(path: Path, box: Box2): Side {
+  const { minX, minY, maxX, maxY } = boxOf(path);
+  if (minX >= box.minX && maxX <= box.maxX && minY >= box.minY && maxY <= box.maxY) return 'inside';
+  return maxX < box.minX || minX > box.maxX || maxY < box.minY || minY > box.maxY ? 'outside' : 'across';
+}
+
+function boxOf(path: Path): Box2 {
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   visitExtremes(path, (x, y) => {
     minX = Math.min(minX, x);
@@ -12,19 +56,32 @@ export function sideOf(path: Path, box: Box2): 'inside' | 'outside' | 'across' {
     maxX = Math.max(maxX, x);
     maxY = Math.max(maxY, y);
   });
-  if (minX >= box.minX && maxX <= box.maxX && minY >= box.minY && maxY <= box.maxY) return 'inside';
-  return maxX < box.minX || minX > box.maxX || maxY < box.minY || minY > box.maxY ? 'outside' : 'across';
+  return { minX, minY, maxX, maxY };
 }
 
 /** Where a step is looked at for crossings: each crossing is then found to the last digit by halving. */
 const LOOKS = 64;
 const HALVINGS = 60;
 
-/** The parts of a path's lines that lie in a box. Curves stay curves: they are cut where they cross its sides. */
-export function clipLines(path: Path, box: Box2): PathBuilder {
+/** What lines are cut by. */
+interface Region {
+  readonly isInside: (x: number, y: number) => boolean;
+  /** The parts of a straight line that lie inside, as shares of its length: where each begins and ends, in turns. */
+  readonly spans: (x0: number, y0: number, x1: number, y1: number) => readonly number[];
+}
+
+const boxRegion = (box: Box2): Region => ({
+  isInside: (x, y) => x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY,
+  spans: (x0, y0, x1, y1) => {
+    const share: [number, number] = [0, 1];
+    return clipSegment(x0, y0, x1, y1, box, share) ? share : [];
+  },
+});
+
+/** The parts of a path's lines that lie in a region. Curves stay curves: they are cut where they cross its sides. */
+function clipLines(path: Path, { isInside, spans }: Region): PathBuilder {
   const out = new PathBuilder();
   let isOn = false;
-  const isInside = (x: number, y: number): boolean => x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY;
   const step = (at: (t: number) => readonly [number, number], draw: (t0: number, t1: number) => void): void => {
     const cuts = [0];
     const inside = (t: number): boolean => isInside(...at(t));
@@ -55,12 +112,13 @@ export function clipLines(path: Path, box: Box2): PathBuilder {
       isOn = false;
     },
     line: (x0, y0, x, y) => {
-      const share: [number, number] = [0, 1];
-      const isSeen = clipSegment(x0, y0, x, y, box, share);
       const at = (t: number) => (t === 1 ? ([x, y] as const) : ([x0 + (x - x0) * t, y0 + (y - y0) * t] as const));
-      if (isSeen && !(isOn && share[0] === 0)) out.moveTo(...at(share[0]));
-      if (isSeen) out.lineTo(...at(share[1]));
-      isOn = isSeen && share[1] === 1;
+      const seen = spans(x0, y0, x, y);
+      for (let i = 0; i < seen.length; i += 2) {
+        if (!(isOn && seen[i] === 0)) out.moveTo(...at(seen[i]!));
+        out.lineTo(...at(seen[i + 1]!));
+      }
+      isOn = seen.length > 0 && seen.at(-1) === 1;
     },
     quadratic: (x0, y0, cx, cy, x, y) => {
       const at = (t: number) => [quadraticAt(x0, cx, x, t), quadraticAt(y0, cy, y, t)] as const;
@@ -89,10 +147,13 @@ export function clipLines(path: Path, box: Box2): PathBuilder {
 }
 
 /** The part of a path's area that lies in a box, as polygons. */
-export function clipArea(path: Path, box: Box2): PathBuilder {
+function clipArea(path: Path, box: Box2): PathBuilder {
+  return pathOfRings(ringsOf(path).map((ring) => clipRing(ring, box)));
+}
+
+function pathOfRings(rings: readonly (readonly number[])[]): PathBuilder {
   const out = new PathBuilder();
-  for (const ring of ringsOf(path)) {
-    const inside = clipRing(ring, box);
+  for (const inside of rings) {
     for (let i = 0; i < inside.length; i += 2) {
       if (i === 0) out.moveTo(inside[0]!, inside[1]!);
       else out.lineTo(inside[i]!, inside[i + 1]!);
@@ -131,35 +192,77 @@ export function uprightBox({ ops, coords }: Path): Box2 | null {
 }
 
 /** What lies in both; null is everything. */
-export function intersectClips(a: Box2 | null, b: Box2): Box2 {
+export function intersectClips(a: Clip | null, b: Clip): Clip {
   if (!a) return b;
   return {
-    minX: Math.max(a.minX, b.minX),
-    minY: Math.max(a.minY, b.minY),
-    maxX: Math.min(a.maxX, b.maxX),
-    maxY: Math.min(a.maxY, b.maxY),
+    box: {
+      minX: Math.max(a.box.minX, b.box.minX),
+      minY: Math.max(a.box.minY, b.box.minY),
+      maxX: Math.min(a.box.maxX, b.box.maxX),
+      maxY: Math.min(a.box.maxY, b.box.maxY),
+    },
+    shapes: [...a.shapes, ...b.shapes],
   };
+}
+
+/** A part of a path on its way out: its styles are −1 where it has none. */
+interface Drawn {
+  readonly path: Path;
+  readonly line: number;
+  readonly fill: number;
+  readonly rule: FillRule;
 }
 
 /**
  * Hands on what of a painted path lies in a clip.
- * @param styles of its lines and its area, −1 where it has none
+ * @param styles of its lines and its area, −1 where it has none, and how its area is filled
+ * @returns whether an area was too intricate to be cut by a shape: then its part in the shape's box is handed on
  */
 export function emitClipped(
   path: Path,
-  clip: Box2 | null,
-  { line, fill }: { readonly line: number; readonly fill: number },
-  emit: (path: Path, line: number, fill: number) => void,
-): void {
-  const side = clip ? sideOf(path, clip) : 'inside';
-  if (side === 'outside') return;
-  const emitDrawn = (drawn: Path, ownLine: number, ownFill: number): void => {
-    if (drawn.ops.length >= 2) emit(drawn, ownLine, ownFill);
-  };
-  if (side === 'inside' || !clip) {
-    emitDrawn(path, line, fill);
-    return;
+  clip: Clip | null,
+  { line, fill, rule }: Omit<Drawn, 'path'>,
+  emit: (drawn: Drawn) => void,
+): boolean {
+  let isWhole = true;
+  const seen = clip ? partsInBox({ path, line, fill, rule }, clip.box) : [{ path, line, fill, rule }];
+  const cut = (clip?.shapes ?? []).reduce<readonly Drawn[]>(
+    (parts, shape) =>
+      parts.flatMap((part) => {
+        const own = partsInShape(part, shape);
+        isWhole &&= own.isWhole;
+        return own.parts;
+      }),
+    seen,
+  );
+  for (const part of cut) if (part.path.ops.length >= 2) emit(part);
+  return isWhole;
+}
+
+function partsInBox(drawn: Drawn, box: Box2): Drawn[] {
+  const { path, line, fill, rule } = drawn;
+  const side = sideOf(path, box);
+  if (side !== 'across') return side === 'inside' ? [drawn] : [];
+  return [
+    ...(fill >= 0 ? [{ path: clipArea(path, box), line: -1, fill, rule }] : []),
+    ...(line >= 0 ? [{ path: clipLines(path, boxRegion(box)), line, fill: -1, rule }] : []),
+  ];
+}
+
+function partsInShape(drawn: Drawn, shape: ClipShape): { readonly parts: Drawn[]; readonly isWhole: boolean } {
+  const { path, line, fill, rule } = drawn;
+  const side = sideOf(path, shape.box) === 'outside' ? 'outside' : shape.sideOf(boxOf(path));
+  if (side !== 'across') return { parts: side === 'inside' ? [drawn] : [], isWhole: true };
+  const parts: Drawn[] = [];
+  let isWhole = true;
+  if (fill >= 0) {
+    const rings = ringsOf(path);
+    const both = intersectAreas(rings, rule, shape.rings, shape.rule);
+    isWhole = both !== null;
+    if (both) parts.push({ path: pathOfRings(both), line: -1, fill, rule: 'nonzero' });
+    else parts.push({ path: clipArea(path, shape.box), line: -1, fill, rule });
   }
-  if (fill >= 0) emitDrawn(clipArea(path, clip), -1, fill);
-  if (line >= 0) emitDrawn(clipLines(path, clip), line, -1);
+  const region: Region = { isInside: (x, y) => shape.isInside(x, y), spans: (...ends) => shape.spans(...ends) };
+  if (line >= 0) parts.push({ path: clipLines(path, region), line, fill: -1, rule });
+  return { parts, isWhole };
 }

@@ -31,6 +31,9 @@ export const isMirror = (m: ArrayLike<number>): boolean =>
     m[8]! * (m[1]! * m[6]! - m[5]! * m[2]!) <
   0;
 
+/** What only the change of axes turns. */
+const UPRIGHT = Float64Array.of(1, 0, 0, 0, 0, -1, 0, 1, 0);
+
 /** So much may sides differ, as a share, and still be even: single precision in files. */
 const EVENNESS = 1e-6;
 
@@ -40,6 +43,9 @@ const EVENNESS = 1e-6;
  * @returns an orthonormal 3 × 3, row by row, from the shape's own axes; null if it doesn't keep shapes alike
  */
 export function evenTurn(m: ArrayLike<number>): Float64Array | null {
+  // most things are only moved
+  const isTurned = m[1] !== 0 || m[2] !== 0 || m[4] !== 0 || m[6] !== 0 || m[8] !== 0 || m[9] !== 0;
+  if (!isTurned && m[0]! > 0 && m[0] === m[5] && m[0] === m[10]) return UPRIGHT;
   const columns = [0, 4, 8].map((at) => [m[at]!, -m[at + 2]!, m[at + 1]!]);
   const dot = (a: readonly number[], b: readonly number[]): number => a[0]! * b[0]! + a[1]! * b[1]! + a[2]! * b[2]!;
   const square = dot(columns[0]!, columns[0]!);

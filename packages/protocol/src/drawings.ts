@@ -39,6 +39,8 @@ export class CountsDto {
   /** Lines and curves of the definitions: a rectangle has 4, a circle 1. */
   @IsInt() @Min(0) segments!: number;
   @IsInt() @Min(0) triangles!: number;
+  /** Points of models that hold some. */
+  @IsOptional() @IsInt() @Min(0) points?: number;
   @IsInt() @Min(0) texts!: number;
   @IsInt() @Min(0) layers!: number;
 }

@@ -27,6 +27,11 @@ export interface SolidDto {
     readonly triangles: readonly number[];
     /** Two vertices an edge, where the source has edges of its own. */
     readonly edges: readonly number[];
+    /**
+     * Where every vertex is a point of its own: how many there are, and red · 65536 + green · 256 + blue of each, if they
+     * have colours. Of very many points neither places nor colours are told here: tiles hold them.
+     */
+    readonly points?: { readonly count: number; readonly colours: readonly number[] };
   }[];
 }
 

@@ -146,6 +146,13 @@ export const operations: readonly Operation[] = [
   },
   {
     method: 'get',
+    path: '/api/drawings/{id}/tiles/{revision}/pictures/{source}/{level}/{name}',
+    summary: 'A tile of a raster picture',
+    answer: { ...bytes('image/png'), ...bytes('image/jpeg') },
+    problems: ['not-found'],
+  },
+  {
+    method: 'get',
     path: '/api/drawings/{id}/trail',
     summary: 'Where a window’s pane has been, with the views of other windows',
     answer: json(ref(TrailDto)),

@@ -140,12 +140,12 @@ export const problemCatalogue = {
   'not-a-model': {
     status: 422,
     title: 'This model can’t be read',
-    hint: 'Save it as glTF 2.0 in one .glb file, or as IFC, STEP, STL, OBJ or PLY, then import that.',
+    hint: 'Save it as glTF 2.0 in one .glb file, or as IFC, STEP, STL, OBJ or PLY (points also as XYZ or CSV), then import that.',
   },
   'not-svg': {
     status: 422,
     title: 'This file can’t be read as a drawing',
-    hint: 'Choose a file in SVG, GeoJSON or PDF format. The name doesn’t matter, the content does.',
+    hint: 'Choose a plan in SVG, GeoJSON or PDF format, a picture or a model. The name doesn’t matter, the content does.',
   },
   'not-geojson': {
     status: 422,

@@ -9,6 +9,8 @@ export interface SolidTable {
   readonly nodes: readonly number[];
   readonly layers: readonly number[];
   readonly triangles: readonly number[];
+  /** Points of each object; absent if there are none in all. */
+  readonly points?: readonly number[];
   /** Least coordinates, then largest, six numbers an object. */
   readonly boxes: readonly number[];
   readonly materials: readonly SolidMaterial[];

@@ -5,7 +5,31 @@ export interface TilesetJson {
   /** Metres. */
   readonly geometricError: number;
   readonly root: TileJson;
-  readonly extras: { readonly styles: readonly TilesetStyle[] };
+  readonly extras: {
+    readonly styles: readonly TilesetStyle[];
+    /** Raster pictures, the lowest first; absent where there are none. */
+    readonly pictures?: readonly TilesetPicture[];
+    /** Where their pyramids are: `<source>/<level>/<column>_<row>.<ending>` below it. */
+    readonly picturesUri?: string;
+  };
+}
+
+export interface TilesetPicture {
+  readonly object: number;
+  readonly layer: number;
+  /** Number of its pyramid. */
+  readonly source: number;
+  /** What its tiles are packed as. */
+  readonly ending: 'png' | 'jpeg';
+  readonly widthPx: number;
+  readonly heightPx: number;
+  readonly levels: number;
+  /** a, b, c, d, e, f of the map from the unit square, y down, to drawing units. */
+  readonly place: readonly [number, number, number, number, number, number];
+  /** minX, minY, maxX, maxY of what may be seen, drawing units. */
+  readonly clip?: readonly [number, number, number, number];
+  /** 0 … 1. */
+  readonly opacity: number;
 }
 
 export interface TileJson {
@@ -21,6 +45,8 @@ export interface TileJson {
   readonly extras?: {
     readonly segments: number;
     readonly triangles: number;
+    /** Of models that hold points. */
+    readonly points?: number;
     readonly texts: number;
     /** Size of the largest thing of the tile and all below it, drawing units. */
     readonly largest: number;

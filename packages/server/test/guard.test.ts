@@ -88,7 +88,7 @@ describe('what is sent', () => {
   });
 
   it.each([
-    ['a picture', Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10)],
+    ['a song', Uint8Array.of(0x49, 0x44, 0x33, 4, 0, 0, 0, 0)],
     ['a program', Uint8Array.of(0x7f, 0x45, 0x4c, 0x46, 2, 1, 1, 0)],
     ['plain text', 'Kelpie Sound, sheet 3'],
   ])('is refused at once where it is %s', async (_what, content) => {

@@ -1,3 +1,3 @@
 import { holdHostile } from './hold-hostile.ts';
 
-holdHostile(['SVG', 'GeoJSON', 'any file']);
+holdHostile(['SVG', 'pictures', 'GeoJSON', 'any file']);

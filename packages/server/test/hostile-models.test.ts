@@ -1,3 +1,3 @@
 import { holdHostile } from './hold-hostile.ts';
 
-holdHostile(['PDF', 'glTF', 'OBJ, STL and PLY', 'IFC and STEP']);
+holdHostile(['PDF', 'glTF', 'OBJ, STL and PLY', 'points', 'IFC and STEP']);

@@ -11,8 +11,16 @@ declare module 'libtess' {
   }
   const libtess: {
     GluTesselator: typeof GluTesselator;
-    gluEnum: Record<'GLU_TESS_WINDING_RULE' | 'GLU_TESS_VERTEX' | 'GLU_TESS_COMBINE' | 'GLU_TESS_EDGE_FLAG', number>;
-    windingRule: Record<'GLU_TESS_WINDING_ODD' | 'GLU_TESS_WINDING_NONZERO', number>;
+    gluEnum: Record<
+      | 'GLU_TESS_WINDING_RULE'
+      | 'GLU_TESS_BOUNDARY_ONLY'
+      | 'GLU_TESS_BEGIN'
+      | 'GLU_TESS_VERTEX'
+      | 'GLU_TESS_COMBINE'
+      | 'GLU_TESS_EDGE_FLAG',
+      number
+    >;
+    windingRule: Record<'GLU_TESS_WINDING_ODD' | 'GLU_TESS_WINDING_NONZERO' | 'GLU_TESS_WINDING_ABS_GEQ_TWO', number>;
   };
   export default libtess;
 }

@@ -1,4 +1,6 @@
 /** What an importer hands on: drawing elements in file order, with the tables they refer to. */
+import type { Affine } from '../geometry/affine.ts';
+import type { Box2 } from '../geometry/clip.ts';
 import type { Path } from './path.ts';
 import type { DrawingUnit } from './units.ts';
 
@@ -88,12 +90,37 @@ export interface ReaderWarning {
   readonly page?: number;
 }
 
+/** The px of a raster picture: a file of its own, or bare numbers row by row from above. */
+export type PictureSource =
+  | { readonly kind: 'file'; readonly bytes: Uint8Array }
+  | {
+      readonly kind: 'pixels';
+      readonly bytes: Uint8Array;
+      readonly widthPx: number;
+      readonly heightPx: number;
+      /** Grey, red green blue, or red green blue alpha. */
+      readonly channels: 1 | 3 | 4;
+    };
+
+/** A raster picture; it lies below all lines and areas. */
+export interface PictureElement {
+  readonly layer: number;
+  /** From the unit square, with its origin at the picture's upper left corner and y down, to drawing units. */
+  readonly place: Affine;
+  /** What of it may be seen, drawing units; all if null. */
+  readonly clip: Box2 | null;
+  /** 0 … 1. */
+  readonly opacity: number;
+  readonly source: PictureSource;
+}
+
 export type { DrawingUnit } from './units.ts';
 
 /** What a streaming reader calls while it reads; elements come in the order of the file. */
 export interface DrawingSink {
   path(element: PathElement): void;
   text(element: TextElement): void;
+  picture(element: PictureElement): void;
 }
 
 /** What a reader knows at the end. */

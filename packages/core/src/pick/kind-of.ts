@@ -6,6 +6,7 @@ const WHOLE_TURN_SLACK = 1e-6;
 
 /** What a drawn element is called. @param painted bits of `Painted` */
 export function kindOf({ ops, coords }: Path, painted: number): ObjectKind {
+  if ((painted & Painted.picture) !== 0) return 'picture';
   const isArea = (painted & Painted.line) === 0;
   if (isArea) return 'area';
   let [lines, arcs, curves, closes, runs, sweep, at] = [0, 0, 0, 0, 0, 0, 0];

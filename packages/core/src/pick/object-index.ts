@@ -2,11 +2,21 @@ import type { Box2 } from '../geometry/clip.ts';
 import type { Vec2 } from '../geometry/vec.ts';
 
 /** What an object is, as it is told to people and compared by *same kind*. The order is that of the files. */
-export const objectKinds = ['line', 'polyline', 'outline', 'circle', 'arc', 'curve', 'area', 'text'] as const;
+export const objectKinds = [
+  'line',
+  'polyline',
+  'outline',
+  'circle',
+  'arc',
+  'curve',
+  'area',
+  'text',
+  'picture',
+] as const;
 export type ObjectKind = (typeof objectKinds)[number];
 
 /** How an object is painted, as bits. */
-export const Painted = { line: 1, fill: 2, evenOdd: 4 } as const;
+export const Painted = { line: 1, fill: 2, evenOdd: 4, picture: 8 } as const;
 
 /** Where every object of a drawing lies, as columns; objects that are near each other mostly follow each other. */
 export interface ObjectColumns {

@@ -8,6 +8,8 @@ export interface Hit {
   readonly point: Vec3;
   /** Turned to the viewer; a unit vector. */
   readonly normal: Vec3;
+  /** It is a point of its own, told to the source's last digit. */
+  readonly isPoint?: true;
 }
 
 /** What a line of sight of a pane meets, as it shows its solid. */

@@ -50,6 +50,7 @@ export function placeItems(table: Placeable, options: PlaceOptions): PlacedTile 
   const boxes = table.boxes.view();
   const weight = table.weight.view();
   const order = shuffled(table.length, options.random);
+  const isKept = new Uint8Array(table.length);
 
   const place = (items: Uint32Array): PlacedTile => {
     const box = boxOf(boxes, items, dimensions);
@@ -81,8 +82,10 @@ export function placeItems(table: Placeable, options: PlaceOptions): PlacedTile 
   };
 
   const choose = (items: Uint32Array): { kept: number[]; rest: Uint32Array } => {
+    // an item weighs 1 at least: no more of the largest are looked at than could be kept
+    const candidates = largestOf(items, size, options.tileWeight + 1);
     // items come in random order and the sort keeps it among equals: of things of one size an even sample stays
-    const byFalling = Array.from(items).sort((i, j) => size[j]! - size[i]!);
+    const byFalling = Array.from(candidates).sort((i, j) => size[j]! - size[i]!);
     let room = options.tileWeight;
     let count = 0;
     for (const item of byFalling) {
@@ -90,12 +93,53 @@ export function placeItems(table: Placeable, options: PlaceOptions): PlacedTile 
       room -= weight[item]!;
       count++;
     }
-    const isKept = new Set(byFalling.slice(0, count));
-    return { kept: byFalling.slice(0, count), rest: items.filter((item) => !isKept.has(item)) };
+    const kept = byFalling.slice(0, count);
+    for (const item of kept) isKept[item] = 1;
+    return { kept, rest: items.filter((item) => isKept[item] === 0) };
   };
 
   return place(order);
 }
+
+/** The so many largest of some items, in their order; of those of the least size among them the first. */
+function largestOf(items: Uint32Array, size: Float64Array, count: number): Uint32Array {
+  if (items.length <= count) return items;
+  const least = nthLargest(
+    Float64Array.from(items, (item) => size[item]!),
+    count,
+  );
+  let ties = count;
+  for (const item of items) if (size[item]! > least) ties--;
+  return items.filter((item) => size[item]! > least || (size[item] === least && ties-- > 0));
+}
+
+/**
+ * The n-th largest of some numbers, from 1 (C. A. R. Hoare, "Algorithm 65: find", CACM 4, 1961).
+ * @param values are put into another order
+ */
+export function nthLargest(values: Float64Array, n: number): number {
+  let [low, high] = [0, values.length - 1];
+  const target = n - 1;
+  while (low < high) {
+    const pivot = medianOfThree(values[low]!, values[(low + high) >> 1]!, values[high]!);
+    let [i, j] = [low, high];
+    while (i <= j) {
+      while (values[i]! > pivot) i++;
+      while (values[j]! < pivot) j--;
+      if (i > j) break;
+      const swap = values[i]!;
+      values[i++] = values[j]!;
+      values[j--] = swap;
+    }
+    if (target <= j) high = j;
+    else if (target >= i) low = i;
+    else return values[target]!;
+  }
+  return values[target]!;
+}
+
+const medianOfThree = (a: number, b: number, c: number): number =>
+  Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));
 
 /** Fisher–Yates, so that the head of any run of items is an even sample of it. */
 function shuffled(count: number, random: () => number): Uint32Array {

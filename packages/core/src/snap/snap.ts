@@ -6,7 +6,7 @@ import type { Vec2, Vec3 } from '../geometry/vec.ts';
  * the kind. Ends and corners weigh least: they are meant most often.
  */
 export const snapKinds = [
-  ...(['end', 'corner', 'crossing', 'centre', 'quadrant', 'perpendicular foot', 'tangent'] as const),
+  ...(['end', 'corner', 'point', 'crossing', 'centre', 'quadrant', 'perpendicular foot', 'tangent'] as const),
   ...(['middle', 'edge middle', 'face centre', 'apparent crossing'] as const),
   ...(['nearest', 'foot on face', 'grid'] as const),
 ] as const;
@@ -15,6 +15,7 @@ export type SnapKind = (typeof snapKinds)[number];
 const rules: Readonly<Record<SnapKind, { readonly tier: number; readonly weight: number }>> = {
   end: { tier: 0, weight: 1 },
   corner: { tier: 0, weight: 1 },
+  point: { tier: 0, weight: 1 },
   crossing: { tier: 0, weight: 1.25 },
   centre: { tier: 0, weight: 1.25 },
   quadrant: { tier: 0, weight: 1.4 },

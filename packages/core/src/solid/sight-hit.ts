@@ -14,8 +14,10 @@ export interface SurfaceHit {
   readonly point: Vec3;
   /** From where the sight begins; negative for what lies before the beginning of a parallel view's. */
   readonly distance: number;
-  /** Unit normal of the face, turned to the viewer. */
+  /** Unit normal of the face, turned to the viewer; of a point, the way to the viewer. */
   readonly normal: Vec3;
+  /** It is a point of its own, told to the source's last digit. */
+  readonly isPoint?: true;
 }
 
 /** Boxes over runs of a tile's triangles, so that a line of sight needn't be tried against all of them. */
@@ -108,6 +110,61 @@ export function hitTile(
     point: { x: from.x + along.x * best, y: from.y + along.y * best, z: from.z + along.z * best },
     distance: best,
     normal: { x: sign * normal.x, y: sign * normal.y, z: sign * normal.z },
+  };
+}
+
+/** How wide a line of sight is where points are looked for: drawing units at its beginning, and more for each of its own. */
+export interface SightWidth {
+  readonly atBeginning: number;
+  readonly perUnit: number;
+}
+
+/**
+ * The nearest point of a tile that a line of sight passes by closely; of those equally near to the eye, within its width,
+ * the one closest to its middle.
+ * @param sight, nearest, isShown, least, keeps as for {@link hitTile}
+ */
+export function hitPoints(
+  { pointPositions: p, pointRests: rests, runs }: DecodedSolidTile,
+  sight: Sight,
+  width: SightWidth,
+  nearest: number,
+  isShown: (object: number, material: number) => boolean,
+  least: number,
+  keeps?: (x: number, y: number, z: number) => boolean,
+): SurfaceHit | null {
+  const { from, along } = sight;
+  let [best, bestAway, found, owner] = [nearest, Infinity, -1, -1];
+  let first = 0;
+  for (let run = 0; run < runs.length; run += RUN) {
+    const end = runs[run + 5]!;
+    const begin = first;
+    first = end;
+    if (begin === end || !isShown(runs[run]!, runs[run + 1]!)) continue;
+    for (let at = 3 * begin; at < 3 * end; at += 3) {
+      const [x, y, z] = [p[at]! - from.x, p[at + 1]! - from.y, p[at + 2]! - from.z];
+      const distance = x * along.x + y * along.y + z * along.z;
+      const reach = width.atBeginning + width.perUnit * Math.max(distance, 0);
+      // a point a little behind another is as near as that one
+      if (!(distance >= least && distance <= best + reach)) continue;
+      const away2 = x * x + y * y + z * z - distance * distance;
+      if (away2 > reach * reach) continue;
+      const away = Math.sqrt(Math.max(away2, 0));
+      const isNearer = distance < best - reach;
+      if (!isNearer && away >= bestAway) continue;
+      if (found < 0 && distance > nearest) continue;
+      if (keeps && !keeps(p[at]!, p[at + 1]!, p[at + 2]!)) continue;
+      [best, bestAway, found, owner] = [distance, away, at, runs[run]!];
+    }
+  }
+  if (found < 0) return null;
+  const place = (axis: number): number => p[found + axis]! + rests[found + axis]!;
+  return {
+    object: owner,
+    point: { x: place(0), y: place(1), z: place(2) },
+    distance: best,
+    normal: { x: -along.x, y: -along.y, z: -along.z },
+    isPoint: true,
   };
 }
 

@@ -1,5 +1,6 @@
 import { Growable } from '../geometry/growable.ts';
 import { recipeOf, type PieceRecipe } from './mesh-recipe.ts';
+import { POINTS_PER_WEIGHT, pointPieces } from './point-pieces.ts';
 import type { SharedShape, SolidPart } from './solid-model.ts';
 
 /** A piece of a part as it is drawn. Positions in drawing units. */
@@ -13,6 +14,10 @@ export interface SolidPiece {
   readonly edgePositions: Float64Array;
   /** Six numbers an edge: the normals of its faces. */
   readonly edgeNormals: Float32Array;
+  /** x, y, z a point, where the piece is a set of points. */
+  readonly points: Float64Array;
+  /** Red, green, blue of each; null if they have the colour of the material. */
+  readonly pointColours: Uint8Array | null;
 }
 
 /** How a shape that stands at several places is drawn, and how it was turned where that was found out. */
@@ -25,9 +30,43 @@ interface KnownShape {
 interface Source {
   readonly recipe: PieceRecipe;
   /** Of the whole part. */
-  readonly positions: Float64Array;
+  readonly positions: StoredNumbers;
   /** From where the recipe was made to where the part stands, row by row; null where that is the same. */
   readonly turn: Float64Array | null;
+}
+
+/** Where the numbers of a part lie in a block of many. */
+interface StoredNumbers {
+  readonly block: Float64Array;
+  readonly start: number;
+}
+
+/** Doubles that lie together: an array of its own for each of a million parts would take more than its numbers. */
+const BLOCK_LENGTH = 1 << 17;
+
+class NumberStore {
+  #block = new Float64Array(0);
+  #used = 0;
+
+  add(numbers: Float64Array): StoredNumbers {
+    if (numbers.length > BLOCK_LENGTH / 8) return { block: numbers, start: 0 };
+    if (this.#used + numbers.length > this.#block.length) {
+      this.#block = new Float64Array(BLOCK_LENGTH);
+      this.#used = 0;
+    }
+    const start = this.#used;
+    this.#block.set(numbers, start);
+    this.#used += numbers.length;
+    return { block: this.#block, start };
+  }
+}
+
+/** A piece of a set of points. */
+interface PointSource {
+  readonly points: Uint32Array;
+  /** Of the whole set. */
+  readonly positions: Float64Array;
+  readonly colours: Uint8Array | null;
 }
 
 /** Everything that tiles of a solid are made of. */
@@ -35,13 +74,16 @@ export class SolidItems {
   readonly dimensions = 3;
   readonly object = new Growable(Uint32Array);
   readonly material = new Growable(Uint32Array);
-  /** What drawing it costs: triangles and edges. */
+  /** What drawing it costs: triangles, edges, and points at {@link POINTS_PER_WEIGHT}. */
   readonly weight = new Growable(Uint32Array);
   /** The least coordinates, then the largest, of each item. */
   readonly boxes = new Growable(Float64Array);
   /** Pieces are placed when they are asked for: there may be a million of one shape. */
-  readonly #sources: Source[] = [];
+  readonly #sources: (Source | PointSource)[] = [];
+  /** Size that counts where it isn't that of the box: the gaps that points fill. */
+  readonly #sizes = new Map<number, number>();
   readonly #known = new WeakMap<object, KnownShape>();
+  readonly #numbers = new NumberStore();
 
   get length(): number {
     return this.#sources.length;
@@ -49,16 +91,19 @@ export class SolidItems {
 
   /** How an item is drawn where it stands. */
   piece(item: number): SolidPiece {
-    const { recipe, positions, turn } = this.#sources[item]!;
-    return placed(recipe, positions, turn);
+    const source = this.#sources[item]!;
+    return 'points' in source ? pointsOf(source) : placed(source.recipe, source.positions, source.turn);
   }
 
   edgeCountOf(item: number): number {
-    return this.#sources[item]!.recipe.edgeEnds.length / 2;
+    const source = this.#sources[item]!;
+    return 'points' in source ? 0 : source.recipe.edgeEnds.length / 2;
   }
 
-  /** Longest side of its box. */
+  /** Longest side of its box; of points that lie between others, how far these are apart. */
   sizeOf(item: number): number {
+    const own = this.#sizes.get(item);
+    if (own !== undefined) return own;
     const at = 6 * item;
     const box = this.boxes;
     return Math.max(box.at(at + 3) - box.at(at), box.at(at + 4) - box.at(at + 1), box.at(at + 5) - box.at(at + 2));
@@ -66,40 +111,84 @@ export class SolidItems {
 
   /** Takes a part apart into pieces with smooth normals and edges. @returns how many triangles it has that have an area */
   add(part: SolidPart): number {
+    if (part.points) {
+      this.#addPoints(part, part.points.colours);
+      return 0;
+    }
     const { shape } = part;
     let known = shape && this.#known.get(shape.key);
     if (!known) {
       known = { recipe: recipeOf(part), turn: shape?.turn ?? UNTURNED };
       if (shape) this.#known.set(shape.key, known);
     }
-    const turn = shape && shape.turn !== known.turn ? between(known.turn, shape.turn) : null;
+    const turn = shape && !sameNumbers(shape.turn, known.turn) ? between(known.turn, shape.turn) : null;
+    const positions = this.#numbers.add(part.positions);
     let count = 0;
     for (const recipe of known.recipe) {
-      this.#add(part, { recipe, positions: part.positions, turn });
+      this.#add(part, { recipe, positions, turn });
       count += recipe.triangles.length / 3;
     }
     return count;
   }
 
-  #add({ object, material }: SolidPart, source: Source): void {
-    const { recipe, positions } = source;
-    const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
-    for (const vertices of [recipe.vertices, recipe.edgeEnds])
-      for (const vertex of vertices)
-        for (let axis = 0; axis < 3; axis++) {
-          const value = positions[3 * vertex + axis]!;
-          if (value < box[axis]!) box[axis] = value;
-          if (value > box[axis + 3]!) box[axis + 3] = value;
-        }
+  #add({ object, material, positions }: SolidPart, source: Source): void {
+    const { recipe } = source;
     this.#sources.push(source);
     this.object.push(object);
     this.material.push(recipe.material ?? material);
     this.weight.push(recipe.triangles.length / 3 + recipe.edgeEnds.length / 2);
-    this.boxes.append(box);
+    this.boxes.append(boxOf(positions, recipe.vertices, recipe.edgeEnds));
+  }
+
+  #addPoints({ object, material, positions }: SolidPart, colours: Uint8Array | null): void {
+    for (const { points, gap } of pointPieces(positions)) {
+      if (Number.isFinite(gap)) this.#sizes.set(this.length, gap);
+      this.#sources.push({ points, positions, colours });
+      this.object.push(object);
+      this.material.push(material);
+      this.weight.push(Math.ceil(points.length / POINTS_PER_WEIGHT));
+      this.boxes.append(boxOf(positions, points));
+    }
   }
 }
 
+function boxOf(positions: Float64Array, ...lists: readonly Uint32Array[]): number[] {
+  const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
+  for (const vertices of lists)
+    for (const vertex of vertices)
+      for (let axis = 0; axis < 3; axis++) {
+        const value = positions[3 * vertex + axis]!;
+        if (value < box[axis]!) box[axis] = value;
+        if (value > box[axis + 3]!) box[axis + 3] = value;
+      }
+  return box;
+}
+
+const NO_NUMBERS = new Float64Array(0);
+const NO_NORMALS = new Float32Array(0);
+
+function pointsOf({ points, positions, colours }: PointSource): SolidPiece {
+  const own = colours && new Uint8Array(3 * points.length);
+  if (own)
+    for (let i = 0; i < points.length; i++)
+      for (let channel = 0; channel < 3; channel++) own[3 * i + channel] = colours[3 * points[i]! + channel]!;
+  return {
+    positions: NO_NUMBERS,
+    normals: NO_NORMALS,
+    triangles: new Uint32Array(0),
+    edgePositions: NO_NUMBERS,
+    edgeNormals: NO_NORMALS,
+    points: gathered(positions, points),
+    pointColours: own,
+  };
+}
+
 const UNTURNED = [1, 0, 0, 0, 1, 0, 0, 0, 1];
+
+const sameNumbers = (a: ArrayLike<number>, b: ArrayLike<number>): boolean => {
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i]) return false;
+  return true;
+};
 
 /** What turns directions at the first place into those at the second: second · firstᵀ, row by row. */
 function between(first: ArrayLike<number>, second: ArrayLike<number>): Float64Array {
@@ -110,7 +199,8 @@ function between(first: ArrayLike<number>, second: ArrayLike<number>): Float64Ar
   return turn;
 }
 
-function placed(recipe: PieceRecipe, positions: Float64Array, turn: Float64Array | null): SolidPiece {
+function placed(recipe: PieceRecipe, { block, start }: StoredNumbers, turn: Float64Array | null): SolidPiece {
+  const positions = start === 0 ? block : block.subarray(start);
   const { normals, edgeNormals } = recipe;
   return {
     positions: gathered(positions, recipe.vertices),
@@ -118,6 +208,8 @@ function placed(recipe: PieceRecipe, positions: Float64Array, turn: Float64Array
     triangles: recipe.triangles,
     edgePositions: gathered(positions, recipe.edgeEnds),
     edgeNormals: turn ? turned(edgeNormals, turn) : edgeNormals,
+    points: NO_NUMBERS,
+    pointColours: null,
   };
 }
 

@@ -17,6 +17,12 @@ export interface SharedShape {
   readonly turn: ArrayLike<number>;
 }
 
+/** Says of a part that each of its vertices is a point of its own, as a scanner or a surveyor measured it. */
+export interface PointSet {
+  /** Red, green, blue of each point, 0 … 255; null if all have the colour of the material. */
+  readonly colours: Uint8Array | null;
+}
+
 /** A part of an object that is of one material. */
 export interface SolidPart {
   readonly object: number;
@@ -31,6 +37,8 @@ export interface SolidPart {
   /** Two vertices an edge, where the source has edges of its own; else they are found by the angle between faces. */
   readonly edges?: Uint32Array;
   readonly shape?: SharedShape;
+  /** Where the part is a set of points: it has neither triangles nor edges then. */
+  readonly points?: PointSet;
 }
 
 /** An object of a model: something with a name that can be picked. */

@@ -5,8 +5,8 @@ import type { Material } from './solid-model.ts';
 
 /**
  * Tiles of solids: plain glTF 2.0 that any 3D Tiles client can draw, one primitive of triangles a material and one of
- * lines. glTF is Y up, so (x, y, z) is written as (x, z, −y), relative to the tile's origin. What glTF has no place for:
- * the normals of both faces of an edge as `_FACES`, and whose the vertices are in `extras`.
+ * lines and one of points. glTF is Y up, so (x, y, z) is written as (x, z, −y), relative to the tile's origin. What glTF has no place for:
+ * the normals of both faces of an edge as `_FACES`, what single precision leaves out of a point as `_REST`, and whose the vertices are in `extras`.
  */
 export interface DecodedSolidTile {
   /** x, y, z a vertex, drawing units relative to the tile's origin, Z up. */
@@ -19,15 +19,23 @@ export interface DecodedSolidTile {
   readonly edgePositions: Float32Array<ArrayBuffer>;
   /** At each end the normals of both faces: x, y, z, 0 twice. */
   readonly edgeNormals: Int8Array<ArrayBuffer>;
-  /** What each stretch belongs to, {@link RUN} numbers each: object, material, and where its vertices, indices and ends of edges end. */
+  /** x, y, z a point. */
+  readonly pointPositions: Float32Array<ArrayBuffer>;
+  /** What is to be added to them: together they are the source's doubles, to 48 bits. */
+  readonly pointRests: Float32Array<ArrayBuffer>;
+  /** Red, green, blue, 255 a point. */
+  readonly pointColours: Uint8Array<ArrayBuffer>;
+  /** What each stretch belongs to, {@link RUN} numbers each: object, material, and where its vertices, indices, ends of edges and points end. */
   readonly runs: Uint32Array<ArrayBuffer>;
 }
 
 /** Numbers a run. */
-export const RUN = 5;
+export const RUN = 6;
+/** Before there were points. */
+const FORMER_RUN = 5;
 
-const [FLOAT, UNSIGNED_INT, BYTE] = [5126, 5125, 5120];
-const [LINES, TRIANGLES] = [1, 4];
+const [FLOAT, UNSIGNED_INT, BYTE, UNSIGNED_BYTE] = [5126, 5125, 5120, 5121];
+const [POINTS, LINES, TRIANGLES] = [0, 1, 4];
 const [VERTICES, INDICES] = [34962, 34963];
 
 interface View {
@@ -41,7 +49,12 @@ interface TileJson {
   bufferViews: View[];
   extras: { solid: { vertices: number; ends: number; views: Record<ViewName, number> } };
 }
-const viewNames = ['positions', 'normals', 'triangles', 'edgePositions', 'edgeNormals', 'runs'] as const;
+const pointViews = ['pointPositions', 'pointRests', 'pointColours'] as const;
+const viewNames = [
+  ...(['positions', 'normals', 'triangles', 'edgePositions', 'edgeNormals'] as const),
+  ...pointViews,
+  'runs',
+] as const;
 type ViewName = (typeof viewNames)[number];
 
 /** @param chosen indices of items */
@@ -50,7 +63,12 @@ export function encodeSolidTile(
   chosen: readonly number[],
   origin: Vec3,
   materials: readonly Material[],
-): { readonly bytes: Uint8Array<ArrayBuffer>; readonly triangles: number; readonly edges: number } {
+): {
+  readonly bytes: Uint8Array<ArrayBuffer>;
+  readonly triangles: number;
+  readonly edges: number;
+  readonly points: number;
+} {
   const order = [...chosen].sort((a, b) => items.material.at(a) - items.material.at(b) || a - b);
   const pieces = order.map((item) => items.piece(item));
   const total = (count: (piece: (typeof pieces)[number]) => number): number =>
@@ -62,9 +80,13 @@ export function encodeSolidTile(
   const triangles = new Uint32Array(total((piece) => piece.triangles.length));
   const edgePositions = new Float32Array(3 * ends);
   const edgeNormals = new Int8Array(8 * ends);
+  const points = total((piece) => piece.points.length / 3);
+  const pointPositions = new Float32Array(3 * points);
+  const pointRests = new Float32Array(3 * points);
+  const pointColours = new Uint8Array(4 * points);
   const runs = new Uint32Array(RUN * order.length);
   const stretches: { material: number; from: number; to: number }[] = [];
-  let [vertex, index, end] = [0, 0, 0];
+  let [vertex, index, end, point] = [0, 0, 0, 0];
   pieces.forEach((piece, place) => {
     const item = order[place]!;
     const material = items.material.at(item);
@@ -76,22 +98,35 @@ export function encodeSolidTile(
       for (let side = 0; side < 2; side++)
         for (let face = 0; face < 2; face++)
           writeNormal(edgeNormals, 8 * (end + 2 * edge + side) + 4 * face, piece.edgeNormals, 6 * edge + 3 * face);
+    writeTurned(pointPositions, point, piece.points, origin, pointRests);
+    writeColours(pointColours, point, piece.points.length / 3, piece.pointColours, materials[material]);
     const from = index;
+    point += piece.points.length / 3;
     vertex += piece.positions.length / 3;
     index += piece.triangles.length;
     end += piece.edgePositions.length / 3;
-    runs.set([items.object.at(item), material, vertex, index, end], RUN * place);
+    runs.set([items.object.at(item), material, vertex, index, end, point], RUN * place);
     const last = stretches.at(-1);
     if (last?.material === material) last.to = index;
     else stretches.push({ material, from, to: index });
   });
 
   const views: View[] = [];
-  const parts = { positions, normals, triangles, edgePositions, edgeNormals, runs };
+  const parts = {
+    positions,
+    normals,
+    triangles,
+    edgePositions,
+    edgeNormals,
+    pointPositions,
+    pointRests,
+    pointColours,
+    runs,
+  };
   let length = 0;
   for (const name of viewNames) {
     const { byteLength } = parts[name];
-    const stride = { positions: 12, normals: 4, edgePositions: 12, edgeNormals: 8 }[name as string];
+    const stride = STRIDES[name];
     const target = name === 'triangles' ? INDICES : name === 'runs' ? undefined : VERTICES;
     views.push({
       buffer: 0,
@@ -136,6 +171,20 @@ export function encodeSolidTile(
     };
     primitives.push({ attributes, mode: LINES });
   }
+  if (points > 0) {
+    const places = { componentType: FLOAT, count: points, type: 'VEC3' };
+    const attributes = {
+      POSITION: accessor('pointPositions', { ...places, ...reachOf(pointPositions) }),
+      _REST: accessor('pointRests', places),
+      COLOR_0: accessor('pointColours', {
+        componentType: UNSIGNED_BYTE,
+        normalized: true,
+        count: points,
+        type: 'VEC4',
+      }),
+    };
+    primitives.push({ attributes, mode: POINTS });
+  }
   const used = materials.map(({ name, colour: { r, g, b, a }, metalness, roughness }) => ({
     name,
     doubleSided: true,
@@ -158,7 +207,35 @@ export function encodeSolidTile(
     buffers: [{ byteLength: length }],
     extras: { solid: { vertices, ends, views: Object.fromEntries(viewNames.map((name, at) => [name, at])) } },
   };
-  return { bytes: packGlb(json, bin), triangles: index / 3, edges: end / 2 };
+  return { bytes: packGlb(json, bin), triangles: index / 3, edges: end / 2, points };
+}
+
+/** Bytes from one element to the next, where a view holds vertices. */
+const STRIDES: Partial<Record<ViewName, number>> = {
+  positions: 12,
+  normals: 4,
+  edgePositions: 12,
+  edgeNormals: 8,
+  pointPositions: 12,
+  pointRests: 12,
+  pointColours: 4,
+};
+
+function writeColours(
+  to: Uint8Array,
+  first: number,
+  count: number,
+  own: Uint8Array | null,
+  material: Material | undefined,
+): void {
+  const { r, g, b } = material?.colour ?? { r: 128, g: 128, b: 128 };
+  for (let i = 0; i < count; i++) {
+    const at = 4 * (first + i);
+    to[at] = own ? own[3 * i]! : r;
+    to[at + 1] = own ? own[3 * i + 1]! : g;
+    to[at + 2] = own ? own[3 * i + 2]! : b;
+    to[at + 3] = 255;
+  }
 }
 
 /** A channel of sRGB, 0 … 255, as glTF wants it: linear light, 0 … 1 (IEC 61966-2-1). */
@@ -167,11 +244,22 @@ function linear(channel: number): number {
   return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
 }
 
-function writeTurned(to: Float32Array, vertex: number, from: Float64Array, origin: Vec3): void {
+/** @param rests takes what single precision leaves out */
+function writeTurned(
+  to: Float32Array,
+  vertex: number,
+  from: Float64Array,
+  origin: Vec3,
+  rests: Float32Array | null = null,
+): void {
+  const write = (at: number, value: number): void => {
+    to[at] = value;
+    if (rests) rests[at] = value - to[at];
+  };
   for (let i = 0; i < from.length; i += 3) {
-    to[3 * vertex + i] = from[i]! - origin.x;
-    to[3 * vertex + i + 1] = from[i + 2]! - origin.z;
-    to[3 * vertex + i + 2] = -(from[i + 1]! - origin.y);
+    write(3 * vertex + i, from[i]! - origin.x);
+    write(3 * vertex + i + 1, from[i + 2]! - origin.z);
+    write(3 * vertex + i + 2, -(from[i + 1]! - origin.y));
   }
 }
 
@@ -215,14 +303,32 @@ export function decodeSolidTile(bytes: Uint8Array): DecodedSolidTile {
   turnBack(edgePositions, 3);
   turnBack(normals, 4);
   turnBack(edgeNormals, 4);
+  const hasPoints = 'pointPositions' in names;
+  const [pointPositions, pointRests, pointColours] = pointViews.map((name) =>
+    hasPoints ? cut(name) : new ArrayBuffer(0),
+  ) as [ArrayBuffer, ArrayBuffer, ArrayBuffer];
+  const points = { pointPositions: new Float32Array(pointPositions), pointRests: new Float32Array(pointRests) };
+  turnBack(points.pointPositions, 3);
+  turnBack(points.pointRests, 3);
+  const runs = new Uint32Array(cut('runs'));
   return {
     positions,
     normals,
     edgePositions,
     edgeNormals,
     triangles: new Uint32Array(cut('triangles')),
-    runs: new Uint32Array(cut('runs')),
+    ...points,
+    pointColours: new Uint8Array(pointColours),
+    runs: hasPoints ? runs : withoutPoints(runs),
   };
+}
+
+/** Runs of a tile that was written before there were points. */
+function withoutPoints(former: Uint32Array): Uint32Array<ArrayBuffer> {
+  const runs = new Uint32Array((former.length / FORMER_RUN) * RUN);
+  for (let run = 0; run * FORMER_RUN < former.length; run++)
+    runs.set(former.subarray(FORMER_RUN * run, FORMER_RUN * (run + 1)), RUN * run);
+  return runs;
 }
 
 function turnBack(values: Float32Array | Int8Array, stride: number): void {

@@ -40,7 +40,10 @@ function worldOf(boxes: readonly (readonly number[])[]): WalkWorld {
     triangles: Uint32Array.from(triangles),
     edgePositions: new Float32Array(0),
     edgeNormals: new Int8Array(0),
-    runs: Uint32Array.from([0, 0, positions.length / 3, triangles.length, 0]),
+    pointPositions: new Float32Array(0),
+    pointRests: new Float32Array(0),
+    pointColours: new Uint8Array(0),
+    runs: Uint32Array.from([0, 0, positions.length / 3, triangles.length, 0, 0]),
   };
   const index = indexTriangles(tile);
   return {

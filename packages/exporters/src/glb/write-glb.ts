@@ -11,6 +11,8 @@ export interface ExportedSolid {
     readonly positions: ArrayLike<number>;
     readonly triangles: ArrayLike<number>;
     readonly edges: ArrayLike<number>;
+    /** Where every vertex is a point of its own; red · 65536 + green · 256 + blue of each, if they have colours. */
+    readonly points?: { readonly colours: ArrayLike<number> };
   }[];
 }
 
@@ -31,7 +33,7 @@ export interface ExportedModel {
 
 const METRES = 0.001;
 /** Modes of primitives, glTF 2.0, 5.24.4. */
-const [LINES, TRIANGLES] = [1, 4] as const;
+const [POINTS, LINES, TRIANGLES] = [0, 1, 4] as const;
 /** glTF keeps colours linear (IEC 61966-2-1). */
 const linear = (channel: number): number => {
   const share = channel / 255;
@@ -58,7 +60,7 @@ export async function writeGlb({ name, layers, materials, solids }: ExportedMode
     }
     const [cx, cy, cz] = middleOf(parts);
     const mesh = document.createMesh(own);
-    for (const { material, positions, triangles, edges } of parts) {
+    for (const { material, positions, triangles, edges, points } of parts) {
       const about = new Float32Array(positions.length);
       for (let i = 0; i < positions.length; i += 3) {
         about[i] = (positions[i]! - cx) * METRES;
@@ -78,7 +80,17 @@ export async function writeGlb({ name, layers, materials, solids }: ExportedMode
         if (paint) primitive.setMaterial(paint);
         mesh.addPrimitive(primitive);
       };
-      if (triangles.length > 0) add(triangles, TRIANGLES);
+      if (points) {
+        const primitive = document.createPrimitive().setMode(POINTS).setAttribute('POSITION', corners);
+        // its colour is that of the points, or of the material
+        if (points.colours.length > 0)
+          primitive.setAttribute(
+            'COLOR_0',
+            document.createAccessor().setType('VEC3').setArray(lightsOf(points.colours)).setBuffer(buffer),
+          );
+        else if (paints[material]) primitive.setMaterial(paints[material]);
+        mesh.addPrimitive(primitive);
+      } else if (triangles.length > 0) add(triangles, TRIANGLES);
       else add(edges, LINES);
     }
     const node = document
@@ -91,6 +103,15 @@ export async function writeGlb({ name, layers, materials, solids }: ExportedMode
   // one layer alone would look like a mere stem: a node without anything stands beside it
   if (nodes.size === 1) scene.addChild(document.createNode('plan'));
   return new WebIO().writeBinary(document);
+}
+
+/** Packed colours as shares of linear light, three a point. */
+function lightsOf(colours: ArrayLike<number>): Float32Array {
+  const lights = new Float32Array(3 * colours.length);
+  for (let i = 0; i < colours.length; i++)
+    for (let channel = 0; channel < 3; channel++)
+      lights[3 * i + channel] = linear((colours[i]! >> (16 - 8 * channel)) & 255);
+  return lights;
 }
 
 function paintOf(document: Document, { name, colour: [r, g, b, a], metalness, roughness }: ExportedMaterial): Material {

@@ -1,7 +1,7 @@
 import { colourToHex } from '@gull-pane/core/drawing/colour';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import { inUnit } from '@gull-pane/core/drawing/units';
-import type { ExportedDrawing, ExportedObject } from '../exported.ts';
+import type { ExportedDrawing, ExportedObject, ExportedPicture } from '../exported.ts';
 import { pathData } from './path-data.ts';
 
 /** More groups than this aren't told apart by those who read them: then each layer is one. */
@@ -91,7 +91,24 @@ function* runGroups(
 
 const opacity = (name: string, { a }: Colour): string => (a < 255 ? ` ${name}="${Number((a / 255).toFixed(4))}"` : '');
 
-function elementOf({ path, text, line, fill, fillRule }: ExportedObject, colour: string, hair: number): string {
+/** The unit square, which a picture fills whatever its sides. */
+function pictureElement({ place, clip, opacity: share, href }: ExportedPicture, id: number): string {
+  const { a, b, c, d, e, f } = place;
+  const matrix = [a, -b, c, -d, e, -f].map((value) => value + 0).join(' ');
+  const faint = share < 1 ? ` opacity="${share}"` : '';
+  const image = `<image width="1" height="1" preserveAspectRatio="none" transform="matrix(${matrix})"${faint} href="${href()}"/>`;
+  if (!clip) return image;
+  const [minX, minY, maxX, maxY] = clip;
+  const seen = `<rect x="${minX}" y="${-maxY}" width="${maxX - minX}" height="${maxY - minY}"/>`;
+  return `<clipPath id="cut-${id}">${seen}</clipPath><g clip-path="url(#cut-${id})">${image}</g>`;
+}
+
+function elementOf(
+  { id, path, text, line, fill, fillRule, picture }: ExportedObject,
+  colour: string,
+  hair: number,
+): string {
+  if (picture) return pictureElement(picture, id);
   if (text) {
     const ink = line ?? fill;
     const paint = ink ? colourToHex(ink.colour) : colour;

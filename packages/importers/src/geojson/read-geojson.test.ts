@@ -15,6 +15,7 @@ function read(value: unknown, pieceLength = Infinity) {
   const sink = {
     path: (path: PathElement) => void paths.push(path),
     text: () => undefined,
+    picture: () => undefined,
     facts: (values: readonly string[]) => void facts.push(values),
   };
   const reader = new GeoJsonReader(sink, limits);

@@ -1,7 +1,15 @@
 import type { Accessor, Material as GltfMaterial, Primitive } from '@gltf-transform/core';
 import type { Colour, Layer } from '@gull-pane/core/drawing/model';
-import type { KeptCamera, Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
+import type {
+  KeptCamera,
+  Material,
+  PointSet,
+  SolidResult,
+  SolidSink,
+  TreeNode,
+} from '@gull-pane/core/solid/solid-model';
 import { LEFT_OUT, soundMesh } from '../model/sound-mesh.ts';
+import { POINTS_LEFT_OUT, soundPoints } from '../model/sound-points.ts';
 import { GATHERED, VertexColours } from '../model/vertex-colours.ts';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
@@ -27,6 +35,7 @@ const MOST_LAYERS = 1000;
 /** Triangles that a model may have for each object that it may have. */
 const TRIANGLES_PER_OBJECT = 4;
 const TRIANGLE_MODES = { triangles: 4, strip: 5, fan: 6 };
+const POINT_MODE = 0;
 const LINE_MODES = { lines: 1, loop: 2, strip: 3 };
 
 /**
@@ -54,6 +63,8 @@ interface Shape {
   readonly edges: Uint32Array | null;
   /** The material of each triangle where vertices have colours. */
   readonly colours?: Uint32Array;
+  /** Where every vertex is a point of its own. */
+  readonly points?: PointSet;
 }
 
 const turnedOver = ({ triangles }: Side): Side => ({
@@ -227,6 +238,10 @@ class SceneWalk {
       return;
     }
     const none = new Uint32Array(0);
+    if (shape.points) {
+      this.sink.part({ object, material, positions, triangles: none, points: shape.points });
+      return;
+    }
     if (shape.edges) {
       this.sink.part({ object, material, positions, triangles: none, edges: shape.edges });
       return;
@@ -268,8 +283,9 @@ class SceneWalk {
     for (let vertex = 0; vertex < count; vertex++) local.set(accessor.getElement(vertex, own), 3 * vertex);
     const mode = primitive.getMode();
     const isSolid = Object.values(TRIANGLE_MODES).includes(mode);
+    if (mode === POINT_MODE) return this.#points(primitive, local, corners);
     if (!isSolid && !Object.values<number>(LINE_MODES).includes(mode)) {
-      this.#warnings.add('not-supported', 'points are left out', 0);
+      this.#warnings.add('not-supported', `primitives of mode ${mode} are left out`, 0);
       return null;
     }
     if (isSolid) {
@@ -290,7 +306,47 @@ class SceneWalk {
     return { local, front: { triangles: new Uint32Array(0) }, behind: null, edges: pairs(corners, mode) };
   }
 
-  /** Materials of the triangles of a mesh whose vertices have colours: these times that of its material (3.9.2). */
+  /** @param chosen which vertices are points: all, unless the primitive has indices */
+  #points(primitive: Primitive, all: Float64Array, chosen: Uint32Array): Shape | null {
+    const told = this.#vertexColoursOf(primitive);
+    const isAll = !primitive.getIndices();
+    const of = <List extends Float64Array | Uint8Array>(list: List, own: List): List => {
+      chosen.forEach((vertex, i) => own.set(list.subarray(3 * vertex, 3 * vertex + 3), 3 * i));
+      return own;
+    };
+    if (chosen.some((vertex) => vertex >= all.length / 3))
+      throw new ReadError('damaged-file', `A point of object ${this.#count - 1} is a vertex that isn't there.`);
+    const { positions, colours, leftOut } = soundPoints(
+      isAll ? all : of(all, new Float64Array(3 * chosen.length)),
+      told && (isAll ? told : of(told, new Uint8Array(3 * chosen.length))),
+    );
+    if (leftOut > 0) this.#warnings.add('not-a-number', POINTS_LEFT_OUT, 0, leftOut);
+    if (positions.length === 0) return null;
+    return {
+      local: positions,
+      front: { triangles: new Uint32Array(0) },
+      behind: null,
+      edges: null,
+      points: { colours },
+    };
+  }
+
+  /** Colours of vertices, red, green, blue, 0 … 255 in sRGB; these times that of the material (3.9.2). */
+  #vertexColoursOf(primitive: Primitive): Uint8Array | null {
+    const accessor = primitive.getAttribute('COLOR_0');
+    if (!accessor) return null;
+    const factor = primitive.getMaterial()?.getBaseColorFactor() ?? [1, 1, 1, 1];
+    const count = accessor.getCount();
+    const colours = new Uint8Array(3 * count);
+    const own: number[] = [];
+    for (let vertex = 0; vertex < count; vertex++) {
+      accessor.getElement(vertex, own);
+      for (let k = 0; k < 3; k++) colours[3 * vertex + k] = channel(own[k]! * factor[k]!);
+    }
+    return colours;
+  }
+
+  /** Materials of the triangles of a mesh whose vertices or pictures have colours. */
   #coloursOf(primitive: Primitive, triangles: Uint32Array): Uint32Array | null {
     const source = primitive.getMaterial();
     const factor = source?.getBaseColorFactor() ?? [1, 1, 1, 1];
@@ -303,16 +359,9 @@ class SceneWalk {
       const colours = coloursOnTriangles(worn, uv, triangles);
       return this.#vertexColours.ofTriangles(colours.map((value, i) => channel(linear(value / 255) * factor[i % 3]!)));
     }
-    const accessor = primitive.getAttribute('COLOR_0');
-    if (!accessor) return null;
+    const colours = this.#vertexColoursOf(primitive);
+    if (!colours) return null;
     this.#warnings.add('gathered', GATHERED, 0);
-    const count = accessor.getCount();
-    const colours = new Uint8Array(3 * count);
-    const own: number[] = [];
-    for (let vertex = 0; vertex < count; vertex++) {
-      accessor.getElement(vertex, own);
-      for (let k = 0; k < 3; k++) colours[3 * vertex + k] = channel(own[k]! * factor[k]!);
-    }
     return this.#vertexColours.of(colours, triangles);
   }
 

@@ -68,8 +68,45 @@ describe('a model of bare triangles', () => {
         '0 0 0\n100 0 0\n100 50 0\n',
     );
     const { parts, result } = read(cloud, 'ply');
-    expect(parts).toEqual([]);
-    expect(result.warnings[0]!.message).toContain('points');
+    expect(parts).toHaveLength(1);
+    expect(parts[0]).toMatchObject({ points: { colours: null }, triangles: new Uint32Array(0) });
+    expect([...parts[0]!.positions]).toEqual([0, 0, 0, 100, 0, 0, 100, 50, 0]);
+    expect(result.warnings).toEqual([]);
+  });
+
+  it.each([
+    ['binary_little_endian', true],
+    ['binary_big_endian', false],
+  ])('keeps the doubles and the colours of a PLY, %s', (format, isLittle) => {
+    const head = textBytes(
+      `ply\nformat ${format} 1.0\ncomment Kelpie Sound\nelement vertex 4\nproperty double x\nproperty double y\nproperty double z\n` +
+        'property uchar red\nproperty uchar green\nproperty uchar blue\nelement face 1\n' +
+        'property list uchar int vertex_indices\nend_header\n',
+    );
+    const places = [412_600_000.123, 7_216_000_000.25, -3, 412_601_000.123, 7_216_000_000.25, -3];
+    places.push(412_601_000.123, 7_216_001_000.25, -3, 412_600_000.123, 7_216_001_000.25, -3);
+    const body = new DataView(new ArrayBuffer(4 * 27 + 17));
+    for (let vertex = 0; vertex < 4; vertex++) {
+      for (let axis = 0; axis < 3; axis++)
+        body.setFloat64(27 * vertex + 8 * axis, places[3 * vertex + axis]!, isLittle);
+      body.setUint8(27 * vertex + 24, 200);
+    }
+    body.setUint8(108, 4);
+    for (let k = 0; k < 4; k++) body.setInt32(109 + 4 * k, k, isLittle);
+    const { parts, result } = read(Uint8Array.from([...head, ...new Uint8Array(body.buffer)]), 'ply');
+    expect([...parts[0]!.positions]).toEqual(places);
+    expect([...parts[0]!.triangles]).toEqual([0, 1, 2, 0, 2, 3]);
+    expect(result.materials[parts[0]!.material]!.colour).toMatchObject({ r: 204, g: 0, b: 0 });
+  });
+
+  it('takes the points of an OBJ as points', () => {
+    const { parts } = read(
+      textBytes('v 412600000.123 7216000000.25 1\nv 1 2 3\nv 4 5 6\no Pegs\np 1 -1\np 99\n'),
+      'obj',
+    );
+    expect(parts.map(({ points, positions }) => [points, [...positions]])).toEqual([
+      [{ colours: null }, [412_600_000.123, 7_216_000_000.25, 1, 4, 5, 6]],
+    ]);
   });
 
   it('has the colours of its vertices, as OBJ and as PLY', () => {

@@ -1,6 +1,5 @@
 import type { BufferGeometry } from 'three';
 import { MTLLoader } from 'three/examples/jsm/loaders/MTLLoader.js';
-import { PLYLoader } from 'three/examples/jsm/loaders/PLYLoader.js';
 import { STLLoader } from 'three/examples/jsm/loaders/STLLoader.js';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Material, SolidResult, SolidSink } from '@gull-pane/core/solid/solid-model';
@@ -8,7 +7,9 @@ import { LEFT_OUT, soundMesh } from '../model/sound-mesh.ts';
 import { GATHERED, VertexColours } from '../model/vertex-colours.ts';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
+import { POINTS_LEFT_OUT, soundPoints } from '../model/sound-points.ts';
 import { NO_MATERIAL, readObj, type MeshObject, type MeshPart } from './read-obj.ts';
+import { readPly } from './read-ply.ts';
 
 export type MeshFormat = 'stl' | 'obj' | 'ply';
 
@@ -57,6 +58,14 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
     const triangles = new Uint32Array(0);
     sink.part({ object, material: plain, positions, triangles, edges: Uint32Array.from(ends) });
   };
+  const addPoints = (object: number, part: MeshPart): void => {
+    const found = materials.findIndex((material) => material.name === part.material);
+    const { positions, colours, leftOut } = soundPoints(part.positions, part.colours ?? null);
+    if (leftOut > 0) warnings.add('not-a-number', POINTS_LEFT_OUT, 0, leftOut);
+    if (positions.length === 0) return;
+    const material = found < 0 ? plain : found;
+    sink.part({ object, material, positions, triangles: new Uint32Array(0), points: { colours } });
+  };
   let triangles = 0;
   objects.forEach(({ name, parts }, index) => {
     const layer = parts[0]?.material ?? NO_MATERIAL;
@@ -68,6 +77,10 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
     }
     const object = sink.object({ name, node: -1, layer: number });
     for (const part of parts) {
+      if (part.arePoints) {
+        addPoints(object, part);
+        continue;
+      }
       const { positions, triangles: corners, leftOut } = soundMesh(part.positions, part.triangles);
       if (leftOut > 0) warnings.add('not-a-number', LEFT_OUT, 0, leftOut);
       addLines(object, part);
@@ -106,13 +119,14 @@ function objectsOf(bytes: Uint8Array, format: MeshFormat, warnings: Warnings): r
     if (format === 'obj') return objObjects(new TextDecoder().decode(bytes), warnings);
     const inWords = format === 'stl' ? stlInWords(bytes) : null;
     if (inWords) return [{ name: 'Model', parts: [inWords] }];
-    const buffer = bytes.slice().buffer;
-    const geometry = format === 'ply' ? new PLYLoader().parse(buffer) : new STLLoader().parse(buffer);
-    // a cloud of points is no surface: three of them, one after the other, are no triangle
-    const isCloud = format === 'ply' && !geometry.index;
-    if (isCloud) warnings.add('not-supported', 'points and lines without surfaces are left out', 0);
-    return [{ name: 'Model', parts: geometry.hasAttribute('position') && !isCloud ? [partOf(geometry)] : [] }];
+    if (format === 'ply') {
+      const part = readPly(bytes, warnings);
+      return [{ name: part.arePoints ? 'Points' : 'Model', parts: [part] }];
+    }
+    const geometry = new STLLoader().parse(bytes.slice().buffer);
+    return [{ name: 'Model', parts: geometry.hasAttribute('position') ? [partOf(geometry)] : [] }];
   } catch (error) {
+    if (error instanceof ReadError) throw error;
     const reason = error instanceof Error ? error.message : String(error);
     throw new ReadError('damaged-file', `The ${names[format]} file can't be taken apart: ${reason}`);
   }
@@ -145,15 +159,8 @@ function partOf(geometry: BufferGeometry): MeshPart {
   const triangles = geometry.index
     ? Uint32Array.from(geometry.index.array)
     : Uint32Array.from({ length: positions.length / 3 }, (_, i) => i);
-  // the package tells them in linear light
-  const told = geometry.hasAttribute('color') ? geometry.getAttribute('color').array : null;
-  const colours = told && Uint8Array.from(told, (light) => 255 * inSrgb(light));
-  return { material: NO_MATERIAL, positions, triangles, ...(colours ? { colours } : {}) };
+  return { material: NO_MATERIAL, positions, triangles };
 }
-
-/** A share of linear light in sRGB (IEC 61966-2-1). */
-const inSrgb = (light: number): number =>
-  Math.min(Math.max(light <= 0.0031308 ? light * 12.92 : 1.055 * light ** (1 / 2.4) - 0.055, 0), 1);
 
 function objObjects(text: string, warnings: Warnings): readonly MeshObject[] {
   if (/^mtllib\s/m.test(text) && text.search(CARRIED) < 0)

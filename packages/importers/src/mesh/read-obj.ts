@@ -14,6 +14,8 @@ export interface MeshPart {
   readonly edges?: Uint32Array;
   /** Red, green, blue of each vertex, 0 … 255, where vertices have colours. */
   readonly colours?: Uint8Array;
+  /** Every vertex is a point of its own. */
+  readonly arePoints?: true;
 }
 
 export interface MeshObject {
@@ -31,13 +33,15 @@ type Faces = Growable<Float64Array>;
  * Reads the surfaces of an OBJ (Wavefront, "Object files (.obj)", version 3.0): vertices, faces, objects and groups, the
  * names of materials; lines; colours of vertices, which many writers put after their coordinates. Coordinates are kept as
  * doubles, so that those of a national grid lose nothing. Faces may be of any shape; vertices may be told by how many lines
- * ago they were. Normals, textures and curves are left out.
+ * ago they were. Points are parts of their own. Normals, textures and curves are left out.
  * @param text the whole file
  */
 export function readObj(text: string, warnings: Warnings): MeshObject[] {
   const xyz = new Growable(Float64Array);
   const rgb = new Growable(Uint8Array);
   const objects = new Map<string, Map<string, Faces>>();
+  /** Vertices that are points, by object and material. */
+  const points = new Map<Faces, Growable<Float64Array>>();
   let [name, material] = ['', NO_MATERIAL];
   let faces: Faces | null = null;
   const facesNow = (): Faces => {
@@ -66,7 +70,12 @@ export function readObj(text: string, warnings: Warnings): MeshObject[] {
     else if (word === 'l') {
       const ends = cornersIn(line, gap, xyz.length / 3);
       (faces ??= facesNow()).append([-ends.length, ...ends]);
-    } else if (word === 'p') warnings.add('not-supported', 'single points are left out', 0);
+    } else if (word === 'p') {
+      faces ??= facesNow();
+      let own = points.get(faces);
+      if (!own) points.set(faces, (own = new Growable(Float64Array)));
+      own.append(cornersIn(line, gap, xyz.length / 3));
+    }
   });
   let unnamed = 0;
   let [missing, tangled] = [0, 0];
@@ -74,23 +83,52 @@ export function readObj(text: string, warnings: Warnings): MeshObject[] {
   while (rgb.length > 0 && rgb.length < xyz.length) rgb.push(NO_COLOUR);
   const found = Array.from(objects, ([called, parts]) => ({
     name: called || `Object ${++unnamed}`,
-    parts: Array.from(parts, ([of, own]) => {
+    parts: Array.from(parts).flatMap(([of, own]): MeshPart[] => {
       const { part, ...left } = buildPart(own.view(), positions, rgb.view());
       missing += left.missing;
       tangled += left.tangled;
-      return { material: of, ...part };
+      const set = points.get(own);
+      const placed = set ? pointsPart(set.view(), positions, rgb.view()) : null;
+      missing += placed?.missing ?? 0;
+      return [
+        ...(own.length > 0 || !placed ? [{ material: of, ...part }] : []),
+        ...(placed ? [{ material: of, ...placed.part }] : []),
+      ];
     }),
   }));
   if (missing > 0)
     warnings.add(
       'left-out',
-      'faces and lines that refer to vertices which the file doesn’t have are left out',
+      'faces, lines and points that refer to vertices which the file doesn’t have are left out',
       0,
       missing,
     );
   if (tangled > 0)
     warnings.add('left-out', 'faces that cross themselves too often to be filled are left out', 0, tangled);
   return found;
+}
+
+function pointsPart(
+  vertices: Float64Array,
+  xyz: Float64Array,
+  rgb: Uint8Array,
+): { readonly part: Omit<MeshPart, 'material'>; readonly missing: number } {
+  const sound = vertices.filter((vertex) => vertex >= 0 && vertex < xyz.length / 3);
+  const positions = new Float64Array(3 * sound.length);
+  const colours = new Uint8Array(rgb.length > 0 ? positions.length : 0);
+  sound.forEach((vertex, i) => {
+    positions.set(xyz.subarray(3 * vertex, 3 * vertex + 3), 3 * i);
+    if (colours.length > 0) colours.set(rgb.subarray(3 * vertex, 3 * vertex + 3), 3 * i);
+  });
+  return {
+    part: {
+      positions,
+      triangles: new Uint32Array(0),
+      arePoints: true,
+      ...(colours.length > 0 ? { colours } : {}),
+    },
+    missing: vertices.length - sound.length,
+  };
 }
 
 /** Lines without what is around them and without comments; a line that ends with a backslash goes on in the next. */

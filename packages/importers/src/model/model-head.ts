@@ -1,5 +1,7 @@
+import { pointColumnsOf } from '../points/point-columns.ts';
+
 /** Formats of models that are read. */
-export type ModelFormat = 'gltf' | 'ifc' | ExactFormat | 'stl' | 'obj' | 'ply';
+export type ModelFormat = 'gltf' | 'ifc' | ExactFormat | 'stl' | 'obj' | 'ply' | 'points';
 /** Formats of exact faces. */
 export type ExactFormat = 'step' | 'iges' | 'brep';
 
@@ -31,11 +33,20 @@ export function modelFormatOf(head: Uint8Array, size: number): ModelFormat | nul
   if (/^ply\r?\n/.test(words)) return 'ply';
   if (/^solid\b[^\n]*\n\s*(facet|endsolid)\b/.test(words)) return 'stl';
   if (isBinaryStl(head, size)) return 'stl';
-  return beginsLikeObj(text.slice(0, OBJ_HEAD)) ? 'obj' : null;
+  if (beginsLikeObj(text.slice(0, OBJ_HEAD))) return 'obj';
+  return beginsLikePoints(text.slice(0, POINTS_HEAD), size) ? 'points' : null;
 }
 
 /** So many characters tell an OBJ. */
 const OBJ_HEAD = 4096;
+
+/** So many characters tell a list of points. */
+const POINTS_HEAD = 8192;
+
+function beginsLikePoints(text: string, size: number): boolean {
+  // the last line may be cut off
+  return pointColumnsOf(text.length === size ? text : text.replace(/[^\n]*$/, '')) !== null;
+}
 
 /** Nothing but comments and statements of an OBJ comes before its first vertex. */
 function beginsLikeObj(text: string): boolean {

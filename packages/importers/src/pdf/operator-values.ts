@@ -10,6 +10,9 @@ export function affine(m: readonly number[]): Affine {
   return { a: clean(m[0]!), b: clean(m[1]!), c: clean(m[2]!), d: clean(m[3]!), e: m[4]!, f: m[5]! };
 }
 
+/** @param rgb red, green, blue, 0 … 255 */
+export const hexOf = ([r = 0, g = 0, b = 0]: readonly number[]): string => colord({ r, g, b }).toHex();
+
 /** A dash pattern of an even length (ISO 32000-2, 8.4.3.6); none where it has no length. */
 export const dashesOf = (list: unknown): readonly number[] => {
   const dashes = Array.from((list ?? []) as ArrayLike<number>, Number);
@@ -24,10 +27,6 @@ export function visible(hex: string | null, alpha: number): Colour | null {
   const { r, g, b } = colord(hex).toRgb();
   return { r, g, b, a: Math.round(255 * Math.min(alpha, 1)) };
 }
-
-/** @returns the rectangle of two corners, given as x, y, x, y */
-export const rectangle = ([x0 = 0, y0 = 0, x1 = 0, y1 = 0]: readonly number[]): PathBuilder =>
-  new PathBuilder().moveTo(x0, y0).lineTo(x1, y0).lineTo(x1, y1).lineTo(x0, y1).close();
 
 /** The parsing package's own form of a path: a code and its coordinates, one after the other. */
 const Step = { move: 0, line: 1, cubic: 2, quadratic: 3, close: 4 } as const;

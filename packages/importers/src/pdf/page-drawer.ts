@@ -1,12 +1,14 @@
-import type { DrawingSink } from '@gull-pane/core/drawing/model';
+import type { DrawingSink, FillRule } from '@gull-pane/core/drawing/model';
 import { transformPath, type PathBuilder } from '@gull-pane/core/drawing/path';
-import { compose, meanScale, type Affine } from '@gull-pane/core/geometry/affine';
+import { compose, identityAffine, meanScale, type Affine } from '@gull-pane/core/geometry/affine';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
-import { emitClipped, intersectClips, uprightBox } from '../clip-path.ts';
+import { boxClip, clipOf, emitClipped, intersectClips, isInClip, rectangle, type Clip } from '../clip-path.ts';
 import type { StyleTable } from '../style-table.ts';
 import type { Warnings } from '../warnings.ts';
 import type { ContentLayers } from './content-layers.ts';
-import { affine, dashesOf, pathOf, rectangle, visible } from './operator-values.ts';
+import { affine, dashesOf, hexOf, pathOf, visible } from './operator-values.ts';
+import { cutOut, paintsPicture, picturesOf } from './page-pictures.ts';
+import { pictureOfShading, shadingOf, type Shading } from './shading.ts';
 import { TextPen, joined, plainText, type Shown, type TextRun, type TextSettings } from './page-text.ts';
 import { settingsAfter } from './text-settings.ts';
 
@@ -26,13 +28,23 @@ export interface PageTools {
   readonly operatorNames: ReadonlyMap<number, string>;
   /** Told of each element before it is drawn; throws where there are too many. */
   readonly count: (steps: number) => void;
+  /** What a name of the page's pictures refers to. */
+  readonly objectOf: (name: string) => unknown;
   /** Whether a font of this name is a bold one. */
   readonly isBold: (font: string) => boolean;
+}
+
+/** A shading with the way from its own coordinates to the drawing. */
+interface PlacedShading {
+  readonly shading: Shading;
+  readonly toDrawing: Affine;
 }
 
 interface State {
   matrix: Affine;
   fill: string | null;
+  /** What areas are painted with instead of the colour. */
+  shading: PlacedShading | null;
   stroke: string | null;
   fillAlpha: number;
   strokeAlpha: number;
@@ -40,7 +52,7 @@ interface State {
   groupAlpha: number;
   width: number;
   dashes: readonly number[];
-  clip: Box2 | null;
+  clip: Clip | null;
   text: TextSettings;
 }
 
@@ -50,6 +62,19 @@ const LARGEST_COORDINATE = 1e12;
 const THINNEST_MM = 0.01;
 /** The colour of what is painted by a pattern or a shading. */
 const PATTERN_COLOUR = '#9a9a9a';
+
+/** Shadings of a page that become pictures. */
+const MOST_SHADINGS = 2000;
+/** The layer of annotations. */
+const ANNOTATIONS = 'Annotations';
+
+/** Arguments of the operator that begins one. */
+type Annotation = readonly [
+  id: string,
+  rect: readonly number[],
+  transform: readonly number[],
+  matrix: readonly number[],
+];
 
 const painting: Readonly<Record<string, { fill?: 'nonzero' | 'evenodd'; stroke?: true }>> = {
   fill: { fill: 'nonzero' },
@@ -67,10 +92,12 @@ const painting: Readonly<Record<string, { fill?: 'nonzero' | 'evenodd'; stroke?:
 /** Draws one page: paths, texts and the layers of optional content. What can't be drawn is counted. */
 export class PageDrawer {
   #state: State;
+  readonly #begin: State;
   readonly #kept: State[] = [];
   readonly #layers: number[] = [];
   readonly #pen = new TextPen();
-  #pendingClip = false;
+  #pendingClip: FillRule | null = null;
+  #shadings = 0;
   #pendingText: { readonly run: TextRun; readonly style: number; readonly layer: number } | null = null;
 
   /** @param page number of the page from 1, for the report */
@@ -83,15 +110,17 @@ export class PageDrawer {
     this.#state = {
       matrix: toDrawing,
       fill: '#000000',
+      shading: null,
       stroke: '#000000',
       fillAlpha: 1,
       strokeAlpha: 1,
       groupAlpha: 1,
       width: 1,
       dashes: [],
-      clip: sheet,
+      clip: boxClip(sheet),
       text: plainText,
     };
+    this.#begin = { ...this.#state };
   }
 
   draw({ fnArray, argsArray }: PageOperators): void {
@@ -132,26 +161,26 @@ export class PageDrawer {
         for (const [key, value] of (args[0] ?? []) as readonly [string, unknown][]) this.#parameter(key, value);
         break;
       case 'setFillRGBColor':
-        state.fill = String(args[0]);
+        Object.assign(state, { fill: String(args[0]), shading: null });
         break;
       case 'setStrokeRGBColor':
         state.stroke = String(args[0]);
         break;
       case 'setFillColorN':
-        state.fill = this.#patternColour();
+        this.#pattern(args);
         break;
       case 'setStrokeColorN':
         state.stroke = this.#patternColour();
         break;
       case 'setFillTransparent':
-        state.fill = null;
+        Object.assign(state, { fill: null, shading: null });
         break;
       case 'setStrokeTransparent':
         state.stroke = null;
         break;
       case 'clip':
       case 'eoClip':
-        this.#pendingClip = true;
+        this.#pendingClip = name === 'clip' ? 'nonzero' : 'evenodd';
         break;
       case 'constructPath':
         this.#path(this.tools.operatorNames.get(number(0)) ?? '', (args[1] as readonly unknown[])[0]);
@@ -173,11 +202,20 @@ export class PageDrawer {
       case 'endMarkedContent':
         this.#layers.pop();
         break;
+      case 'beginAnnotation':
+        this.#annotation(args as Annotation);
+        break;
+      case 'endAnnotation':
+        this.#layers.pop();
+        this.#restore();
+        break;
       case 'shadingFill':
-        this.#leaveOut('a shading is left out');
+        this.#shadingFill(String(args[0]));
         break;
       default:
-        if (/^paint.*(Image|Mask)/.test(name)) this.#leaveOut('a raster picture is left out');
+        if (paintsPicture(name)) this.#pictures(name, args);
+        else if (name === 'paintSolidColorImageMask') this.#paint(rectangle([0, 0, 1, 1]), { fill: 'nonzero' });
+        else if (/^paint.*(Image|Mask)/.test(name)) this.#leaveOut('a raster picture is left out');
         else this.#textOperator(name, args, number);
     }
   }
@@ -217,6 +255,38 @@ export class PageDrawer {
     } else if (key === 'SMask' && value) this.#leaveOut('a mask is left out');
   }
 
+  /** A pattern that areas are painted with: of shadings what they are, of others a grey. */
+  #pattern([kind, name, matrix]: readonly unknown[]): void {
+    const shading = kind === 'Shading' ? shadingOf(this.tools.objectOf(String(name))) : null;
+    const own = matrix ? affine(matrix as readonly number[]) : identityAffine;
+    // a pattern lies on the page, whatever was turned since (8.7.3.1)
+    this.#state.shading = shading && { shading, toDrawing: compose(this.#begin.matrix, own) };
+    this.#state.fill = shading ? hexOf(shading.mean) : this.#patternColour();
+  }
+
+  #shadingFill(name: string): void {
+    const { matrix, clip } = this.#state;
+    const shading = shadingOf(this.tools.objectOf(name));
+    if (!shading || !clip) this.#leaveOut('a shading by a mesh or a function is left out');
+    else this.#shade({ shading, toDrawing: matrix }, clip.box, (x, y) => isInClip(clip, x, y));
+  }
+
+  /** @returns whether it was painted: of very many only the first are */
+  #shade({ shading, toDrawing }: PlacedShading, region: Box2, isPainted: (x: number, y: number) => boolean): boolean {
+    const { fillAlpha, groupAlpha } = this.#state;
+    if (++this.#shadings > MOST_SHADINGS) {
+      this.#leaveOut('of very many shadings the rest has its mean colour');
+      return false;
+    }
+    const picture = pictureOfShading(shading, toDrawing, region, isPainted);
+    const opacity = Math.min(fillAlpha * groupAlpha, 1);
+    if (!picture || !(opacity > 0)) return true;
+    this.#flushText();
+    this.tools.count(1);
+    this.tools.sink.picture({ layer: this.#layer, clip: null, opacity, ...picture });
+    return true;
+  }
+
   #patternColour(): string {
     this.#leaveOut('a pattern is drawn as an even grey');
     return PATTERN_COLOUR;
@@ -247,20 +317,30 @@ export class PageDrawer {
     state.matrix = before; // the form that follows has it, too
   }
 
-  #clipTo(path: PathBuilder): void {
-    const box = uprightBox(transformPath(path, this.#state.matrix));
-    if (box) this.#state.clip = intersectClips(this.#state.clip, box);
-    else this.#leaveOut('a clip that is no upright rectangle is left out: what it hides is drawn');
+  /** An annotation begins with the page's initial graphics state and is clipped to its rectangle (12.5.5). */
+  #annotation([, rect, transform, matrix]: Annotation): void {
+    this.#save();
+    this.#state = { ...this.#begin };
+    this.#layers.push(this.tools.layers.named(ANNOTATIONS));
+    this.#clipTo(rectangle(rect));
+    const within = compose(this.#state.matrix, affine(transform));
+    this.#state.matrix = compose(within, affine(matrix));
+  }
+
+  #clipTo(path: PathBuilder, rule: FillRule = 'nonzero'): void {
+    const { clip, isWhole } = clipOf(transformPath(path, this.#state.matrix), rule);
+    this.#state.clip = intersectClips(this.#state.clip, clip);
+    if (!isWhole) this.#leaveOut('an intricate clip cuts as its box: what else it hides is drawn');
   }
 
   #path(paint: string, buffer: unknown): void {
     const how = painting[paint];
     const path = pathOf(buffer);
     const clips = this.#pendingClip;
-    this.#pendingClip = false;
+    this.#pendingClip = null;
     if (path) {
       if (how && path.ops.length > 1) this.#paint(path, how);
-      if (clips) this.#clipTo(path);
+      if (clips) this.#clipTo(path, clips);
     }
   }
 
@@ -275,18 +355,46 @@ export class PageDrawer {
     }
     const enlargement = meanScale(state.matrix);
     const layer = this.#layer;
-    const fillColour = fill ? visible(state.fill, state.fillAlpha * state.groupAlpha) : null;
+    let fillColour = fill ? visible(state.fill, state.fillAlpha * state.groupAlpha) : null;
     const lineColour = stroke ? visible(state.stroke, state.strokeAlpha * state.groupAlpha) : null;
     const width = Math.max(state.width * enlargement, THINNEST_MM);
     const dashes = state.dashes.map((length) => length * enlargement);
+    if (fillColour && state.shading && state.clip) {
+      const { clip: area, isWhole } = clipOf(placed, fill!);
+      const seen = intersectClips(state.clip, area);
+      if (isWhole && this.#shade(state.shading, seen.box, (x, y) => isInClip(seen, x, y))) fillColour = null;
+    }
     const line = lineColour ? styles.index('line', layer, lineColour, width, dashes) : -1;
     const area = fillColour ? styles.index('fill', layer, fillColour, 0, []) : -1;
     if (line < 0 && area < 0) return;
     this.#flushText(); // what comes later lies on top
-    emitClipped(placed, state.clip, { line, fill: area }, (drawn, lineStyle, fillStyle) => {
-      this.tools.count(drawn.ops.length);
-      sink.path({ layer, lineStyle, fillStyle, fillRule: fill ?? 'nonzero', path: drawn });
+    const styled = { line, fill: area, rule: fill ?? 'nonzero' } as const;
+    const isWhole = emitClipped(placed, state.clip, styled, (drawn) => {
+      this.tools.count(drawn.path.ops.length);
+      sink.path({ layer, lineStyle: drawn.line, fillStyle: drawn.fill, fillRule: drawn.rule, path: drawn.path });
     });
+    if (!isWhole) this.#leaveOut('an intricate area is cut by the box of its clip: what else that hides is drawn');
+  }
+
+  /** A picture fills the unit square, its first row at the top (ISO 32000-2, 8.9.5). */
+  #pictures(name: string, args: readonly unknown[]): void {
+    const { matrix, clip, fill, fillAlpha, groupAlpha } = this.#state;
+    const opacity = Math.min(fillAlpha * groupAlpha, 1);
+    if (!(opacity > 0)) return;
+    for (const picture of picturesOf(name, args, this.tools.objectOf, visible(fill, 1))) {
+      if (!picture) {
+        this.#leaveOut('a raster picture that can’t be read is left out');
+        continue;
+      }
+      const place = compose(compose(matrix, picture.at), { ...identityAffine, d: -1, f: 1 });
+      const { a, b, c, d, e, f } = place;
+      if (![a, b, c, d, e, f].every((value) => Math.abs(value) < LARGEST_COORDINATE)) continue;
+      this.#flushText();
+      this.tools.count(1);
+      const isCut = clip !== null && clip.shapes.length > 0;
+      const source = isCut ? cutOut(picture.source, place, (x, y) => isInClip(clip, x, y)) : picture.source;
+      this.tools.sink.picture({ layer: this.#layer, place, clip: clip?.box ?? null, opacity, source });
+    }
   }
 
   #show(glyphs: readonly Shown[]): void {
@@ -298,7 +406,7 @@ export class PageDrawer {
     const style = this.tools.styles.index('text', layer, colour, 0, []);
     for (const run of runs) {
       const { x, y } = run.mark;
-      if (clip && (x < clip.minX || x > clip.maxX || y < clip.minY || y > clip.maxY)) continue;
+      if (clip && !isInClip(clip, x, y)) continue;
       const last = this.#pendingText;
       const both = last?.style === style && last.layer === layer ? joined(last.run, run) : null;
       if (!both) this.#flushText();

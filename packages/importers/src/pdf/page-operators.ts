@@ -1,4 +1,4 @@
-import { OPS, type PDFPageProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import { AnnotationMode, OPS, type PDFPageProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { ReadError } from '../read-error.ts';
 import type { PageOperators } from './page-drawer.ts';
 
@@ -40,7 +40,7 @@ export async function pageOperators(page: PDFPageProxy, limits: PageLimits): Pro
       else take(piece, intent);
     };
   });
-  const whole = page.getOperatorList({ annotationMode: 0 }).catch(() => null);
+  const whole = page.getOperatorList({ annotationMode: AnnotationMode.ENABLE }).catch(() => null);
   return Promise.race([whole, tooMuch]);
 }
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import type { DrawingSink, PathElement, TextElement } from '@gull-pane/core/drawing/model';
+import type { DrawingSink, PathElement, PictureElement, TextElement } from '@gull-pane/core/drawing/model';
 import { ReadError } from '../read-error.ts';
 import { defaultPdfLimits, readPdf, type PdfLimits } from './read-pdf.ts';
 import { layOutSheets } from './sheet-grid.ts';
@@ -11,13 +11,18 @@ const A4: readonly [number, number] = [595, 842];
 async function read(pdf: WrittenPdf | Uint8Array, limits: PdfLimits = defaultPdfLimits) {
   const paths: PathElement[] = [];
   const texts: TextElement[] = [];
-  const sink: DrawingSink = { path: (element) => paths.push(element), text: (element) => texts.push(element) };
+  const pictures: PictureElement[] = [];
+  const sink: DrawingSink = {
+    path: (element) => paths.push(element),
+    text: (element) => texts.push(element),
+    picture: (element) => pictures.push(element),
+  };
   const bytes = pdf instanceof Uint8Array ? pdf : writePdf(pdf);
   const result = await readPdf(bytes, sink, { limits });
   const layerOf = (style: number): string => result.layers[result.styles[style]!.layer]!.name;
   // without the sheets’ edges
   const drawn = paths.filter(({ lineStyle, fillStyle }) => layerOf(Math.max(lineStyle, fillStyle)) !== 'Sheet edges');
-  return { ...result, paths: drawn, edges: paths.length - drawn.length, texts, layerOf };
+  return { ...result, paths: drawn, edges: paths.length - drawn.length, texts, pictures, layerOf };
 }
 const onePage = (content: string, more: Partial<WrittenPdf> = {}): WrittenPdf => ({
   pages: [{ content, size: A4 }],
@@ -64,15 +69,28 @@ describe('paths of a PDF', () => {
     expect(Array.from(hairline!.path.ops)).toEqual([0, 1, 5]);
   });
 
-  it('are cut at upright rectangles, at the sheet’s edge, too; other clips are told', async () => {
+  it('are cut at upright rectangles, at the sheet’s edge, and at clips of any shape', async () => {
     const inside = await read(onePage('q 50 50 100 100 re W n 0 100 m 500 100 l S Q 400 10 m 900 10 l S'));
     expect(Array.from(inside.paths[0]!.path.coords).map((value) => Math.round(value / MM))).toEqual([
       50, 100, 150, 100,
     ]);
     expect(inside.paths[1]!.path.coords[2]! / MM).toBeCloseTo(595, 6);
-    const round = await read(onePage('q 0 0 m 100 0 l 50 90 l h W n 0 100 m 500 100 l S Q'));
-    expect(round.paths).toHaveLength(1);
-    expect(round.warnings[0]).toMatchObject({ code: 'not-supported', page: 1 });
+    const corner = await read(
+      onePage('q 0 0 m 100 0 l 50 100 l h W n 0 50 m 500 50 l S 1 0 0 rg 0 0 100 50 re f 0 90 9 9 re f Q'),
+    );
+    expect(corner.warnings).toEqual([]);
+    const [line, area] = corner.paths.map(({ path }) => Array.from(path.coords, (value) => value / MM));
+    expect(line).toEqual([25, 50, 75, 50].map((value) => expect.closeTo(value, 4) as number));
+    expect(corner.paths).toHaveLength(2);
+    const [xs, ys] = [0, 1].map((axis) => area!.filter((_, i) => i % 2 === axis)) as [number[], number[]];
+    // a trapezium: the whole foot, and half of it at half the height
+    expect([Math.min(...xs), Math.max(...xs), Math.max(...ys)].map(Math.round)).toEqual([0, 100, 50]);
+    expect(
+      xs
+        .filter((_, i) => ys[i]! > 49)
+        .map(Math.round)
+        .sort((a, b) => a - b),
+    ).toEqual([25, 75]);
   });
 
   it('in forms stand where the forms do, with the opacity of their groups', async () => {
@@ -86,15 +104,16 @@ describe('paths of a PDF', () => {
   });
 
   it('that can’t be taken over are counted by page', async () => {
-    const picture = 'q 10 0 0 10 0 0 cm BI /W 1 /H 1 /BPC 8 /CS /G ID x EI Q 0 0 m 9 9 l S';
+    const far = '0 0 m 99999999999999 9 l S 0 0 m 9 9 l S';
     const { warnings, paths } = await read({
       pages: [
         { content: '0 0 m 1 1 l S', size: A4 },
-        { content: picture, size: A4 },
+        { content: far, size: A4 },
       ],
     });
     expect(paths).toHaveLength(2);
-    expect(warnings).toEqual([{ code: 'not-supported', message: 'a raster picture is left out', count: 1, page: 2 }]);
+    const message = 'a path whose coordinates are no usable numbers is left out';
+    expect(warnings).toEqual([{ code: 'bad-geometry', message, count: 1, page: 2 }]);
   });
 });
 
@@ -213,5 +232,90 @@ describe('a file that can’t be read', () => {
     const [far, farther] = [`1${'0'.repeat(30)}`, `1${'0'.repeat(300)}`];
     const numbers = await read(onePage(`${far} 0 m 5 5 l S 0 0 m 1 1 l S 1 0 0 1 ${farther} 0 cm 0 0 m 1 1 l S`));
     expect(numbers.paths).toHaveLength(1);
+  });
+
+  it('has what was put onto its pages on a layer of its own, where it stands', async () => {
+    const note = { entries: '/BBox [0 0 20 10]', content: '1 0 0 RG 0 5 m 20 5 l S' };
+    const { paths, layerOf } = await read({
+      pages: [
+        {
+          content: '0 0 m 1 1 l S',
+          size: A4,
+          // the first form is the fifth object
+          entries: '/Annots [<< /Type /Annot /Subtype /Stamp /F 4 /Rect [100 200 140 220] /AP << /N 5 0 R >> >>]',
+        },
+      ],
+      forms: { Note: note },
+    });
+    expect(paths.map(({ lineStyle }) => layerOf(lineStyle))).toEqual(['Without a layer', 'Annotations']);
+    expect(Array.from(paths[1]!.path.coords, (value) => Math.round(value / MM))).toEqual([100, 210, 140, 210]);
+  });
+
+  it('cuts its pictures by clips of any shape', async () => {
+    const white = 'BI /W 4 /H 4 /CS /G /BPC 8 ID \xff\xff\xff\xff\xff\xff\xff\xff\xff\xff\xff\xff\xff\xff\xff\xff EI';
+    const { pictures, warnings } = await read(onePage(`q 0 0 m 400 0 l 0 400 l h W n 400 0 0 400 0 0 cm ${white} Q`));
+    expect(warnings).toEqual([]);
+    const { bytes } = pictures[0]!.source;
+    const alphas = Array.from({ length: 16 }, (_, i) => (bytes[4 * i + 3]! > 0 ? 1 : 0));
+    // below the slope from the upper left to the lower right; its own px are in or out by a hair
+    expect([1, 2, 3, 6, 7, 11].map((i) => alphas[i])).toEqual([0, 0, 0, 0, 0, 0]);
+    expect([4, 8, 9, 12, 13, 14].map((i) => alphas[i])).toEqual([1, 1, 1, 1, 1, 1]);
+  });
+
+  it('has shadings as pictures where they are painted', async () => {
+    const fade =
+      '<< /ShadingType 2 /ColorSpace /DeviceRGB /Coords [100 0 300 0] /Extend [true true] ' +
+      '/Function << /FunctionType 2 /Domain [0 1] /C0 [1 0 0] /C1 [0 0 1] /N 1 >> >>';
+    const forms = {
+      Fade: {
+        entries: '/BBox [0 0 600 900]',
+        resources: `/Shading << /S ${fade} >> /Pattern << /P << /PatternType 2 /Shading ${fade} >> >>`,
+        content: 'q 100 400 200 100 re W n /S sh Q /Pattern cs /P scn 100 100 m 300 100 l 200 200 l h f',
+      },
+    };
+    const { pictures, paths, warnings } = await read(onePage('/Fade Do', { forms }));
+    expect(warnings).toEqual([]);
+    expect(paths).toEqual([]);
+    const [band, triangle] = pictures;
+    const near = (value: number): number => expect.closeTo(value * MM, 3) as number;
+    expect(band!.place).toMatchObject({ a: near(200), d: near(-100), e: near(100), f: near(500) });
+    const { bytes, widthPx } = band!.source as { bytes: Uint8Array; widthPx: number };
+    expect(bytes[0]).toBeGreaterThan(250);
+    expect(bytes[4 * (widthPx - 1) + 2]).toBeGreaterThan(250);
+    // above the slopes of the triangle nothing is painted
+    expect(triangle!.source.bytes[3]).toBe(0);
+    expect(triangle!.place).toMatchObject({ a: near(200), d: near(-100), e: near(100), f: near(200) });
+  });
+
+  it('hands on its pictures with their px, first row on top, and stencils in their colour', async () => {
+    const inline = (entries: string, bytes: string): string => `BI ${entries} ID ${bytes} EI `;
+    const rgb = '\xff\x00\x00\x00\xff\x00\x00\x00\xff\xff\xff\xff';
+    const content =
+      `q 72 0 0 36 100 200 cm /Faint gs ${inline('/W 2 /H 2 /CS /RGB /BPC 8', rgb)} Q ` +
+      `q 0 0 1 rg 8 0 0 1 10 20 cm ${inline('/W 8 /H 1 /IM true', '\x0f')} Q ` +
+      `q 20 0 0 10 0 0 cm ${inline('/W 3 /H 1 /CS /G /BPC 1', '\xa0')} Q`;
+    const { pictures, warnings } = await read({ pages: [{ content, size: A4 }] });
+    expect(warnings).toEqual([]);
+    const [photo, stencil, grey] = pictures;
+    expect(photo!.source).toMatchObject({ kind: 'pixels', widthPx: 2, heightPx: 2 });
+    const colours = [0, 4, 8, 12].map((at) => [...photo!.source.bytes.subarray(at, at + 3)]);
+    expect(colours).toEqual([
+      [255, 0, 0],
+      [0, 255, 0],
+      [0, 0, 255],
+      [255, 255, 255],
+    ]);
+    expect(photo!.opacity).toBe(0.5);
+    const { a, d, e, f } = photo!.place;
+    const near = (value: number): number => expect.closeTo(value, 9) as number;
+    // the upper left corner, to the right and down
+    expect([a, d, e, f]).toEqual([near(72 * MM), near(-36 * MM), near(100 * MM), near((200 + 36) * MM)]);
+    expect([...stencil!.source.bytes]).toEqual(
+      [0, 0, 0, 0, 1, 1, 1, 1].flatMap((bit) => (bit ? [0, 0, 0, 0] : [0, 0, 255, 255])),
+    );
+    const { bytes, ...size } = grey!.source;
+    expect(size).toMatchObject({ widthPx: 3, heightPx: 1 });
+    const step = bytes.length / 3;
+    expect([0, step, 2 * step].map((at) => bytes[at])).toEqual([255, 0, 255]);
   });
 });

@@ -6,7 +6,8 @@ import { StyleTable } from '../style-table.ts';
 import { Warnings } from '../warnings.ts';
 import { ContentLayers } from './content-layers.ts';
 import { pageOperators } from './page-operators.ts';
-import { PageDrawer, type PageTools } from './page-drawer.ts';
+import { PageDrawer, type PageOperators, type PageTools } from './page-drawer.ts';
+import { pictureNames } from './page-pictures.ts';
 import { layOutSheets, type PlacedSheet } from './sheet-grid.ts';
 
 export interface PdfLimits {
@@ -30,6 +31,8 @@ export interface PdfOptions {
 const OPERATORS_PER_ELEMENT = 6;
 /** A form holds so many elements at least, on the whole. */
 const ELEMENTS_PER_FORM = 8;
+/** A picture of more px isn't unpacked. */
+const MOST_PICTURE_PX = 1 << 26;
 const EDGE_LAYER = 'Sheet edges';
 const EDGE_COLOUR = { r: 128, g: 136, b: 144, a: 255 };
 
@@ -56,6 +59,9 @@ export async function readPdf(
     isEvalSupported: false,
     enableXfa: false,
     disableFontFace: true,
+    maxImageSize: MOST_PICTURE_PX,
+    isOffscreenCanvasSupported: false,
+    isImageDecoderSupported: false,
     useSystemFonts: false,
     useWorkerFetch: false,
   });
@@ -111,7 +117,9 @@ async function readPages(
     if (page && !operators) missing(warnings, index + 1);
     if (page && operators) {
       const isBold = (font: string): boolean => isBoldFont(page, font);
-      const tools: PageTools = { sink, styles, warnings, layers, operatorNames, count, isBold };
+      const pictures = await picturesOn(page, operators);
+      const objectOf = (name: string): unknown => pictures.get(name);
+      const tools: PageTools = { sink, styles, warnings, layers, operatorNames, count, isBold, objectOf };
       new PageDrawer(tools, index + 1, sheet.toDrawing, sheet).draw(operators);
     }
     page?.cleanup();
@@ -132,6 +140,27 @@ async function readPages(
       return { name, minX, minY, maxX, maxY };
     }),
   };
+}
+
+/** The pictures of a page by their names. The parser hands them on when they are unpacked. */
+async function picturesOn(
+  page: PDFPageProxy,
+  { fnArray, argsArray }: PageOperators,
+): Promise<ReadonlyMap<string, unknown>> {
+  const names = new Set<string>();
+  fnArray.forEach((operator, i) => {
+    for (const name of pictureNames(operatorNames.get(operator) ?? '', (argsArray[i] ?? []) as readonly unknown[]))
+      names.add(name);
+  });
+  const pictures = new Map<string, unknown>();
+  for (const name of names) {
+    const objects = name.startsWith('g_') ? page.commonObjs : page.objs;
+    const object = await new Promise((resolve) => {
+      objects.get(name, resolve);
+    });
+    pictures.set(name, object);
+  }
+  return pictures;
 }
 
 function missing(warnings: Warnings, page: number): null {

@@ -56,6 +56,29 @@ it('the edges of a cube are the twelve borders of its faces', () => {
   expect(items.piece(0).edgePositions.length / 6).toBe(12);
 });
 
+it('parts that stand several times share their shape, and are drawn as if each had its own', () => {
+  const { parts } = read(fileOf('cax-if', 'as1-tu-203.stp'));
+  const keys = new Set(parts.map(({ shape }) => shape!.key));
+  // a plate, two angles, their bolts and nuts, and a rod
+  expect(parts.length).toBeGreaterThan(keys.size);
+  const [shared, own] = [new SolidItems(), new SolidItems()];
+  for (const part of parts) {
+    shared.add(part);
+    const { shape: _, ...alone } = part;
+    own.add(alone);
+  }
+  expect(shared.length).toBe(own.length);
+  for (let item = 0; item < own.length; item++) {
+    const [a, b] = [shared.piece(item), own.piece(item)];
+    expect(a.positions.length).toBe(b.positions.length);
+    expect(a.triangles.length).toBe(b.triangles.length);
+    expect(a.edgePositions.length).toBe(b.edgePositions.length);
+    expect([...shared.boxes.view().subarray(6 * item, 6 * item + 6)]).toEqual([
+      ...own.boxes.view().subarray(6 * item, 6 * item + 6),
+    ]);
+  }
+});
+
 it('an assembly comes in with its parts by name and its branches as layers', () => {
   const { objects, result } = read(fileOf('cax-if', 'as1-tu-203.stp'));
   expect(objects).toHaveLength(18);

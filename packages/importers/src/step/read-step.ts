@@ -2,6 +2,7 @@ import type { Layer } from '@gull-pane/core/drawing/model';
 import type { Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
 import type { ExactFormat } from '../model/model-head.ts';
 import { ReadError } from '../read-error.ts';
+import { Repeats, mixed } from './repeats.ts';
 
 /** What the package that takes STEP files apart hands over. Millimetres, Z up. */
 export interface StepContent {
@@ -58,7 +59,7 @@ const units: Readonly<Record<ExactFormat, string>> = {
 
 /**
  * Reads a model of exact faces (STEP, ISO 10303-21; IGES 5.3; a boundary representation in words) as triangles; its edges are the borders of its faces. Objects are its
- * parts, layers the branches below the first fork of its tree.
+ * parts, layers the branches below the first fork of its tree. Parts that stand several times share their shape.
  * @throws ReadError with what is wrong
  */
 export function readStep(
@@ -88,6 +89,9 @@ export function readStep(
     }
     return index;
   };
+  const repeats = new Repeats();
+  /** What stands for the part of a colour, wherever its mesh stands. */
+  const keys = new WeakMap<object, Map<string, object>>();
   let objects = 0;
   let triangles = 0;
   const take = (mesh: StepMesh, name: string, node: number, layer: number): void => {
@@ -114,14 +118,23 @@ export function readStep(
       for (const corner of face) part.triangles.push(corner);
       for (const end of bordersOf(face)) part.edges.push(end);
     }
-    for (const [material, part] of byColour)
+    const { key, turn } = repeats.find(positions, corners);
+    const shapes = keys.get(key) ?? new Map<string, object>();
+    keys.set(key, shapes);
+    for (const [material, part] of byColour) {
+      // the same faces make the same shape, whatever their colour there
+      const faces = `${part.triangles.length} ${mixed(part.triangles)}`;
+      const shape = shapes.get(faces) ?? {};
+      shapes.set(faces, shape);
       sink.part({
         object,
         material,
         positions,
         triangles: Uint32Array.from(part.triangles),
         edges: Uint32Array.from(part.edges),
+        shape: { key: shape, turn },
       });
+    }
     onShare?.(objects / Math.max(meshes.length, 1));
   };
   const visit = (top: StepNode, layer: number, parent: number): void => {

@@ -2,8 +2,8 @@ import { compose, identityAffine, type Affine } from '@gull-pane/core/geometry/a
 import { transformPath, type PathBuilder } from '@gull-pane/core/drawing/path';
 import type { DrawingSink } from '@gull-pane/core/drawing/model';
 import { ReadError } from '../read-error.ts';
-import { intersectClips } from '../clip-path.ts';
-import { clipBox } from './clip-box.ts';
+import { intersectClips, isInClip } from '../clip-path.ts';
+import { elementClip } from './element-clip.ts';
 import type { DefinedElement } from './definitions.ts';
 import { lengthReader, visibleColour, type Attributes, type Frame } from './frame.ts';
 import { LayerTree } from './layer-tree.ts';
@@ -12,6 +12,7 @@ import { declaredValues, derivePaint, initialPaint, reference, type Paint, type 
 import { meanColour } from './paint-server.ts';
 import { bisector, pathVertices } from './path-vertices.ts';
 import type { Preparation } from './preparation.ts';
+import { pictureOf } from './picture.ts';
 import { ShapeDrawer, markerPlacement } from './shape-drawer.ts';
 import { shapeNames, shapePath } from './shapes.ts';
 import { StyleTable } from '../style-table.ts';
@@ -38,7 +39,6 @@ const silentContainers = new Set([
 ]);
 /** Elements that would draw but are left out, and what is said of them. */
 const unsupported: Readonly<Record<string, string>> = {
-  image: 'raster pictures are not drawn',
   foreignObject: 'foreign objects are not drawn',
   script: 'scripts are not run',
   filter: 'filters are not applied',
@@ -50,6 +50,7 @@ const unsupported: Readonly<Record<string, string>> = {
 };
 const containers = new Set(['g', 'a', 'switch', 'svg']);
 const texts = new Set(['text', 'tspan', 'textPath']);
+const single = new Set(['use', 'image']);
 
 /** Of deeper groups a rule looks at the nearest alone. */
 const MOST_AROUND = 1000;
@@ -107,7 +108,8 @@ export class ElementWalker {
     if (shapeNames.has(name)) {
       const path = this.#shapes.draw(name, attributes, frame, line);
       if (path) this.#markers(path, name, frame, line);
-    } else if (name === 'text' || name === 'tspan') this.#texts.begin(attributes, frame);
+    } else if (name === 'image') this.#picture(attributes, frame, line);
+    else if (name === 'text' || name === 'tspan') this.#texts.begin(attributes, frame);
     else if (name === 'textPath') this.#textPath(attributes, frame, line);
     else if (name === 'use') this.#use(attributes, frame, line);
   }
@@ -172,9 +174,9 @@ export class ElementWalker {
     const clipPath = values['clip-path'];
     if (clipPath !== undefined && clipPath !== 'none') {
       const element = this.preparation.definitions.find(reference(clipPath) ?? '');
-      const box = element && clipBox(element, { ...parent, matrix, paint, area });
-      if (box) clip = intersectClips(clip, box);
-      else this.#warn('not-supported', 'clip paths other than upright rectangles are not applied', line);
+      const own = element && elementClip(element, { ...parent, matrix, paint, area });
+      if (own) clip = intersectClips(clip, own);
+      else this.#warn('not-supported', 'clip paths of several shapes, or of none, are not applied', line);
     }
     let ownsLayer = false;
     if (name === 'g') {
@@ -187,7 +189,7 @@ export class ElementWalker {
     } else if (name === 'svg' && this.#frames.length > 0) {
       ({ matrix, area } = this.#nestedViewport(attributes, area, matrix, paint));
     }
-    const isDrawn = containers.has(name) || shapeNames.has(name) || texts.has(name) || name === 'use';
+    const isDrawn = containers.has(name) || shapeNames.has(name) || texts.has(name) || single.has(name);
     if (!isDrawn) this.#warn('not-supported', `the element “${name.slice(0, 40)}” is not drawn`, line);
     let isSkipped = !paint.isDisplayed || !isDrawn;
     if (parent.name === 'switch' && !isSkipped) {
@@ -258,11 +260,21 @@ export class ElementWalker {
       const { paint, layer, clip } = frame;
       const colour = visibleColour(paint.fill ?? paint.stroke, paint.fillOpacity * paint.opacity);
       if (!colour || !paint.isVisible || !(Math.abs(mark.x) + Math.abs(mark.y) < 1e15)) continue;
-      const isSeen =
-        !clip || (mark.x >= clip.minX && mark.x <= clip.maxX && mark.y >= clip.minY && mark.y <= clip.maxY);
-      if (!isSeen) continue;
+      if (clip && !isInClip(clip, mark.x, mark.y)) continue;
       this.#count(layer, 1, 0);
       this.sink.text({ layer, style: this.styles.index('text', layer, colour, 0, []), mark });
+    }
+  }
+
+  #picture(attributes: Attributes, frame: Frame, line: number): void {
+    const picture = pictureOf(attributes, frame);
+    if (typeof picture === 'string') this.#warn('not-supported', picture, line);
+    else if (picture) {
+      const isOdd = (frame.clip?.shapes.length ?? 0) > 0;
+      if (isOdd)
+        this.#warn('not-supported', 'pictures are cut by the box of their clip: what else it hides is drawn', line);
+      this.#count(frame.layer, 1, line);
+      this.sink.picture(picture);
     }
   }
 

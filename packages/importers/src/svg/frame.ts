@@ -1,5 +1,5 @@
 import type { Affine } from '@gull-pane/core/geometry/affine';
-import type { Box2 } from '@gull-pane/core/geometry/clip';
+import type { Clip } from '../clip-path.ts';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import { userLength } from './length.ts';
 import type { Paint } from './paint.ts';
@@ -21,7 +21,7 @@ export interface Frame {
   /** What % refers to, user units. */
   readonly area: Pick<ViewBox, 'width' | 'height'>;
   /** What may be seen, drawing coordinates; everything if null. */
-  readonly clip: Box2 | null;
+  readonly clip: Clip | null;
   /** Content that isn't drawn. */
   readonly isSkipped: boolean;
   /** For a `switch`: whether one of its children was chosen. */

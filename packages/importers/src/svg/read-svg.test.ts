@@ -255,7 +255,12 @@ describe('a file', () => {
       stroked('\n<image href="x.png"/>\n<image href="y.png"/><path d="M0 0h1" transform="wobble(3)"/>'),
     );
     expect(warnings).toEqual([
-      { code: 'not-supported', message: 'raster pictures are not drawn', count: 2, line: 2 },
+      {
+        code: 'not-supported',
+        message: 'pictures that lie outside the file are not fetched: put them into it',
+        count: 2,
+        line: 2,
+      },
       { code: 'bad-transform', message: 'a transform that can’t be read is left out', count: 1, line: 3 },
     ]);
   });

@@ -1,5 +1,5 @@
 /** Reads whole files for tests of the reader. */
-import type { PathElement, TextElement } from '@gull-pane/core/drawing/model';
+import type { PathElement, PictureElement, TextElement } from '@gull-pane/core/drawing/model';
 import { visitExtremes } from '@gull-pane/core/drawing/extents';
 import type { Path } from '@gull-pane/core/drawing/path';
 import { ReadError } from '../read-error.ts';
@@ -11,6 +11,7 @@ import { SvgReader, type SvgReadResult } from './read-svg.ts';
 export interface WholeRead extends SvgReadResult {
   readonly paths: PathElement[];
   readonly texts: TextElement[];
+  readonly pictures: PictureElement[];
 }
 
 /** @param pieceLength characters that are handed over at a time */
@@ -21,10 +22,15 @@ export function readWhole(text: string, pieceLength = text.length, limits = defa
   first.write(text);
   const paths: PathElement[] = [];
   const texts: TextElement[] = [];
-  const sink = { path: (p: PathElement) => void paths.push(p), text: (t: TextElement) => void texts.push(t) };
+  const pictures: PictureElement[] = [];
+  const sink = {
+    path: (p: PathElement) => void paths.push(p),
+    text: (t: TextElement) => void texts.push(t),
+    picture: (p: PictureElement) => void pictures.push(p),
+  };
   const reader = new SvgReader(sink, first.end(), limits);
   for (let at = 0; at < text.length; at += pieceLength) reader.write(text.slice(at, at + pieceLength));
-  return { ...reader.end(), paths, texts };
+  return { ...reader.end(), paths, texts, pictures };
 }
 
 /** minX, minY, maxX, maxY in drawing coordinates. */

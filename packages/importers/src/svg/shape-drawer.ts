@@ -56,10 +56,16 @@ export class ShapeDrawer {
     const lineStyle = stroke ? this.styles.index('line', layer, stroke, paint.strokeWidth * enlargement, dashes) : -1;
     const fillStyle = fill ? this.styles.index('fill', layer, fill, 0, []) : -1;
     const { fillRule } = paint;
-    emitClipped(path, clip, { line: lineStyle, fill: fillStyle }, (drawn, ownLine, ownFill) => {
-      this.count(layer, drawn.ops.length, line);
-      this.sink.path({ layer, lineStyle: ownLine, fillStyle: ownFill, fillRule, path: drawn });
+    const isWhole = emitClipped(path, clip, { line: lineStyle, fill: fillStyle, rule: fillRule }, (drawn) => {
+      this.count(layer, drawn.path.ops.length, line);
+      this.sink.path({ layer, lineStyle: drawn.line, fillStyle: drawn.fill, fillRule: drawn.rule, path: drawn.path });
     });
+    if (!isWhole)
+      this.warnings.add(
+        'not-supported',
+        'intricate areas are cut by the box of their clip: what else it hides is drawn',
+        line,
+      );
   }
 
   /** @param shape the filled shape in user units; @param area the same in drawing coordinates */

@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { Style, TextMark } from '@gull-pane/core/drawing/model';
 import { Op, countSegments } from '@gull-pane/core/drawing/path';
 import type { Path } from '@gull-pane/core/drawing/path';
+import { ringsOf } from '@gull-pane/core/drawing/rings';
 import { boxOf as exactBoxOf, faultOf, readWhole as read, type WholeRead } from './read-whole.ts';
 
 const svg = (content: string, attributes = ''): string =>
@@ -174,6 +175,19 @@ describe('what is referred to', () => {
   });
 });
 
+/** By the sum over its rings, those of holes taken off. */
+function areaOf(path: Path): number {
+  return Math.abs(
+    ringsOf(path).reduce((sum, ring) => {
+      for (let i = 0; i < ring.length; i += 2) {
+        const j = (i + 2) % ring.length;
+        sum += (ring[i]! * ring[j + 1]! - ring[j]! * ring[i + 1]!) / 2;
+      }
+      return sum;
+    }, 0),
+  );
+}
+
 describe('clip paths', () => {
   const clip = '<clipPath id="c"><rect x="10" y="10" width="20" height="20"/></clipPath>';
   const clipped = (content: string): string =>
@@ -206,9 +220,33 @@ describe('clip paths', () => {
     expect(paths.map(({ path }) => boxOf(path))).toEqual([[10, -30, 15, -10]]);
   });
 
-  it('are reported where they are no rectangle', () => {
+  it('cut by any shape, with holes where their rule makes some', () => {
+    const star = '<clipPath id="c"><path clip-rule="evenodd" d="M0 0h30v30h-30zM10 10v10h10v-10z"/></clipPath>';
     const { warnings, paths } = read(
-      svg(`<clipPath id="c"><circle r="3"/></clipPath><rect clip-path="url(#c)" width="9" height="9"/>`),
+      svg(
+        `${star}<g clip-path="url(#c)"><path d="M-5 15h40" stroke="black"/><rect width="15" height="15"/><text x="5" y="5">a</text><text x="15" y="15">b</text></g>`,
+      ),
+    );
+    expect(warnings).toEqual([]);
+    expect(paths.map(({ path }) => boxOf(path))).toEqual([
+      [0, -15, 30, -15],
+      [0, -15, 15, 0],
+    ]);
+    // in two pieces: what lies in the hole is gone
+    expect(Array.from(paths[0]!.path.coords)).toEqual([0, -15, 10, -15, 20, -15, 30, -15]);
+    expect(areaOf(paths[1]!.path)).toBeCloseTo(15 * 15 - 5 * 5, 6);
+    expect(
+      read(svg(`${star}<g clip-path="url(#c)"><text x="5" y="5">a</text><text x="15" y="15">b</text></g>`)).texts.map(
+        ({ mark }) => mark.text,
+      ),
+    ).toEqual(['a']);
+  });
+
+  it('are reported where they are several', () => {
+    const { warnings, paths } = read(
+      svg(
+        `<clipPath id="c"><circle r="3"/><rect width="1" height="1"/></clipPath><rect clip-path="url(#c)" width="9" height="9"/>`,
+      ),
     );
     expect(paths).toHaveLength(1);
     expect(warnings).toMatchObject([{ code: 'not-supported', line: 1 }]);
@@ -266,7 +304,7 @@ describe('structure', () => {
       ),
     );
     expect(warnings.map(({ message, count, line }) => [message.split(' ')[0], count, line])).toEqual([
-      ['raster', 2, 2],
+      ['pictures', 2, 2],
       ['foreign', 1, 4],
       ['scripts', 1, 4],
       ['masks', 1, 4],

@@ -10,6 +10,7 @@ import type { Mark } from '@gull-pane/core/marks/mark';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { ExportFrameDto, ExportKind, ExportPartDto } from '@gull-pane/protocol/export';
 import { exportedMarks } from './exported-marks.ts';
+import { exportedPictures } from './exported-pictures.ts';
 import { PLACE_FILE } from '../jobs/import-flat.ts';
 import { readStore, readTold, type StoredObject } from '../pyramid/object-store.ts';
 
@@ -48,6 +49,7 @@ function shownWithout(off: ReadonlySet<ExportKind>): ChosenPart['asShown'] {
   });
   return (object) => {
     if (off.size === 0) return object;
+    if (object.picture) return off.has('fills') ? null : object;
     if (object.text && off.has('texts')) return null;
     const fill = object.fill && !off.has('fills') ? covering(object.fill) : null;
     if (object.path && object.fill && !fill && !object.line) return null;
@@ -105,12 +107,20 @@ export function exportedFlat(
   const told = readTold(folder);
   const placeFile = join(folder, PLACE_FILE);
   const place = existsSync(placeFile) ? (JSON.parse(readFileSync(placeFile, 'utf8')) as { meridianDeg: number }) : {};
+  const pictures = exportedPictures(folder);
   const objects = function* (): Generator<ExportedObject> {
+    // pictures lie below everything
+    if (pictures.size > 0) yield* those(({ id }) => pictures.has(id));
+    yield* those(({ id }) => !pictures.has(id));
+  };
+  const those = function* (isMeant: (stored: StoredObject) => boolean): Generator<ExportedObject> {
     for (const stored of readStore(folder)) {
+      if (!isMeant(stored)) continue;
       if (!isChosen(stored) || (wanted && !overlap(boxOf(stored), wanted))) continue;
       const { id, layer, path, text, fillRule } = stored;
       const [line, fill] = [styles[stored.line] ?? null, styles[stored.fill] ?? null];
       const own = told.get(id);
+      const picture = pictures.get(id);
       const shown = asShown({
         id,
         layer,
@@ -120,6 +130,7 @@ export function exportedFlat(
         line,
         fill,
         ...(own === undefined ? {} : { told: own }),
+        ...(picture ? { picture } : {}),
       });
       if (shown) yield shown;
     }

@@ -7,10 +7,11 @@ import { MOST_BEGUN_BYTES, readBegun, type BegunDrawing } from '@gull-pane/impor
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 import { Collector } from '../pyramid/collect.ts';
+import { PictureStore } from '../pyramid/picture-store.ts';
 import { SolidCollector } from '../pyramid/collect-solid.ts';
 import { ObjectWriter } from '../pyramid/object-store.ts';
 import { drawPicture } from '../pyramid/picture.ts';
-import { writeObjectIndex } from '../pyramid/write-object-index.ts';
+import { indexSourceOf, writeObjectIndex } from '../pyramid/write-object-index.ts';
 import { writeSolidTileset } from '../pyramid/write-solid-tileset.ts';
 import { writeTileset } from '../pyramid/write-tileset.ts';
 import type { ImportOrder, ImportResult } from './import-messages.ts';
@@ -34,7 +35,7 @@ export async function importBegun(
   mkdirSync(tiles, { recursive: true });
   const half = EMPTY_HALF * (gridStep || 1);
   const objects = new ObjectWriter(outFolder);
-  const flat = new Collector(objects);
+  const flat = new Collector(objects, new PictureStore(outFolder));
   const empty = (box: number[]): PlacedTile => ({
     items: [],
     box,
@@ -44,7 +45,10 @@ export async function importBegun(
   objects.finish([]);
   if (kind === 'flat') {
     await writeTileset(empty([-half, -half, half, half]), flat.items, [], tiles, tileAddressPrefix);
-    await writeObjectIndex(flat, objects, [], () => 0, outFolder);
+    await writeObjectIndex(
+      indexSourceOf(flat, objects, [], () => 0),
+      outFolder,
+    );
   } else {
     const { items } = new SolidCollector(objects);
     await writeSolidTileset(empty([-half, -half, -half, half, half, half]), items, [], tiles, tileAddressPrefix);

@@ -1,15 +1,23 @@
-import { writeFileSync } from 'node:fs';
+import { mkdirSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { seededRandom } from '@gull-pane/core/geometry/random';
 import { colourToHex, opaque } from '@gull-pane/core/drawing/colour';
 import { convexHull } from '@gull-pane/core/geometry/hull';
 import { placeItems } from '@gull-pane/core/pyramid/place';
+import { transformPath } from '@gull-pane/core/drawing/path';
+import type { Style } from '@gull-pane/core/drawing/model';
+import { rectangle } from '@gull-pane/importers/clip-path';
 import { ReadError } from '@gull-pane/importers/read-error';
-import type { LayerDto } from '@gull-pane/protocol/drawings';
+import type { TilesetPicture } from '@gull-pane/protocol/tileset';
+import type { LayerDto, WarningDto } from '@gull-pane/protocol/drawings';
 import { Collector, type GroupTally } from '../pyramid/collect.ts';
+import { indexBeside } from '../pyramid/index-beside.ts';
 import { ObjectWriter } from '../pyramid/object-store.ts';
 import { drawPicture } from '../pyramid/picture.ts';
-import { writeObjectIndex } from '../pyramid/write-object-index.ts';
+import { PictureStore } from '../pyramid/picture-store.ts';
+import { smallPictures } from '../pyramid/small-pictures.ts';
+import { indexSourceOf } from '../pyramid/write-object-index.ts';
+import { writePictures } from '../pyramid/write-pictures.ts';
 import { writeTileset } from '../pyramid/write-tileset.ts';
 import { readSource, type SourceContent } from './read-source.ts';
 import type { ImportOrder, ImportResult, OnProgress } from './import-messages.ts';
@@ -23,30 +31,53 @@ const TILE_WEIGHT = 6000;
 export async function importFlat(order: ImportOrder, onProgress: OnProgress): Promise<ImportResult> {
   const { limits } = order;
   const objects = new ObjectWriter(order.outFolder);
-  const collector = new Collector(objects);
+  const pictures = new PictureStore(order.outFolder);
+  const collector = new Collector(objects, pictures);
   const read = await readSource(order.sourcePath, limits, collector, (bytesRead) =>
     onProgress({ stage: 'reading', bytesRead, objects: collector.objects }),
   );
   onProgress({ stage: 'arranging', objects: collector.objects });
   objects.finish(read.layerOfNode);
+  const layerOfNode = (node: number): number => read.layerOfNode[node] ?? 0;
+  const { placed, faults } = await writePictures(pictures, limits, layerOfNode, (done) =>
+    onProgress({ stage: 'tiles', tiles: done, tilesTotal: pictures.sources.length }),
+  );
+  const styles = [...read.styles];
   if (collector.items.length === 0) {
-    throw new ReadError('nothing-to-draw', 'The file was read to its end, but it holds no visible line, fill or text.');
+    if (faults[0] && placed.length === 0) throw faults[0];
+    if (placed.length === 0)
+      throw new ReadError(
+        'nothing-to-draw',
+        'The file was read to its end, but it holds no visible line, fill, text or picture.',
+      );
+    styles.push(drawEdges(collector, placed, styles.length));
   }
   const root = placeItems(collector.items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
   const tiles = join(order.outFolder, 'tiles');
-  await writeTileset(root, collector.items, read.styles, tiles, order.tileAddressPrefix, (written, all) =>
-    onProgress({ stage: 'tiles', tiles: written, tilesTotal: all }),
-  );
-  writeFileSync(join(order.outFolder, 'styles.json'), JSON.stringify(read.styles));
+  const layerOf = (object: number): number => layerOfNode(objects.nodeOf(object));
+  mkdirSync(tiles, { recursive: true });
+  const index = indexBeside(indexSourceOf(collector, objects, styles, layerOf), order.outFolder);
+  try {
+    await writeTileset(root, collector.items, styles, tiles, order.tileAddressPrefix, placed, (written, all) =>
+      onProgress({ stage: 'tiles', tiles: written, tilesTotal: all }),
+    );
+    await index.finish();
+  } finally {
+    await index.stop();
+  }
+  writeFileSync(join(order.outFolder, 'styles.json'), JSON.stringify(styles));
   if (read.meridianDeg !== undefined)
     writeFileSync(join(order.outFolder, PLACE_FILE), JSON.stringify({ meridianDeg: read.meridianDeg }));
-  const layerOf = (object: number): number => read.layerOfNode[objects.nodeOf(object)] ?? 0;
-  await writeObjectIndex(collector, objects, read.styles, layerOf, order.outFolder);
   const { minX, minY, maxX, maxY } = collector.box;
   const hasGeometry = minX <= maxX;
   writeFileSync(
     join(order.outFolder, 'picture.png'),
-    drawPicture(collector.items, read.styles, hasGeometry ? [minX, minY, maxX, maxY] : root.box),
+    drawPicture(
+      collector.items,
+      styles,
+      hasGeometry ? [minX, minY, maxX, maxY] : root.box,
+      await smallPictures(pictures, placed),
+    ),
   );
   return {
     kind: 'flat',
@@ -69,9 +100,26 @@ export async function importFlat(order: ImportOrder, onProgress: OnProgress): Pr
       size: mark.size,
       angleRad: mark.angleRad,
     })),
-    warnings: [...read.warnings, ...collector.warnings],
+    warnings: [...read.warnings, ...collector.warnings, ...faults.map(warningOf)],
     sheets: (read.sheets ?? []).map(({ name, minX, minY, maxX, maxY }) => ({ name, minX, minY, maxX, maxY })),
   };
+}
+
+const warningOf = ({ code, message }: ReadError): WarningDto => ({
+  code,
+  message: `a picture is left out. ${message}`,
+  count: 1,
+});
+
+const EDGE_COLOUR = { r: 128, g: 136, b: 144, a: 255 };
+
+/** Where a drawing is nothing but pictures their edges are drawn, so that there is something to go by. @returns their style */
+function drawEdges({ items }: Collector, pictures: readonly TilesetPicture[], style: number): Style {
+  for (const { object, place } of pictures) {
+    const [a, b, c, d, e, f] = place;
+    items.addPath(transformPath(rectangle([0, 0, 1, 1]), { a, b, c, d, e, f }), style, object);
+  }
+  return { kind: 'line', layer: pictures[0]!.layer, colour: EDGE_COLOUR, width: 0, dashes: [] };
 }
 
 /** Puts the groups of the source together to layers, with their support points and their commonest colour. */

@@ -40,9 +40,10 @@ export async function importSolid(
   if (items.length === 0)
     throw new ReadError(
       'nothing-to-draw',
-      ['The model was read to its end, but it holds no surface and no edge.', ...read.warnings.map(sentenceOf)].join(
-        ' ',
-      ),
+      [
+        'The model was read to its end, but it holds no surface, no edge and no point.',
+        ...read.warnings.map(sentenceOf),
+      ].join(' '),
     );
   const tiles = join(outFolder, 'tiles');
   const root = placeItems(items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
@@ -64,6 +65,7 @@ export async function importSolid(
       objects: collector.objects.length,
       segments: collector.segments,
       triangles: collector.triangles,
+      ...(collector.points > 0 ? { points: collector.points } : {}),
       texts: 0,
       layers: layers.length,
     },
@@ -100,7 +102,7 @@ function layersOf(collector: SolidCollector, { layers, materials }: SolidResult)
 }
 
 function tableOf(
-  { objects, boxes, trianglesOf }: SolidCollector,
+  { objects, boxes, trianglesOf, pointsOf, points }: SolidCollector,
   { tree, materials, cameras }: SolidResult,
 ): SolidTable {
   return {
@@ -110,6 +112,7 @@ function tableOf(
     nodes: objects.map(({ node }) => node),
     layers: objects.map(({ layer }) => layer),
     triangles: trianglesOf,
+    ...(points > 0 ? { points: pointsOf } : {}),
     // JSON has no infinity: what has no shape lies nowhere
     boxes: Array.from(boxes.view(), (value) => (Number.isFinite(value) ? value : 0)),
     materials: materials.map(({ name, colour: { r, g, b, a }, metalness, roughness }) => ({

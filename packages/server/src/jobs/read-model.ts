@@ -1,5 +1,6 @@
 /// <reference path="./untyped-readers.d.ts" />
-import { open, readFile } from 'node:fs/promises';
+import { createReadStream } from 'node:fs';
+import { open, readFile, stat } from 'node:fs/promises';
 import { createRequire } from 'node:module';
 import { dirname, sep } from 'node:path';
 import type { SolidResult, SolidSink } from '@gull-pane/core/solid/solid-model';
@@ -39,6 +40,15 @@ export async function readModel(
   sink: SolidSink,
   onRead: (bytes: number) => void,
 ): Promise<SolidResult> {
+  if (format === 'points') {
+    const { readPoints } = await import('@gull-pane/importers/points/read-points');
+    const { size } = await stat(path);
+    return readPoints(createReadStream(path, { highWaterMark: CHUNK_BYTES }), sink, {
+      maxObjects,
+      size,
+      onShare: (share) => onRead(Math.round(share * size)),
+    });
+  }
   const bytes = new Uint8Array(await readFile(path));
   const onShare = (share: number): void => onRead(Math.round(share * bytes.length));
   if (format === 'gltf') {
@@ -63,6 +73,9 @@ export async function readModel(
   const { readMesh } = await import('@gull-pane/importers/mesh/read-mesh');
   return readMesh(bytes, format, sink, { maxObjects, onShare });
 }
+
+/** What is read at a time of a file that is never held whole. */
+const CHUNK_BYTES = 1 << 20;
 
 async function loadDraco(): Promise<unknown> {
   const { default: draco } = await import('draco3dgltf');

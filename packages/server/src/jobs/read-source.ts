@@ -5,11 +5,14 @@ import type { DrawingSink, ReadResult } from '@gull-pane/core/drawing/model';
 import type { GeoJsonSink } from '@gull-pane/importers/geojson/geometry-drawer';
 import { GeoJsonReader } from '@gull-pane/importers/geojson/read-geojson';
 import { PDF_HEAD_BYTES, isPdfHead } from '@gull-pane/importers/pdf/pdf-head';
+import { beginsLikePicture } from '@gull-pane/importers/picture/picture-size';
+import { ReadError } from '@gull-pane/importers/read-error';
 import { ReferenceScan } from '@gull-pane/importers/svg/definitions';
 import { defaultSvgLimits } from '@gull-pane/importers/svg/limits';
 import { PreparationReader, needsPreparation } from '@gull-pane/importers/svg/preparation';
 import { SvgReader } from '@gull-pane/importers/svg/read-svg';
 import { forEachPiece } from './file-text.ts';
+import { checkSize } from '../pyramid/write-pictures.ts';
 import type { ReadLimits } from './import-messages.ts';
 
 /** What is known at the end of any file. */
@@ -29,7 +32,9 @@ export async function readSource(
   sink: DrawingSink & GeoJsonSink,
   onRead: (bytes: number) => void,
 ): Promise<SourceContent> {
-  if (isPdfHead(await headOf(path))) return readPdfFile(path, limits, sink, onRead);
+  const head = await headOf(path);
+  if (isPdfHead(head)) return readPdfFile(path, limits, sink, onRead);
+  if (beginsLikePicture(head)) return readPictureFile(path, limits, sink);
   const reader = await textReaderFor(path, limits, sink);
   await forEachPiece(path, limits, (text, bytesRead) => {
     reader.write(text);
@@ -65,6 +70,23 @@ async function readPdfFile(
     standardFontDataUrl: join(assets, 'standard_fonts') + sep,
     onPage: (page, pages) => onRead((size * page) / pages),
   });
+}
+
+async function readPictureFile(path: string, limits: ReadLimits, sink: DrawingSink): Promise<SourceContent> {
+  const bytes = new Uint8Array(await readFile(path));
+  const [{ default: sharp }, { readPicture }] = await Promise.all([
+    import('sharp'),
+    import('@gull-pane/importers/picture/read-picture'),
+  ]);
+  const facts = await sharp(bytes, { limitInputPixels: false })
+    .metadata()
+    .catch((error: unknown) => {
+      const reason = error instanceof Error ? error.message : String(error);
+      throw new ReadError('damaged-file', `The picture can't be unpacked: ${reason}.`);
+    });
+  const { width, height } = facts.autoOrient;
+  checkSize(width, height, limits);
+  return readPicture(bytes, { widthPx: width, heightPx: height, pxPerInch: facts.density ?? null }, sink);
 }
 
 async function textReaderFor(

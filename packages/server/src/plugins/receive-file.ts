@@ -7,6 +7,7 @@ import type { MultipartFile } from '@fastify/multipart';
 import type { FastifyRequest } from 'fastify';
 import { mayBeModel } from '@gull-pane/importers/model/model-head';
 import { isPdfHead } from '@gull-pane/importers/pdf/pdf-head';
+import { beginsLikePicture } from '@gull-pane/importers/picture/picture-size';
 import { Problem } from '../problem.ts';
 
 export interface ReceivedFile {
@@ -44,7 +45,7 @@ function refuseUnknown(name: string): Transform {
       if (!isKnown && !canBeginDrawing(chunk)) {
         done(
           new Problem('not-svg', {
-            detail: `${name} begins with neither XML nor JSON nor PDF nor gzip, and as no model that is read.`,
+            detail: `${name} begins with neither XML nor JSON nor PDF nor gzip, and as no picture and no model that is read.`,
           }),
         );
         return;
@@ -55,10 +56,10 @@ function refuseUnknown(name: string): Transform {
   });
 }
 
-/** XML in any of its encodings, JSON, PDF, gzip (which may hold one of the first two), or a model. */
+/** XML in any of its encodings, JSON, PDF, gzip (which may hold one of the first two), a picture, or a model. */
 function canBeginDrawing(bytes: Buffer): boolean {
   if (bytes[0] === 0x1f && bytes[1] === 0x8b) return true;
-  if (isPdfHead(bytes) || mayBeModel(bytes)) return true;
+  if (isPdfHead(bytes) || beginsLikePicture(bytes) || mayBeModel(bytes)) return true;
   if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0xfe && bytes[1] === 0xff)) return true;
   return /^(\ufeff)?\s*([<{]|$)/.test(bytes.toString('utf8', 0, 512));
 }

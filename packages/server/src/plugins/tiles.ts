@@ -5,6 +5,7 @@ import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { idOfAddress } from '@gull-pane/protocol/drawings';
 import { Problem } from '../problem.ts';
 import { contentOf, idOf } from './drawings.ts';
+import { PICTURES_FOLDER } from '../pyramid/picture-store.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import type { Services } from './services.ts';
 
@@ -16,6 +17,8 @@ const typeOf = (name: string): string =>
       ? 'application/json'
       : 'application/octet-stream';
 const REVISION = /^r(\d{1,9})$/;
+const NUMBER = /^\d{1,9}$/;
+const PICTURE_TILE = /^\d{1,9}_\d{1,9}\.(png|jpeg)$/;
 
 /**
  * The display pyramid as 3D Tiles, and beside it where every object lies: the tileset by the drawing's address, the rest by
@@ -36,6 +39,28 @@ export function tileRoutes(app: FastifyInstance, { db, folder }: Services): void
         await file.close();
         return reply.status(304).send();
       }
+      return reply.send(file.createReadStream());
+    },
+  );
+
+  type OnePictureTile = FastifyRequest<{
+    Params: { id: string; revision: string; source: string; level: string; name: string };
+  }>;
+  app.get(
+    `/api/drawings/:id/tiles/:revision/${PICTURES_FOLDER}/:source/:level/:name`,
+    async (request: OnePictureTile, reply) => {
+      const id = idOf(request);
+      const { revision, source, level, name } = request.params;
+      const number = REVISION.exec(revision)?.[1];
+      const isSound = number !== undefined && NUMBER.test(source) && NUMBER.test(level) && PICTURE_TILE.test(name);
+      if (!isSound) throw new Problem('not-found');
+      const path = join(folder.revision(id, Number(number)), PICTURES_FOLDER, source, level, name);
+      const file = await open(path).catch(() => {
+        throw new Problem('not-found', { detail: 'The drawing has no such tile; it may have been imported anew.' });
+      });
+      void reply
+        .type(name.endsWith('.png') ? 'image/png' : 'image/jpeg')
+        .header('cache-control', 'private, max-age=31536000, immutable');
       return reply.send(file.createReadStream());
     },
   );

@@ -23,9 +23,11 @@ export class SolidCollector implements SolidSink {
   /** Least coordinates, then largest, of each object. */
   readonly boxes = new Growable(Float64Array);
   readonly trianglesOf: number[] = [];
+  readonly pointsOf: number[] = [];
   readonly layers = new Map<number, LayerTally>();
   triangles = 0;
   segments = 0;
+  points = 0;
   /** Triangles that have no area or were there already. */
   trianglesLeftOut = 0;
   #parts: SolidPart[] = [];
@@ -43,6 +45,7 @@ export class SolidCollector implements SolidSink {
     this.objects.push(object);
     this.boxes.append([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]);
     this.trianglesOf.push(0);
+    this.pointsOf.push(0);
     this.#layer(object.layer).objects++;
     this.onObject();
     return this.objects.length - 1;
@@ -71,6 +74,10 @@ export class SolidCollector implements SolidSink {
     if (!layer.hull.contains(box)) this.#reach(layer, part);
     this.triangles += triangles;
     this.trianglesOf[object]! += triangles;
+    if (part.points) {
+      this.points += part.positions.length / 3;
+      this.pointsOf[object]! += part.positions.length / 3;
+    }
     const area = areaOf(part) + Number.MIN_VALUE;
     layer.areaOfMaterial.set(material, (layer.areaOfMaterial.get(material) ?? 0) + area);
   }
@@ -104,8 +111,9 @@ export class SolidCollector implements SolidSink {
   }
 }
 
-/** Vertices that a triangle or an edge stands at. */
-function usedVertices({ positions, triangles, edges = new Uint32Array(0) }: SolidPart): Uint32Array {
+/** Vertices that a triangle or an edge stands at; all where they are points. */
+function usedVertices({ positions, triangles, points, edges = new Uint32Array(0) }: SolidPart): Uint32Array {
+  if (points) return Uint32Array.from({ length: positions.length / 3 }, (_, vertex) => vertex);
   const isUsed = new Uint8Array(positions.length / 3);
   for (const list of [triangles, edges]) for (const vertex of list) isUsed[vertex] = 1;
   const used = new Uint32Array(isUsed.reduce((sum, is) => sum + is, 0));

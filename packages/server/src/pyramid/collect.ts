@@ -3,19 +3,23 @@ import type {
   DrawingSink,
   FillRule,
   PathElement,
+  PictureElement,
   ReaderWarning,
   TextElement,
   TextMark,
 } from '@gull-pane/core/drawing/model';
-import { countSegments } from '@gull-pane/core/drawing/path';
+import { countSegments, transformPath } from '@gull-pane/core/drawing/path';
 import { ringsOf } from '@gull-pane/core/drawing/rings';
 import { triangulate } from '@gull-pane/core/drawing/triangulate';
 import { textFrame } from '@gull-pane/core/drawing/letter-advance';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import { HullBuilder } from '@gull-pane/core/geometry/hull';
 import { Painted } from '@gull-pane/core/pick/object-index';
+import { pictureBox } from '@gull-pane/core/pictures/picture-tiles';
 import { ItemTable } from '@gull-pane/core/pyramid/items';
+import { rectangle } from '@gull-pane/importers/clip-path';
 import { packStyle, type ObjectWriter } from './object-store.ts';
+import type { PictureStore } from './picture-store.ts';
 
 /** What one group of the source comes to. */
 export class GroupTally {
@@ -52,7 +56,10 @@ export class Collector implements DrawingSink {
   /** Segments drawn in each line style, for the layers' colours. */
   readonly segmentsOfStyle = new Map<number, number>();
 
-  constructor(private readonly objectWriter: ObjectWriter) {}
+  constructor(
+    private readonly objectWriter: ObjectWriter,
+    private readonly pictures: PictureStore,
+  ) {}
 
   path({ layer, lineStyle, fillStyle, fillRule, path, told }: PathElement): void {
     const object = this.objectWriter.addPath(path, layer, packStyle(lineStyle, fillStyle, fillRule));
@@ -102,6 +109,23 @@ export class Collector implements DrawingSink {
     const [xs, ys] = [0, 1].map((k) => textFrame(mark).filter((_, i) => i % 2 === k)) as [number[], number[]];
     this.#object([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], Painted.fill, 0);
     this.items.addText(mark, style, object);
+  }
+
+  /** A picture is pointed at by its edge: what is drawn on it is meant elsewhere. */
+  picture(element: PictureElement): void {
+    const { minX, minY, maxX, maxY } = pictureBox(element);
+    if (!(minX < maxX && minY < maxY)) return;
+    const edge = transformPath(rectangle([0, 0, 1, 1]), element.place);
+    const path = element.clip ? rectangle([minX, minY, maxX, maxY]) : edge;
+    const object = this.objectWriter.addPath(path, element.layer);
+    this.pictures.add(element, object);
+    const group = this.#group(element.layer);
+    this.objects++;
+    group.objects++;
+    for (let i = 0; i < path.coords.length; i += 2) group.hull.add(path.coords[i]!, path.coords[i + 1]!);
+    extend(this.box, minX, minY);
+    extend(this.box, maxX, maxY);
+    this.#object([minX, minY, maxX, maxY], Painted.line | Painted.picture, 0);
   }
 
   #triangles(rings: readonly number[][], rule: FillRule): number[] | null {

@@ -49,6 +49,9 @@ export class ObjectWriter {
   readonly #nodes = new Growable(Uint32Array);
   #waiting: Buffer[] = [];
   #waitingBytes = 0;
+  /** Where small records of solids are put together. */
+  #block = Buffer.alloc(0);
+  #blockUsed = 0;
   #written = 0;
   #told: number | null = null;
   #toldLines: string[] = [];
@@ -82,28 +85,34 @@ export class ObjectWriter {
 
   /** @param parts as the source has them */
   addSolid({ name, id, layer, facts = [] }: SolidObject, parts: readonly SolidPart[]): number {
-    const sizes = parts.map(({ material, positions, triangles, edges }) => ({
+    const sizes = parts.map(({ material, positions, triangles, edges, points }) => ({
       material,
       positions: positions.length,
       triangles: triangles.length,
       edges: edges?.length ?? 0,
+      // a colour is one number: red, green, blue, a byte each
+      ...(points ? { colours: points.colours ? positions.length / 3 : 0 } : {}),
     }));
-    const json = Buffer.from(JSON.stringify({ name, ...(id === undefined ? {} : { id }), facts, parts: sizes }));
-    const doubles = sizes.reduce((sum, { positions, triangles, edges }) => sum + positions + triangles + edges, 0);
-    const record = Buffer.from(new ArrayBuffer(HEADER_BYTES + padded(json.length) + 8 * doubles));
+    const json = JSON.stringify({ name, ...(id === undefined ? {} : { id }), facts, parts: sizes });
+    const length = Buffer.byteLength(json);
+    const doubles = sizes.reduce(
+      (sum, { positions, triangles, edges, colours = 0 }) => sum + positions + triangles + edges + colours,
+      0,
+    );
+    const record = this.#room(HEADER_BYTES + padded(length) + 8 * doubles);
     record.writeUInt32LE(2, 0);
-    record.writeUInt32LE(json.length, 4);
+    record.writeUInt32LE(length, 4);
     record.writeUInt32LE(doubles, 8);
-    json.copy(record, HEADER_BYTES);
-    // a buffer of its own, so its doubles lie on whole eights
-    const numbers = new Float64Array(record.buffer, HEADER_BYTES + padded(json.length), doubles);
+    record.write(json, HEADER_BYTES);
+    // every record is a multiple of eight long: its doubles lie on whole eights
+    const numbers = new Float64Array(record.buffer, record.byteOffset + HEADER_BYTES + padded(length), doubles);
     let at = 0;
-    for (const { positions, triangles, edges = [] } of parts)
-      for (const list of [positions, triangles, edges]) {
+    for (const { positions, triangles, points, edges = [] } of parts)
+      for (const list of [positions, triangles, edges, points?.colours ? packed(points.colours) : []]) {
         numbers.set(list, at);
         at += list.length;
       }
-    return this.#add(record, layer);
+    return this.#next(record, layer);
   }
 
   /** Keeps what the source itself says of an object; objects in their order. @param json in one line */
@@ -142,9 +151,33 @@ export class ObjectWriter {
   }
 
   #add(record: Buffer, layerNode: number): number {
+    this.#waiting.push(record);
+    return this.#next(record, layerNode);
+  }
+
+  /** Room for a record of zeros, one after the other where they are small: a buffer of its own for each takes longer. */
+  #room(bytes: number): Buffer {
+    if (bytes > FLUSH_BYTES) {
+      const own = Buffer.from(new ArrayBuffer(bytes));
+      this.#waiting.push(own);
+      return own;
+    }
+    if (this.#blockUsed + bytes > this.#block.length) {
+      this.#block = Buffer.from(new ArrayBuffer(FLUSH_BYTES));
+      this.#blockUsed = 0;
+    }
+    const record = this.#block.subarray(this.#blockUsed, (this.#blockUsed += bytes));
+    // what follows at once in the same block is written with it
+    const last = this.#waiting.at(-1);
+    if (last?.buffer === record.buffer && last.byteOffset + last.length === record.byteOffset)
+      this.#waiting[this.#waiting.length - 1] = this.#block.subarray(last.byteOffset, this.#blockUsed);
+    else this.#waiting.push(record);
+    return record;
+  }
+
+  #next(record: Buffer, layerNode: number): number {
     this.#offsets.push(this.#written + this.#waitingBytes);
     this.#nodes.push(layerNode);
-    this.#waiting.push(record);
     this.#waitingBytes += record.length;
     if (this.#waitingBytes >= FLUSH_BYTES) this.#flush();
     return this.#offsets.length - 1;
@@ -224,6 +257,11 @@ export async function readObject(folder: string, id: number): Promise<ObjectDto 
       const header = Buffer.alloc(HEADER_BYTES);
       await file.read(header, 0, HEADER_BYTES, offset);
       const [kind, length, doubles] = [header.readUInt32LE(0), header.readUInt32LE(4), header.readUInt32LE(8)];
+      const first = Buffer.alloc(padded(length));
+      await file.read(first, 0, first.length, offset + HEADER_BYTES);
+      const head = kind === 2 ? (JSON.parse(first.subarray(0, length).toString()) as SolidHead) : null;
+      if (head && doubles > MOST_TOLD && head.parts.every(({ colours }) => colours !== undefined))
+        return { id, layerId, kind: 'solid', solid: countedOnly(head) };
       const body = Buffer.alloc(padded(length) + 8 * doubles);
       await file.read(body, 0, body.length, offset + HEADER_BYTES);
       if (kind === 1) {
@@ -231,10 +269,7 @@ export async function readObject(folder: string, id: number): Promise<ObjectDto 
         return { id, layerId, kind: 'text', text: { text, x, y, size, angleRad, anchor } };
       }
       const coords = Array.from({ length: doubles }, (_, i) => body.readDoubleLE(padded(length) + 8 * i));
-      if (kind === 2) {
-        const told = JSON.parse(body.subarray(0, length).toString()) as SolidHead;
-        return { id, layerId, kind: 'solid', solid: solidOf(told, coords) };
-      }
+      if (head) return { id, layerId, kind: 'solid', solid: solidOf(head, coords) };
       const style = await styleOf(folder, unpackStyle(header.readUInt32LE(12)));
       const segments = segmentsOf({ ops: body.subarray(0, length), coords });
       return { id, layerId, kind: 'path', ...(style ? { style } : {}), segments };
@@ -263,8 +298,17 @@ interface SolidHead {
     readonly positions: number;
     readonly triangles: number;
     readonly edges: number;
+    /** Of sets of points. */
+    readonly colours?: number;
   }[];
 }
+
+/** Three bytes as one number. */
+const packed = (colours: Uint8Array): Uint32Array =>
+  Uint32Array.from(
+    { length: colours.length / 3 },
+    (_, i) => (colours[3 * i]! << 16) | (colours[3 * i + 1]! << 8) | colours[3 * i + 2]!,
+  );
 
 function solidOf({ name, id, facts, parts }: SolidHead, numbers: readonly number[]): SolidDto {
   let at = 0;
@@ -273,14 +317,29 @@ function solidOf({ name, id, facts, parts }: SolidHead, numbers: readonly number
     name,
     ...(id === undefined ? {} : { id }),
     facts,
-    parts: parts.map(({ material, positions, triangles, edges }) => ({
+    parts: parts.map(({ material, positions, triangles, edges, colours }) => ({
       material,
       positions: take(positions),
       triangles: take(triangles),
       edges: take(edges),
+      ...(colours === undefined ? {} : { points: { count: positions / 3, colours: take(colours) } }),
     })),
   };
 }
+
+/** A set of points of more numbers isn't told one by one: its tiles hold the same doubles. */
+const MOST_TOLD = 300_000;
+
+const countedOnly = ({ parts, ...head }: SolidHead): SolidDto => ({
+  ...head,
+  parts: parts.map(({ material, positions }) => ({
+    material,
+    positions: [],
+    triangles: [],
+    edges: [],
+    points: { count: positions / 3, colours: [] },
+  })),
+});
 
 function segmentsOf(path: Path): SegmentDto[] {
   const segments: SegmentDto[] = [];

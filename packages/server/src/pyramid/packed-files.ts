@@ -13,12 +13,16 @@ export class PackedFiles {
   readonly #pending = new Set<Promise<void>>();
   #waitingBytes = 0;
 
-  constructor(private readonly folder: string) {}
+  /** @param level how hard is tried to make them small, 1 … 9 */
+  constructor(
+    private readonly folder: string,
+    private readonly level = 6,
+  ) {}
 
   /** Writes `name.gz`; comes back once there is room for more. */
   async add(name: string, bytes: Uint8Array): Promise<void> {
     this.#waitingBytes += bytes.length;
-    const work = pack(bytes, { level: 6 })
+    const work = pack(bytes, { level: this.level })
       .then((packed) => writeFile(join(this.folder, `${name}.gz`), packed))
       .finally(() => {
         this.#waitingBytes -= bytes.length;

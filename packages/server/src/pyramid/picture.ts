@@ -1,6 +1,7 @@
 import { PNG } from 'pngjs';
 import type { Style } from '@gull-pane/core/drawing/model';
 import { ItemKind, type ItemTable } from '@gull-pane/core/pyramid/items';
+import type { SmallPicture } from './small-pictures.ts';
 
 export const PICTURE_WIDTH = 480;
 export const PICTURE_HEIGHT = 300;
@@ -8,11 +9,39 @@ const MARGIN = 10;
 /** Ink of one pass of a line over a pixel; a line's weight adds to it. */
 const INK = 0.55;
 
+/** Puts what a picture shows at a place below what is there: the *destination over* of T. Porter and T. Duff, 1984. */
+function putBelow(
+  data: Buffer,
+  at: number,
+  { place, rgba, opacity, widthPx, heightPx }: SmallPicture,
+  x: number,
+  y: number,
+): void {
+  const det = place.a * place.d - place.b * place.c;
+  const [dx, dy] = [x - place.e, y - place.f];
+  const u = (place.d * dx - place.c * dy) / det;
+  const v = (place.a * dy - place.b * dx) / det;
+  if (!(u >= 0 && u < 1 && v >= 0 && v < 1)) return;
+  const from = 4 * (Math.floor(v * heightPx) * widthPx + Math.floor(u * widthPx));
+  const above = data[at + 3]! / 255;
+  const below = (rgba[from + 3]! / 255) * opacity * (1 - above);
+  const alpha = above + below;
+  if (!(alpha > 0)) return;
+  for (let c = 0; c < 3; c++) data[at + c] = Math.round((data[at + c]! * above + rgba[from + c]! * below) / alpha);
+  data[at + 3] = Math.round(255 * alpha);
+}
+
 /**
  * A small picture of the whole drawing for its card: ink on transparent paper, PNG.
  * @param box minX, minY, maxX, maxY in drawing units
+ * @param pictures that lie below it all
  */
-export function drawPicture(table: ItemTable, styles: readonly Style[], box: readonly number[]): Buffer {
+export function drawPicture(
+  table: ItemTable,
+  styles: readonly Style[],
+  box: readonly number[],
+  pictures: readonly SmallPicture[] = [],
+): Buffer {
   const [minX = 0, minY = 0, maxX = 0, maxY = 0] = box;
   const width = PICTURE_WIDTH;
   const height = PICTURE_HEIGHT;
@@ -65,6 +94,18 @@ export function drawPicture(table: ItemTable, styles: readonly Style[], box: rea
     if (amount === 0) continue;
     for (let c = 0; c < 3; c++) png.data[at + c] = Math.round(ink[at + c]! / amount);
     png.data[at + 3] = Math.round(255 * (1 - Math.exp(-1.6 * amount)));
+  }
+  if (pictures.length > 0) {
+    const toPlace = (column: number, row: number): readonly [number, number] => [
+      (minX + maxX) / 2 + (column + 0.5 - width / 2) * span,
+      (minY + maxY) / 2 - (row + 0.5 - height / 2) * span,
+    ];
+    for (let at = 0; at < png.data.length; at += 4) {
+      const [x, y] = toPlace((at / 4) % width, Math.floor(at / 4 / width));
+      // the topmost picture lies next below the ink
+      for (let i = pictures.length - 1; i >= 0 && png.data[at + 3]! < 255; i--)
+        putBelow(png.data, at, pictures[i]!, x, y);
+    }
   }
   return PNG.sync.write(png, { filterType: 0 }); // lines and flat colours gain nothing by a filter
 }

@@ -37,7 +37,7 @@ export function drawSolidPicture(
   const colours = new Uint8Array(4 * width * height);
   let filledPx = 0;
   for (let item = 0; item < items.length && filledPx < MOST_FILLED_PX; item++) {
-    const { positions, normals, triangles } = items.piece(item);
+    const { positions, normals, triangles, points, pointColours } = items.piece(item);
     const { colour } = materials[items.material.at(item)]!;
     const count = positions.length / 3;
     const seen = new Float32Array(3 * count);
@@ -59,6 +59,19 @@ export function drawSolidPicture(
       inks[at + 1] = colour.g * share;
       inks[at + 2] = colour.b * share;
     }
+    const ink = [colour.r, colour.g, colour.b] as const;
+    for (let i = 0; i < points.length; i += 3) {
+      const [x, y, z] = [
+        points[i]! - camera.target.x,
+        points[i + 1]! - camera.target.y,
+        points[i + 2]! - camera.target.z,
+      ];
+      const own = pointColours ? ([pointColours[i]!, pointColours[i + 1]!, pointColours[i + 2]!] as const) : ink;
+      const across = width / 2 + (right.x * x + right.y * y + right.z * z) / camera.unitsPerPx;
+      const down = height / 2 - (up.x * x + up.y * y + up.z * z) / camera.unitsPerPx;
+      dot(across, down, back.x * x + back.y * y + back.z * z, width, height, depths, colours, own);
+    }
+    filledPx += points.length;
     for (let t = 0; t < triangles.length; t += 3)
       filledPx += fill(seen, triangles[t]!, triangles[t + 1]!, triangles[t + 2]!, width, height, depths, colours, inks);
   }
@@ -77,6 +90,28 @@ export function drawSolidPicture(
       png.data[to + 3] = Math.round((255 * sum[3]!) / (FINER * FINER));
     }
   return PNG.sync.write(png, { filterType: 0 }); // lines and flat colours gain nothing by a filter
+}
+
+/** A point: {@link FINER} px a side, so that it is a px of the picture. */
+function dot(
+  across: number,
+  down: number,
+  depth: number,
+  width: number,
+  height: number,
+  depths: Float32Array,
+  colours: Uint8Array,
+  ink: readonly [number, number, number],
+): void {
+  for (let k = 0; k < FINER * FINER; k++) {
+    const [x, y] = [Math.floor(across - 0.5) + (k % FINER), Math.floor(down - 0.5) + Math.floor(k / FINER)];
+    if (!(x >= 0 && y >= 0 && x < width && y < height)) continue;
+    const at = y * width + x;
+    if (depth <= depths[at]!) continue;
+    depths[at] = depth;
+    colours.set(ink, 4 * at);
+    colours[4 * at + 3] = 255;
+  }
 }
 
 /** Fills one triangle with the ink of its first corner, nearer over farther. @returns how many px were looked at */

@@ -1,7 +1,5 @@
 import { closeSync, fstatSync, openSync, readSync } from 'node:fs';
-import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { gzipSync } from 'node:zlib';
 import { textFrame } from '@gull-pane/core/drawing/letter-advance';
 import type { Style, TextMark } from '@gull-pane/core/drawing/model';
 import { Op } from '@gull-pane/core/drawing/path';
@@ -12,30 +10,73 @@ import { zOrder } from '@gull-pane/core/spatial/z-order';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 import type { Collector } from './collect.ts';
 import { RecordReader, type ObjectWriter } from './object-store.ts';
+import { PackedFiles } from './packed-files.ts';
 
 /** Doubles hardly get smaller by trying harder. */
 const LEVEL = 1;
 
+/** All that the index is made of, as plain data that a thread can be given. */
+export interface IndexSource {
+  /** minX, minY, maxX, maxY of each object. */
+  readonly boxes: Float64Array;
+  /** Bits of `Painted`. */
+  readonly painted: Uint8Array;
+  /** Half the width of its line, drawing units. */
+  readonly halfWidths: Float64Array;
+  readonly layers: Uint32Array;
+  /** Where its record begins in `objects.bin`, byte. */
+  readonly offsets: Float64Array;
+  readonly texts: readonly { readonly objectId: number; readonly mark: TextMark }[];
+  readonly known: readonly { readonly objectId: number; readonly content: string }[];
+}
+
 /**
- * Writes what answers where and what in the browser: `objects.index` with the box of every object, `N.objects` with their
- * exact shapes, `texts.json` with what stands in the drawing, all compressed beside the tiles.
- * @param objects finished, its records in `folder`
+ * @param objects finished
  * @param layerOf the layer of an object
  */
-export async function writeObjectIndex(
-  collector: Collector,
+export function indexSourceOf(
+  { objectColumns, texts, known }: Collector,
   objects: ObjectWriter,
   styles: readonly Style[],
   layerOf: (object: number) => number,
-  folder: string,
-): Promise<void> {
-  const order = neighbourly(collector);
-  const tiles = join(folder, 'tiles');
-  // packed in this thread, which lets others go first
-  const write = (name: string, bytes: Uint8Array): Promise<void> =>
-    writeFile(join(tiles, `${name}.gz`), gzipSync(bytes, { level: LEVEL }));
-  const { boxes, painted, lineStyles } = collector.objectColumns;
-  const origin = originOf(collector);
+): IndexSource {
+  const { boxes, painted, lineStyles } = objectColumns;
+  const each = (of: (object: number) => number) => ({ length: painted.length, of });
+  const halfWidth = (object: number): number => {
+    const style = lineStyles.at(object);
+    return style > 0 ? (styles[style - 1]?.width ?? 0) / 2 : 0;
+  };
+  const filled = <List extends Float64Array | Uint32Array>(
+    list: List,
+    { length, of }: ReturnType<typeof each>,
+  ): List => {
+    for (let object = 0; object < length; object++) list[object] = of(object);
+    return list;
+  };
+  return {
+    boxes: boxes.view().slice(),
+    painted: painted.view().slice(),
+    halfWidths: filled(new Float64Array(painted.length), each(halfWidth)),
+    layers: filled(new Uint32Array(painted.length), each(layerOf)),
+    offsets: filled(
+      new Float64Array(painted.length),
+      each((object) => objects.offsetOf(object)),
+    ),
+    texts: texts.map(({ objectId, mark }) => ({ objectId, mark })),
+    known,
+  };
+}
+
+/**
+ * Writes what answers where and what in the browser: `objects.index` with the box of every object, `N.objects` with their
+ * exact shapes, `texts.json` with what stands in the drawing, all compressed beside the tiles.
+ * @param folder of the revision, with the records of all objects
+ */
+export async function writeObjectIndex(source: IndexSource, folder: string): Promise<void> {
+  const { boxes, painted, halfWidths, layers, offsets } = source;
+  const order = neighbourly(source);
+  const files = new PackedFiles(join(folder, 'tiles'), LEVEL);
+  const origin = originOf(source);
   const columns = {
     origin,
     boxes: new Float32Array(4 * order.length),
@@ -49,27 +90,27 @@ export async function writeObjectIndex(
   try {
     for (let from = 0; from < order.length; from += OBJECTS_PER_CHUNK) {
       const shapes = Array.from(order.subarray(from, from + OBJECTS_PER_CHUNK), (object, index): ObjectShape => {
-        const { text, path } = records.at(objects.offsetOf(object));
+        const { text, path } = records.at(offsets[object]!);
         const entry = from + index;
-        const bits = painted.at(object);
-        const box = boxes.view().subarray(4 * object, 4 * object + 4);
+        const bits = painted[object]!;
+        const box = boxes.subarray(4 * object, 4 * object + 4);
         columns.boxes.set(
           [below(box[0]! - origin.x), below(box[1]! - origin.y), above(box[2]! - origin.x), above(box[3]! - origin.y)],
           4 * entry,
         );
-        const style = lineStyles.at(object);
-        columns.halfWidths[entry] = style > 0 ? (styles[style - 1]?.width ?? 0) / 2 : 0;
-        columns.layers[entry] = Math.min(layerOf(object), MOST_LAYERS);
+        columns.halfWidths[entry] = halfWidths[object]!;
+        columns.layers[entry] = Math.min(layers[object]!, MOST_LAYERS);
         columns.kinds[entry] = objectKinds.indexOf(text ? 'text' : kindOf(path, bits));
         return { painted: bits, path: text ? framePath(text) : path };
       });
-      await write(`${from / OBJECTS_PER_CHUNK}.objects`, encodeShapes(shapes));
+      await files.add(`${from / OBJECTS_PER_CHUNK}.objects`, encodeShapes(shapes));
     }
   } finally {
     closeSync(file);
   }
-  await write('objects.index', encodeObjectColumns(columns));
-  await write('texts.json', Buffer.from(JSON.stringify(textColumns(collector, layerOf))));
+  await files.add('objects.index', encodeObjectColumns(columns));
+  await files.add('texts.json', Buffer.from(JSON.stringify(textColumns(source))));
+  await files.finish();
 }
 
 const framePath = (mark: TextMark): ObjectShape['path'] => ({
@@ -81,7 +122,7 @@ const framePath = (mark: TextMark): ObjectShape['path'] => ({
 const OBJECT_PER_EM = 26;
 
 /** What can be looked for: texts where they stand, and properties where their objects lie. */
-function textColumns({ texts, known, objectColumns }: Collector, layerOf: (object: number) => number): TextColumns {
+function textColumns({ texts, known, boxes, layers: layerOf }: IndexSource): TextColumns {
   const rows = [
     ...texts.map(({ objectId, mark }) => {
       const [x0, y0, x1, y1] = textFrame(mark) as [number, number, number, number];
@@ -89,7 +130,7 @@ function textColumns({ texts, known, objectColumns }: Collector, layerOf: (objec
       return { ...mark, content: mark.text, objectId, width };
     }),
     ...known.map(({ objectId, content }) => {
-      const [minX, minY, maxX, maxY] = objectColumns.boxes.view().subarray(4 * objectId, 4 * objectId + 4);
+      const [minX, minY, maxX, maxY] = boxes.subarray(4 * objectId, 4 * objectId + 4);
       const size = Math.max(maxX! - minX!, maxY! - minY!) / OBJECT_PER_EM;
       const place = { x: minX!, y: (minY! + maxY!) / 2, size, width: maxX! - minX!, angleRad: 0 };
       return { ...place, anchor: 'start' as const, content, objectId };
@@ -98,7 +139,7 @@ function textColumns({ texts, known, objectColumns }: Collector, layerOf: (objec
   return {
     contents: rows.map(({ content }) => content),
     objects: rows.map(({ objectId }) => objectId),
-    layers: rows.map(({ objectId }) => layerOf(objectId)),
+    layers: rows.map(({ objectId }) => layerOf[objectId] ?? 0),
     x: rows.map(({ x }) => x),
     y: rows.map(({ y }) => y),
     sizes: rows.map(({ size }) => size),
@@ -109,8 +150,8 @@ function textColumns({ texts, known, objectColumns }: Collector, layerOf: (objec
 }
 
 /** Middle of the drawing: boxes in single precision are most precise about it. */
-function originOf({ objectColumns: { boxes } }: Collector): { x: number; y: number } {
-  const [minX, minY, maxX, maxY] = spanOf(boxes.view(), 0);
+function originOf({ boxes }: IndexSource): { x: number; y: number } {
+  const [minX, minY, maxX, maxY] = spanOf(boxes, 0);
   return { x: (minX + maxX) / 2, y: (minY + maxY) / 2 };
 }
 
@@ -128,8 +169,7 @@ function sizeClassOf(size: number, whole: number): number {
  * so stands in few files, since large things, which lie under many, are together. The few farthest out don't spoil the
  * grid.
  */
-function neighbourly({ objectColumns: { boxes } }: Collector): Uint32Array<ArrayBuffer> {
-  const all = boxes.view();
+function neighbourly({ boxes: all }: IndexSource): Uint32Array<ArrayBuffer> {
   const [minX, minY, maxX, maxY] = spanOf(all, 0.01);
   const count = all.length >> 2;
   const places = new Uint32Array(count);
@@ -142,10 +182,14 @@ function neighbourly({ objectColumns: { boxes } }: Collector): Uint32Array<Array
     classes[i] = sizeClassOf(size, whole);
     places[i] = zOrder((x - minX) / (maxX - minX || 1), (y - minY) / (maxY - minY || 1));
   }
-  return Uint32Array.from({ length: count }, (_, object) => object).sort(
-    (a, b) => classes[a]! - classes[b]! || places[a]! - places[b]! || a - b,
-  );
+  // class, place and number in one double: a sort of numbers needs no function
+  const keys = Float64Array.from({ length: count }, (_, i) => (classes[i]! * PLACES + places[i]!) * MOST_OBJECTS + i);
+  return Uint32Array.from(keys.sort(), (key) => key % MOST_OBJECTS);
 }
+
+/** Places along the curve; with the class and the object's number they fill the 53 bits of a double. */
+const PLACES = 2 ** 20;
+const MOST_OBJECTS = 2 ** 31;
 
 const SAMPLES = 20_000;
 
@@ -154,11 +198,8 @@ function spanOf(boxes: Float64Array, leaveOut: number): [number, number, number,
   const count = boxes.length >> 2;
   if (count === 0) return [0, 0, 0, 0];
   const step = leaveOut > 0 ? Math.max(Math.floor(count / SAMPLES), 1) : 1;
-  const sorted = (k: number): number[] => {
-    const values: number[] = [];
-    for (let i = 0; i < count; i += step) values.push(boxes[4 * i + k]!);
-    return values.sort((a, b) => a - b);
-  };
+  const sorted = (k: number): Float64Array =>
+    Float64Array.from({ length: Math.ceil(count / step) }, (_, i) => boxes[4 * i * step + k]!).sort();
   const low = (k: number): number => {
     const values = sorted(k);
     return values[Math.floor(leaveOut * (values.length - 1))]!;

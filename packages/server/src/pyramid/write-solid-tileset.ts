@@ -33,7 +33,7 @@ export async function writeSolidTileset(
     const origin = solidTileOrigin(tile.box);
     const name = String(count++);
     onTile(count, all);
-    const { bytes, triangles, edges } = encodeSolidTile(items, tile.items, origin, materials);
+    const { bytes, triangles, edges, points } = encodeSolidTile(items, tile.items, origin, materials);
     await files.add(`${name}.glb`, bytes);
     const children: TileJson[] = [];
     let largest = tile.items.reduce((most, item) => Math.max(most, items.sizeOf(item)), 0);
@@ -49,7 +49,7 @@ export async function writeSolidTileset(
       geometricError: tile.geometricError,
       content: { uri: `${addressPrefix}${name}.glb` },
       ...(children.length > 0 ? { children } : {}),
-      extras: { segments: edges, triangles, texts: 0, largest },
+      extras: { segments: edges, triangles, ...(points > 0 ? { points } : {}), texts: 0, largest },
     };
     return [json, largest];
   };

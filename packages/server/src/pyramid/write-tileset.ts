@@ -9,8 +9,9 @@ import { tilesIn, type PlacedTile } from '@gull-pane/core/pyramid/place';
 import { standInsFor, type TileInk } from '@gull-pane/core/pyramid/stand-ins';
 import { encodeTile } from '@gull-pane/core/pyramid/encode-tile';
 import type { TileStyle } from '@gull-pane/core/pyramid/tile-format';
-import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
+import type { TileJson, TilesetJson, TilesetPicture } from '@gull-pane/protocol/tileset';
 import { PackedFiles } from './packed-files.ts';
+import { PICTURES_FOLDER } from './picture-store.ts';
 
 /** The grid of a tile's vertices: so many steps to its longer side, less than a hundredth of a px where it is used. */
 const STEPS_PER_TILE = 2 ** 16;
@@ -34,6 +35,7 @@ interface WrittenTile {
  * lines in exact form in `.detail.gz`, its areas in `.fills.gz`.
  * @param tiles where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
+ * @param pictures where raster pictures lie
  * @param onTile told before each tile is written, with how many there are
  * @returns how many tiles were written
  */
@@ -43,6 +45,7 @@ export async function writeTileset(
   styles: readonly Style[],
   folder: string,
   addressPrefix: string,
+  pictures: readonly TilesetPicture[] = [],
   onTile: (written: number, all: number) => void = () => undefined,
 ): Promise<number> {
   mkdirSync(folder, { recursive: true });
@@ -120,6 +123,7 @@ export async function writeTileset(
       children: [top],
     },
     extras: {
+      ...(pictures.length > 0 ? { pictures, picturesUri: `${addressPrefix}${PICTURES_FOLDER}/` } : {}),
       styles: styles.map(({ kind, layer, colour, width, dashes }) => ({
         kind,
         layer,

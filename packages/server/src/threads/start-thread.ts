@@ -6,6 +6,7 @@ const sources = {
   'database-thread': '../db/database-thread.ts',
   'export-thread': '../exports/export-thread.ts',
   'compare-thread': '../revisions/compare-thread.ts',
+  'index-thread': '../pyramid/index-thread.ts',
 } as const;
 
 /** Starts a worker thread: the built file beside this one, or its source while developing. */

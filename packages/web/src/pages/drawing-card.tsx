@@ -87,8 +87,9 @@ function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
         <p className="card-facts">
           <span>
             {sheets.length > 1 && `${grouped(sheets.length)} sheets · `}
-            {counts.objects === 1 ? '1 object' : `${grouped(counts.objects)} objects`} · {grouped(counts.layers)}{' '}
-            {counts.layers === 1 ? 'layer' : 'layers'} · {bytesText(sourceBytes)}
+            {counts.objects === 1 ? '1 object' : `${grouped(counts.objects)} objects`} ·{' '}
+            {counts.points !== undefined && `${grouped(counts.points)} points · `}
+            {grouped(counts.layers)} {counts.layers === 1 ? 'layer' : 'layers'} · {bytesText(sourceBytes)}
           </span>
         </p>
       )}

@@ -51,7 +51,7 @@ export function DrawingsPage(): ReactElement {
             Begin a drawing
           </Button>
           <span className="muted">
-            SVG, PDF, GeoJSON, glTF, IFC, STEP, IGES, STL, OBJ, PLY, packages · or drop files anywhere on this page
+            SVG, PDF, GeoJSON, pictures, glTF, IFC, STEP, IGES, STL, OBJ, PLY, points, packages · or drop files here
           </span>
         </div>
         {refused.map(({ file, title, detail, hint }, index) => (
@@ -85,8 +85,8 @@ export function DrawingsPage(): ReactElement {
         {drawings?.length === 0 && sending.length === 0 && (
           <Notice title="No drawing is here yet">
             <p>
-              Drop a plan (SVG, PDF, GeoJSON) or a model (glTF, IFC, STEP, STL, OBJ, PLY) on this page, or choose one.
-              It stays on this machine.
+              Drop a plan (SVG, PDF, GeoJSON), a picture (PNG, JPEG, TIFF), a model (glTF, IFC, STEP, STL, OBJ, PLY) or
+              points (XYZ, CSV) on this page, or choose a file. It stays on this machine.
             </p>
             <Button type="primary" onClick={open}>
               Choose a file

@@ -29,8 +29,8 @@ describe('files that are dropped together', () => {
   it('an OBJ carries its materials; what belongs to none stays by itself', async () => {
     const plan = new File(['<svg/>'], 'Plan.svg');
     const { drawings, packages } = await joinedFiles([paint, plan, obj]);
-    expect(drawings.map(({ name }) => name)).toEqual(['Plate.obj', 'Plan.svg']);
-    expect(await drawings[0]!.text()).toContain('#mtl Kd 1 0 0');
+    expect(drawings.map(({ name }) => name)).toEqual(['Plan.svg', 'Plate.obj']);
+    expect(await drawings[1]!.text()).toContain('#mtl Kd 1 0 0');
     expect(packages).toEqual([]);
     expect((await joinedFiles([paint])).drawings).toEqual([paint]);
   });
@@ -62,5 +62,37 @@ describe('files that are dropped together', () => {
     expect(drawings.map(({ name }) => name)).toEqual(['Plate.obj']);
     expect(await drawings[0]!.text()).toContain('#mtl newmtl Brass');
     expect(packages).toEqual([own, broken]);
+  });
+
+  it('a plan and a glTF carry the pictures that they name', async () => {
+    const photo = new File([Uint8Array.of(1, 2, 3)], 'Weir 3.jpg');
+    const plan = new File(['<svg><image href="photos/Weir%203.jpg"/><use href="#a"/></svg>'], 'Plan.svg');
+    const worn = new File(
+      [JSON.stringify({ buffers: [{ uri: 'other.bin', byteLength: 3 }], images: [{ uri: 'Weir%203.jpg' }] })],
+      'Worn.gltf',
+    );
+    const { drawings } = await joinedFiles([photo, plan, worn, buffers[1]!]);
+    expect(drawings.map(({ name }) => name)).toEqual(['Plan.svg', 'Worn.glb']);
+    expect(await drawings[0]!.text()).toBe('<svg><image href="data:image/jpeg;base64,AQID"/><use href="#a"/></svg>');
+    const { json, bin } = unpackGlb(new Uint8Array(await drawings[1]!.arrayBuffer()));
+    expect(json).toMatchObject({
+      images: [{ bufferView: 0, mimeType: 'image/jpeg' }],
+      bufferViews: [{ buffer: 0, byteOffset: 8, byteLength: 3 }],
+    });
+    expect([...bin.subarray(8, 11)]).toEqual([1, 2, 3]);
+    expect((await joinedFiles([photo])).drawings).toEqual([photo]);
+  });
+
+  it('a picture lies where its world file says', async () => {
+    const ortho = new File([Uint8Array.of(1, 2, 3)], 'Ortho 7.tif');
+    const world = new File(['0.5\n0.25\n-0.25\n-0.5\n100.5\n200.5\n'], 'Ortho 7.tfw');
+    const { drawings } = await joinedFiles([world, ortho]);
+    expect(drawings.map(({ name }) => name)).toEqual(['Ortho 7.svg']);
+    const text = await drawings[0]!.text();
+    // the corner lies half a px to the left of and above the middle of the first px
+    expect(text).toContain('matrix(500 -250 -250 500 100375 -200625)');
+    expect(text).toContain('href="data:image/tiff;base64,AQID"');
+    const broken = new File(['0.5 x'], 'Ortho 7.tfw');
+    expect((await joinedFiles([broken, ortho])).drawings).toEqual([broken, ortho]);
   });
 });

@@ -43,6 +43,7 @@ const shownBy = ({ pane }: Parts<'pane'>): Omit<PaneView, 'camera' | 'viewport'>
     clips,
     plane: workPlane.plane,
     smoothEdges: usePreferences.getState().smoothEdges === 'automatic',
+    pointPx: usePreferences.getState().pointPx,
     sheet: null,
   };
 };
@@ -142,8 +143,8 @@ export function showDrawing(
       if (shown.workPlane !== before.workPlane) stage.redraw();
       stage.wake();
     }),
-    usePreferences.subscribe(({ theme, smoothEdges }, before) => {
-      if (smoothEdges !== before.smoothEdges) stage.redraw();
+    usePreferences.subscribe(({ theme, smoothEdges, pointPx }, before) => {
+      if (smoothEdges !== before.smoothEdges || pointPx !== before.pointPx) stage.redraw();
       if (theme === before.theme) return;
       scene.setGround(groundOf(theme));
       lay(groundPlan.getState().plan);

@@ -15,6 +15,7 @@ import { dialAction, lockAction, lookAction, projectionAction } from '../actions
 import { squareUpAction } from '../actions/twist-actions';
 import { solidLooks } from '@gull-pane/core/solid/solid-looks';
 import { lengthText } from '../basics/figures';
+import { usePreferences } from '../store/preferences-store';
 import { lookNames } from '../words/look-names';
 
 /** The parts of a foot that only solids have: direction, lock, projection, look, grid. */
@@ -154,7 +155,8 @@ function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactEle
   );
 }
 
-function LookPart({ target }: { readonly target: Parts<'pane'> }): ReactElement {
+function LookPart({ target }: { readonly target: Parts<'pane' | 'drawing'> }): ReactElement {
+  const hasPoints = useStore(target.drawing, ({ drawing }) => (drawing.counts.points ?? 0) > 0);
   const look = useStore(target.pane, ({ shown }) => shown.look);
   return (
     <PopoverButton
@@ -173,12 +175,29 @@ function LookPart({ target }: { readonly target: Parts<'pane'> }): ReactElement 
               {lookNames[one]}
             </Button>
           ))}
+          {hasPoints && <PointSize />}
         </div>
       )}
     >
       <SunDim size={14} aria-hidden />
       <span className="foot-text">{lookNames[look]}</span>
     </PopoverButton>
+  );
+}
+
+/** How large the points of a model are drawn. */
+function PointSize(): ReactElement {
+  const { pointPx, set } = usePreferences();
+  return (
+    <label className="point-size">
+      Points {pointPx} px
+      <Slider
+        ariaLabelForHandle="Size of points"
+        {...{ min: 1, max: 10, value: pointPx }}
+        tooltip={{ open: false }}
+        onChange={(px: number) => set({ pointPx: px })}
+      />
+    </label>
   );
 }
 

@@ -4,7 +4,7 @@ import type { SolidTable } from '@gull-pane/protocol/solid-table';
 
 /** What lies in the frame of a solid's view, as one number: the objects whose boxes are seen there, by their names. */
 export function printOfSolid(
-  { boxes, names, layers, triangles }: SolidTable,
+  { boxes, names, layers, triangles, points }: SolidTable,
   layerNames: readonly string[],
   camera: Camera,
   viewport: Viewport,
@@ -25,7 +25,11 @@ export function printOfSolid(
       Math.min(...xs) > viewport.widthPx ||
       Math.max(...ys) < 0 ||
       Math.min(...ys) > viewport.heightPx;
-    if (!isOut) print.add([...box, triangles[object]!], `${names[object]} / ${layerNames[layers[object]!] ?? ''}`);
+    if (!isOut)
+      print.add(
+        [...box, triangles[object]! + (points?.[object] ?? 0)],
+        `${names[object]} / ${layerNames[layers[object]!] ?? ''}`,
+      );
   }
   return String(print);
 }

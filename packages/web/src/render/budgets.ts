@@ -2,7 +2,7 @@
 const MIB = 1024 * 1024;
 
 /** Decoded tiles that a drawing keeps, bytes. */
-export const CACHED_BYTES = { flat: 512 * MIB, solid: 768 * MIB } as const;
+export const CACHED_BYTES = { flat: 512 * MIB, solid: 768 * MIB, pictures: 256 * MIB } as const;
 
 /**
  * What may be drawn in all at rest: every object of a px in all but absurd views. Segments and triangles of a plan;

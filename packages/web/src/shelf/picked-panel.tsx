@@ -184,7 +184,7 @@ function ExactFacts({
           <dd className="figures">{exactText(text.size)}</dd>
         </>
       )}
-      {solid && <SolidFacts solid={solid} path={pathOf(table, object)} />}
+      {solid && <SolidFacts solid={solid} path={pathOf(table, object)} box={boxOf(table, object)} />}
       {segments.length > 0 && (
         <>
           <dt>From</dt>
@@ -217,22 +217,31 @@ function pathOf(table: SolidTable | null, object: number): string {
 const measureText = (value: number, power: 2 | 3): string =>
   `${exactText(Number((value / 1000 ** power).toPrecision(6)))} m${power === 2 ? '²' : '³'}`;
 
+/** The least coordinates of an object, then the largest. */
+const boxOf = (table: SolidTable | null, object: number): readonly number[] =>
+  table?.boxes.slice(6 * object, 6 * object + 6) ?? [];
+
 function SolidFacts({
   solid: { facts, parts },
   path,
+  box,
 }: {
   readonly solid: SolidDto;
   readonly path: string;
+  readonly box: readonly number[];
 }): ReactElement {
   const { area, volume } = measureSolid(parts);
+  const triangles = parts.reduce((sum, part) => sum + part.triangles.length / 3, 0);
+  const points = parts.reduce((sum, part) => sum + (part.points?.count ?? 0), 0);
   const corners = parts.flatMap(({ positions }) => positions);
   const reach = (axis: number): string => {
-    let [least, most] = [Infinity, -Infinity];
+    // of very many points the places aren't told one by one
+    let [least, most] = corners.length > 0 ? [Infinity, -Infinity] : [box[axis] ?? 0, box[axis + 3] ?? 0];
     for (let i = axis; i < corners.length; i += 3) {
       least = Math.min(least, corners[i]!);
       most = Math.max(most, corners[i]!);
     }
-    return `${exactText(least)} … ${exactText(most)}`;
+    return least === most ? exactText(least) : `${exactText(least)} … ${exactText(most)}`;
   };
   return (
     <>
@@ -248,18 +257,32 @@ function SolidFacts({
           <dd>{path}</dd>
         </>
       )}
-      <dt>Area</dt>
-      <dd className="figures">{measureText(area, 2)}</dd>
-      <dt>Volume</dt>
-      <dd className="figures">{volume === null ? 'none: it isn’t closed' : measureText(volume, 3)}</dd>
+      {triangles > 0 && (
+        <>
+          <dt>Area</dt>
+          <dd className="figures">{measureText(area, 2)}</dd>
+          <dt>Volume</dt>
+          <dd className="figures">{volume === null ? 'none: it isn’t closed' : measureText(volume, 3)}</dd>
+        </>
+      )}
       <dt>East</dt>
       <dd className="figures">{reach(0)}</dd>
       <dt>North</dt>
       <dd className="figures">{reach(1)}</dd>
       <dt>Height</dt>
       <dd className="figures">{reach(2)}</dd>
-      <dt>Triangles</dt>
-      <dd className="figures">{grouped(parts.reduce((sum, { triangles }) => sum + triangles.length / 3, 0))}</dd>
+      {triangles > 0 && (
+        <>
+          <dt>Triangles</dt>
+          <dd className="figures">{grouped(triangles)}</dd>
+        </>
+      )}
+      {points > 0 && (
+        <>
+          <dt>Points</dt>
+          <dd className="figures">{grouped(points)}</dd>
+        </>
+      )}
     </>
   );
 }

@@ -100,14 +100,16 @@ async function solidOffers(
   const { camera, viewport, shown } = target.pane.getState();
   const { surface } = target.seen;
   const hits = surface ? AROUND.map(([dx, dy]) => surface.hit(camera, viewport, { x: at.x + dx, y: at.y + dy })) : [];
-  const objects = new Set(hits.flatMap((hit) => (hit ? [hit.object] : [])));
+  const objects = new Set(hits.flatMap((hit) => (hit && !hit.isPoint ? [hit.object] : [])));
   const exact = await Promise.all([...objects].map((object) => features.of(object)));
   const cuts = inForce(shown.clips);
   const isSeen = (place: Vec3): boolean =>
     isKept(cuts, place) && (surface === null || isUncovered(surface, place, camera, viewport));
-  const question = { camera, viewport, at, radiusPx: SNAP_PX, from, kinds, hit: hits[0] ?? null };
+  const [under = null] = hits;
+  const question = { camera, viewport, at, radiusPx: SNAP_PX, from, kinds, hit: under?.isPoint ? null : under };
   const { solidSnaps } = await import('@gull-pane/core/snap/solid-snaps');
   return [
+    ...(kinds.has('point') ? pointOffers(hits, camera, viewport, at) : []),
     ...solidSnaps(
       exact.filter((each) => each !== null),
       { ...question, isSeen },
@@ -115,6 +117,21 @@ async function solidOffers(
     // marks lie on top of everything
     ...solidSnaps(shownMarks(target).map(featuresOfMark), { ...question, hit: null, isSeen: () => true }),
   ];
+}
+
+/** Points that are met near the cursor; they tell their place themselves. */
+function pointOffers(
+  hits: readonly ReturnType<Surface['hit']>[],
+  camera: Parameters<Surface['hit']>[0],
+  viewport: Parameters<Surface['hit']>[1],
+  at: Vec2,
+): SnapOffer[] {
+  return hits.flatMap((hit): SnapOffer[] => {
+    if (!hit?.isPoint) return [];
+    const seen = worldToScreen(camera, viewport, hit.point);
+    const distance = Math.hypot(seen.x - at.x, seen.y - at.y);
+    return distance <= SNAP_PX ? [{ kind: 'point', point: hit.point, distance }] : [];
+  });
 }
 
 /** So much nearer to the eye than a place something must be to cover it, px. */

@@ -31,6 +31,8 @@ interface Preferences {
   readonly isWheelReversed: boolean;
   /** Whether pictures at rest get smooth edges: as many passes as the machine affords, or none. */
   readonly smoothEdges: 'automatic' | 'off';
+  /** Side of a point of a model, CSS px. */
+  readonly pointPx: number;
   /** Whether other panes show where the cursor points. */
   readonly echoes: boolean;
   /** Whether a pan goes on with the speed of the hand. */
@@ -72,6 +74,8 @@ export interface SeenLimits {
 
 export const usualSeenLimits: SeenLimits = { momentMs: 800, textMm: 1.8, detailPx: 8 };
 
+export const USUAL_POINT_PX = 3;
+
 /** Windows that have room for names on the rail. */
 export const HAS_ROOM_FOR_WORDS = '(width >= 1600px)';
 
@@ -95,6 +99,7 @@ export const usePreferences = create<Preferences>()(
       percentPerNotch: notchPercent.usual,
       isWheelReversed: false,
       smoothEdges: 'automatic',
+      pointPx: USUAL_POINT_PX,
       echoes: true,
       glides: true,
       closedHints: [],

@@ -15,6 +15,8 @@ export interface SolidTileContent extends DecodedSolidTile {
   readonly edgeOthers: Int8Array<ArrayBuffer>;
   /** At each end of an edge: length of all edges of its piece to the square of the piece's size, 1 / drawing unit. */
   readonly edgeDensities: Float32Array<ArrayBuffer>;
+  /** Object of each point. */
+  readonly pointObjects: Float32Array<ArrayBuffer>;
   readonly sights: SightIndex;
 }
 
@@ -25,16 +27,18 @@ export function arrangeSolidTile(tile: DecodedSolidTile): SolidTileContent {
   const edgeObjects = new Float32Array(edgePositions.length / 3);
   const edgeMaterials = new Float32Array(edgePositions.length / 3);
   const edgeDensities = new Float32Array(edgePositions.length / 3);
-  let [vertex, end] = [0, 0];
+  const pointObjects = new Float32Array(tile.pointPositions.length / 3);
+  let [vertex, end, point] = [0, 0, 0];
   for (let run = 0; run < runs.length; run += RUN) {
     const [object, material] = [runs[run]!, runs[run + 1]!];
-    const [vertices, ends] = [runs[run + 2]!, runs[run + 4]!];
+    const [vertices, ends, points] = [runs[run + 2]!, runs[run + 4]!, runs[run + 5]!];
+    pointObjects.fill(object, point, points);
     objects.fill(object, vertex, vertices);
     materials.fill(material, vertex, vertices);
     edgeObjects.fill(object, end, ends);
     edgeMaterials.fill(material, end, ends);
     edgeDensities.fill(inkDensity(edgePositions, 3 * end, 3 * ends), end, ends);
-    [vertex, end] = [vertices, ends];
+    [vertex, end, point] = [vertices, ends, points];
   }
   const [edgeFaces, edgeOthers] = halves(tile.edgeNormals);
   return {
@@ -46,6 +50,7 @@ export function arrangeSolidTile(tile: DecodedSolidTile): SolidTileContent {
     edgeObjects,
     edgeMaterials,
     edgeDensities,
+    pointObjects,
     sights: indexTriangles(tile),
   };
 }

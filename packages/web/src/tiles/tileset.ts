@@ -1,6 +1,7 @@
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
+import { POINTS_PER_WEIGHT } from '@gull-pane/core/solid/point-pieces';
 import type { SelectableTile } from '@gull-pane/core/pyramid/select';
-import type { TileJson, TilesetJson, TilesetStyle } from '@gull-pane/protocol/tileset';
+import type { TileJson, TilesetJson, TilesetPicture, TilesetStyle } from '@gull-pane/protocol/tileset';
 
 /** A tile of the flattened tileset. Drawing units. */
 export interface TileEntry extends SelectableTile {
@@ -19,6 +20,10 @@ export interface TileEntry extends SelectableTile {
 export interface Tileset {
   readonly tiles: readonly TileEntry[];
   readonly styles: readonly TilesetStyle[];
+  /** Raster pictures, the lowest first. */
+  readonly pictures: readonly TilesetPicture[];
+  /** Where their pyramids are, below the drawing's tiles. */
+  readonly picturesUri: string;
 }
 
 /**
@@ -41,6 +46,7 @@ export function readTileset(json: TilesetJson): Tileset {
     const {
       segments = 0,
       triangles = 0,
+      points = 0,
       texts = 0,
       detail = '',
       tolerance = 0,
@@ -62,11 +68,12 @@ export function readTileset(json: TilesetJson): Tileset {
       centre: { x: origin.x + x, y: origin.y + y, z: origin.z + z },
       halfSize: { x: hx, y: hy, z: hz },
       largest,
-      weight: segments + triangles,
+      weight: segments + triangles + Math.ceil(points / POINTS_PER_WEIGHT),
     });
     for (const child of tile.children ?? []) children.push(add(child, origin, tile.geometricError));
     return index;
   };
   add(top, { x: 0, y: 0, z: 0 }, Infinity);
-  return { tiles, styles: json.extras.styles };
+  const { styles, pictures = [], picturesUri = '' } = json.extras;
+  return { tiles, styles, pictures, picturesUri };
 }

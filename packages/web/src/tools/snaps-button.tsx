@@ -9,6 +9,7 @@ import { SnapsPanel } from './later-parts';
 /** Kinds that there are in models only. */
 const solidKinds: ReadonlySet<SnapKind> = new Set([
   'corner',
+  'point',
   'edge middle',
   'face centre',
   'foot on face',

@@ -23,7 +23,7 @@ export const hostileAnyFile: readonly HostileFile[] = [
   file('a compressed compressed drawing', 'bad-encoding', () => gzipSync(gzipSync(line))),
   file('ten megabytes of zeros', 'not-svg', () => new Uint8Array(10_000_000)),
   file('noise', 'not-svg', () => Uint8Array.from({ length: 1_000_000 }, (_, i) => (i * i * 31 + (i >> 3) * 17) & 0xff)),
-  file('a picture', 'not-svg', () =>
+  file('the beginning of a picture', 'damaged-file', () =>
     Uint8Array.from([0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 0, 0, 0, 13, 0x49, 0x48, 0x44, 0x52]),
   ),
   file('words that are no drawing', 'not-svg', () =>

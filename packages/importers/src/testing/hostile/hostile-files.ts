@@ -4,6 +4,8 @@ import { hostileGeoJson } from './geojson.ts';
 import { hostileGltf } from './gltf.ts';
 import type { HostileFile } from './hostile-file.ts';
 import { hostileMesh } from './mesh.ts';
+import { hostilePictures } from './pictures.ts';
+import { hostilePoints } from './points.ts';
 import { hostilePdf } from './pdf.ts';
 import { hostileSvg } from './svg.ts';
 
@@ -14,6 +16,8 @@ export const hostileFiles = {
   PDF: hostilePdf,
   glTF: hostileGltf,
   'OBJ, STL and PLY': hostileMesh,
+  points: hostilePoints,
+  pictures: hostilePictures,
   'IFC and STEP': hostileEngineering,
   'any file': hostileAnyFile,
 } satisfies Readonly<Record<string, readonly HostileFile[]>>;

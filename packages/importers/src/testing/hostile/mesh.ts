@@ -74,7 +74,7 @@ export const hostileMesh: readonly HostileFile[] = [
   ply('corners that aren’t there', 'nothing-to-draw', () => `${plyHead('ascii', 3, 1)}0 0 0\n9 0 0\n0 9 0\n3 0 1 77\n`),
   ply(
     'a head without an end',
-    'nothing-to-draw',
+    'damaged-file',
     () => `ply\nformat ascii 1.0\n${'comment Kelpie Sound\n'.repeat(200_000)}`,
   ),
 ];

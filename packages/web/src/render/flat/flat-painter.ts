@@ -37,12 +37,18 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
     this.#camera3.matrixWorldAutoUpdate = false;
   }
 
+  /** Tiles of raster pictures. */
+  override get pending(): number {
+    return this.scene.lacksPictures || this.scene.pictures?.isBusyFor(this.id) ? 1 : 0;
+  }
+
   get texts(): number {
     return this.#texts.drawn;
   }
 
   looks({ hiddenLayers, kinds }: PaneView): readonly unknown[] {
-    return [hiddenLayers, kinds, this.scene.ground, this.scene.hiddenObjects(this.id)];
+    const { ground, pictures } = this.scene;
+    return [hiddenLayers, kinds, ground, this.scene.hiddenObjects(this.id), pictures?.version];
   }
 
   restyles(): readonly unknown[] {
@@ -96,7 +102,7 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
   }
 
   refine(view: PaneView, selection: readonly number[]): boolean {
-    let isBusy = false;
+    let isBusy = !this.#wantPictures(view);
     for (const tile of selection) {
       const drawable = this.scene.body(tile);
       if (!drawable) continue;
@@ -135,6 +141,8 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
     let [segments, triangles] = [0, 0];
     this.renderer.setRenderTarget(target);
     if (isFirst) {
+      if (!within && !target) this.#wantPictures(view);
+      this.#drawPictures(view);
       this.#render(this.#nearObjects(view, all, rules));
       [segments, triangles] = [this.#near.segments, this.#near.triangles];
     }
@@ -159,7 +167,22 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
   }
 
   dispose(): void {
+    this.scene.pictures?.leave(this.id);
     this.#near.dispose();
+  }
+
+  /** @returns whether all that the view shows of raster pictures is there */
+  #wantPictures(view: PaneView): boolean {
+    const { pictures } = this.scene;
+    if (!pictures) return !this.scene.lacksPictures;
+    return pictures.want(this.id, view, this.scene.hiddenObjects(this.id), this.renderer.getPixelRatio());
+  }
+
+  #drawPictures(view: PaneView): void {
+    const { pictures } = this.scene;
+    if (!pictures) return;
+    const hidden = this.scene.hiddenObjects(this.id);
+    this.#render(pictures.objects(view, hidden, this.renderer.getPixelRatio(), view.camera.target));
   }
 
   #nearObjects(view: PaneView, all: readonly number[], rules: ViewRules): readonly Object3D[] {

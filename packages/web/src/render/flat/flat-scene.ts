@@ -17,12 +17,16 @@ import { exactForm } from './fine-wish';
 import { makeMaskTexture } from './mask-texture';
 import { makeMaterials, setHidesObjects, type DrawingMaterials } from './materials';
 import { makeStyleTexture } from './style-texture';
+import type { PictureLayer } from './picture-layer';
 import { TileDrawable } from './tile-drawable';
 
 /** What the panes of a flat drawing share: its tiles, their exact forms, the looks of its styles. */
 export class FlatScene extends TiledScene<TileContent, TileDrawable> {
   readonly kind = 'flat';
   readonly materials: DrawingMaterials;
+  /** What draws raster pictures, where there are any; null until its code is there. */
+  pictures: PictureLayer | null = null;
+  #isDisposed = false;
   readonly #refiner: Refiner;
   /** What each pane hides, with its texture. */
   readonly #masks = new Map<string, { readonly mask: ObjectMask; readonly texture: DataTexture }>();
@@ -40,11 +44,21 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
       maxBytes: CACHED_BYTES.flat,
     });
     this.materials = makeMaterials(makeStyleTexture(tileset.styles, ground), this.#noMask, drawing.counts.objects);
+    if (tileset.pictures.length > 0) void this.#loadPictures();
     this.setGround(ground);
     this.#refiner = new Refiner(startWorker(), (order, content) => {
       if (content) this.body(order.tile)?.setFine({ content, ...order }, order.pane);
       this.tell();
     });
+  }
+
+  override get cachedBytes(): number {
+    return super.cachedBytes + (this.pictures?.bytes ?? 0);
+  }
+
+  /** Whether there are raster pictures that can't be drawn yet. */
+  get lacksPictures(): boolean {
+    return this.pictures === null && this.tileset.pictures.length > 0;
   }
 
   /** What a pane hides; its pictures are named after it. */
@@ -76,6 +90,7 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
   override leave(pane: string): void {
     super.leave(pane);
     for (const drawable of this.bodies.values()) drawable.dropFine(pane);
+    this.pictures?.leave(pane);
     this.hideObjects(pane, null);
   }
 
@@ -110,12 +125,22 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
   }
 
   override dispose(): void {
+    this.#isDisposed = true;
     super.dispose();
     this.#refiner.close();
+    this.pictures?.dispose();
     for (const material of this.materials.all) material.dispose();
     (this.materials.fill.uniforms.styles!.value as { dispose(): void }).dispose();
     for (const { texture } of this.#masks.values()) texture.dispose();
     this.#noMask.dispose();
+  }
+
+  async #loadPictures(): Promise<void> {
+    const { PictureLayer } = await import('./picture-layer');
+    if (this.#isDisposed) return;
+    const { pictures, picturesUri } = this.tileset;
+    this.pictures = new PictureLayer(pictures, this.base + picturesUri, () => this.tell());
+    this.tell();
   }
 
   protected makeBody(tile: number, content: TileContent): TileDrawable {

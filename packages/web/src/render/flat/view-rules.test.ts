@@ -29,6 +29,8 @@ const tile = (half: number, tolerance: number) => ({
 const tileset: Tileset = {
   styles: [style(65), style(250), style(250, [10, 5]), style(250, [], 3), style(0, [], 0, 'fill')],
   tiles: [tile(300_000, 150), tile(1000, 1)],
+  pictures: [],
+  picturesUri: '',
 };
 const view = (unitsPerPx: number, more: Partial<PaneView> = {}): PaneView => ({
   camera: planCamera({ x: 100, y: 0, z: 0 }, unitsPerPx),

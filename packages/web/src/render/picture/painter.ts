@@ -59,6 +59,8 @@ export interface PanePainter {
   want(tiles: readonly number[]): void;
   isThere(tile: number): boolean;
   isAwaited(tile: number): boolean;
+  /** What else is still to come. */
+  readonly pending: number;
   weightOf(tile: number): number;
   smallestAtRest(view: PaneView): number;
   /** As much of the view as a weight allows. */

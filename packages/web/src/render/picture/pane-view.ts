@@ -16,6 +16,8 @@ export interface PaneView extends DrawnAs {
   readonly plane?: WorkPlane;
   /** Whether the picture at rest is drawn several times to smooth its edges. */
   readonly smoothEdges: boolean;
+  /** Side of a point of a model, CSS px; the usual one if absent. */
+  readonly pointPx?: number;
   /** A plan on the ground of a solid. */
   readonly sheet: Underlay | null;
 }

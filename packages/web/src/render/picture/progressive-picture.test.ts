@@ -38,6 +38,7 @@ function makeRenderer(): { renderer: WebGLRenderer; clearedCanvas: () => number 
 
 /** A painter of three tiles, of which the test says which are there. */
 class FakePainter implements PanePainter {
+  readonly pending = 0;
   readonly ground = { r: 255, g: 255, b: 255, a: 255 };
   readonly weightPerSegment = 1;
   readonly mayShift = false;

@@ -79,7 +79,7 @@ export class ProgressivePicture implements Picture {
   }
 
   get pendingTiles(): number {
-    return this.#selection.filter((tile) => this.painter.isAwaited(tile)).length;
+    return this.#selection.filter((tile) => this.painter.isAwaited(tile)).length + this.painter.pending;
   }
 
   get isSettled(): boolean {

@@ -20,6 +20,10 @@ export abstract class TiledPainter<OwnScene extends PaintedScene> {
     protected readonly renderer: WebGLRenderer,
   ) {}
 
+  get pending(): number {
+    return 0;
+  }
+
   get ground(): Colour {
     return this.scene.ground;
   }

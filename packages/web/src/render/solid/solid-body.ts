@@ -1,4 +1,4 @@
-import { BufferAttribute, BufferGeometry, LineSegments, Mesh } from 'three';
+import { BufferAttribute, BufferGeometry, LineSegments, Mesh, Points } from 'three';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { SolidTileContent } from '../../tiles/solid-tile-content';
 import type { SolidMaterials } from './solid-materials';
@@ -7,6 +7,7 @@ import type { SolidMaterials } from './solid-materials';
 export class SolidBody {
   readonly surface: Mesh | null;
   readonly edges: LineSegments | null;
+  readonly points: Points | null;
 
   constructor(
     readonly content: SolidTileContent,
@@ -30,10 +31,23 @@ export class SolidBody {
       geometry.setAttribute('density', new BufferAttribute(content.edgeDensities, 1));
       this.edges = still(new LineSegments(geometry, materials.edges));
     }
+    const { pointPositions, pointColours, pointObjects } = content;
+    this.points = null;
+    if (pointPositions.length > 0) {
+      const geometry = new BufferGeometry();
+      geometry.setAttribute('position', new BufferAttribute(pointPositions, 3));
+      geometry.setAttribute('object', new BufferAttribute(pointObjects, 1));
+      geometry.setAttribute('tone', new BufferAttribute(pointColours, 4, true));
+      this.points = still(new Points(geometry, materials.points));
+    }
   }
 
   get triangles(): number {
     return this.content.triangles.length / 3;
+  }
+
+  get pointCount(): number {
+    return this.content.pointPositions.length / 3;
   }
 
   get segments(): number {
@@ -43,6 +57,7 @@ export class SolidBody {
   dispose(): void {
     this.surface?.geometry.dispose();
     this.edges?.geometry.dispose();
+    this.points?.geometry.dispose();
   }
 }
 
@@ -59,7 +74,7 @@ function geometryOf(
 }
 
 /** Placed by the picture that draws it, never culled: that has been decided by then. */
-function still<Body extends Mesh | LineSegments>(body: Body): Body {
+function still<Body extends Mesh | LineSegments | Points>(body: Body): Body {
   body.frustumCulled = false;
   body.matrixAutoUpdate = false;
   body.matrixWorldAutoUpdate = false;

@@ -24,6 +24,8 @@ import {
   finishedVertex,
   plainFragment,
   plainVertex,
+  pointFragment,
+  pointVertex,
 } from './solid-shaders';
 import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 
@@ -69,6 +71,7 @@ export class SolidMaterials {
   readonly edges: RawShaderMaterial;
   /** Where solids are cut. */
   readonly caps: RawShaderMaterial;
+  readonly points: RawShaderMaterial;
   /** Edges behind surfaces, once these are all drawn. */
   readonly behind: RawShaderMaterial;
   /** Of each material the one that a pane's clips cut. */
@@ -118,7 +121,8 @@ export class SolidMaterials {
     const line = { transparent: true, depthWrite: false };
     this.edges = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line });
     this.behind = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line, depthFunc: GreaterDepth });
-    for (const material of [this.plain, this.finished, this.edges, this.behind]) twin(material);
+    this.points = make(pointVertex, pointFragment, { uniforms: { side: { value: 1 } }, defines: { POINTS: '' } });
+    for (const material of [this.plain, this.finished, this.edges, this.behind, this.points]) twin(material);
   }
 
   setGround(ground: Colour): void {
@@ -176,6 +180,11 @@ export class SolidMaterials {
     return surface === 'materials' ? this.finished : this.plain;
   }
 
+  /** @param sidePx of a point, physical px */
+  setPoints(sidePx: number): void {
+    this.points.uniforms.side!.value = sidePx;
+  }
+
   /** @param widthPx of the picture that is drawn into, physical px @param dashPx length of a dash */
   setFrame(widthPx: number, heightPx: number, dashPx: number): void {
     for (const { uniforms } of [this.edges, this.behind]) (uniforms.frame!.value as Vector2).set(widthPx, heightPx);
@@ -193,7 +202,8 @@ export class SolidMaterials {
         value: used.map(({ lowest, keepsInside }) => new Vector2(lowest, keepsInside ? 1 : 0)),
       };
       if (used.length === (Number(material.defines.CLIPS) || 0)) continue;
-      material.defines = used.length > 0 ? { CLIPS: used.length } : {};
+      const { CLIPS: _former, ...others } = material.defines;
+      material.defines = used.length > 0 ? { ...others, CLIPS: used.length } : others;
       material.needsUpdate = true;
     }
   }
@@ -204,7 +214,7 @@ export class SolidMaterials {
   }
 
   get #all(): readonly RawShaderMaterial[] {
-    return [this.plain, this.finished, this.caps, this.edges, this.behind];
+    return [this.plain, this.finished, this.caps, this.edges, this.behind, this.points];
   }
 
   /** Three rows: colours of surfaces, of edges, and metalness with roughness. */

@@ -26,6 +26,8 @@ import type { SolidScene } from './solid-scene';
 
 /** Edges of things smaller than this would only blacken them, CSS px. */
 const SMALLEST_EDGED_PX = 9;
+/** Side of a point where nothing else is asked for, CSS px. */
+const POINT_PX = 3;
 /** Length of a dash of a hidden edge, CSS px. */
 const DASH_PX = 3;
 
@@ -52,8 +54,8 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     for (const camera of [this.#parallel, this.#perspective]) camera.matrixWorldAutoUpdate = false;
   }
 
-  looks({ look, clips, sheet, plane }: PaneView): readonly unknown[] {
-    return [look, clips, sheet, plane];
+  looks({ look, clips, sheet, plane, pointPx }: PaneView): readonly unknown[] {
+    return [look, clips, sheet, plane, pointPx];
   }
 
   restyles(): readonly unknown[] {
@@ -172,10 +174,11 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
 
   /** The drawing's panes share its materials. */
   #setFrame(view: PaneView, origin: Vec3): void {
-    const { camera, viewport, look, clips } = view;
+    const { camera, viewport, look, clips, pointPx = POINT_PX } = view;
     const { materials } = this.scene;
     const ratio = this.renderer.getPixelRatio();
     materials.setFrame(viewport.widthPx * ratio, viewport.heightPx * ratio, DASH_PX * ratio);
+    materials.setPoints(pointPx * ratio);
     materials.showObjects(this.scene.objectStates(this.id));
     materials.clipBy(shaderClips(clips, origin));
     const isParallel = camera.projection === 'parallel';
@@ -189,6 +192,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     const hasEdges = this.#hasEdges(view);
     const surfaces: Object3D[] = [];
     const edges: Object3D[] = [];
+    const points: Object3D[] = [];
     let [triangles, segments] = [0, 0];
     for (const tile of tiles) {
       const body = this.scene.body(tile);
@@ -199,12 +203,17 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
         surfaces.push(place(body.surface, body.origin, origin));
         triangles += body.triangles;
       }
+      if (body.points) {
+        body.points.material = isWhole ? materials.points : materials.cutOf(materials.points);
+        points.push(place(body.points, body.origin, origin));
+      }
       if (!rule.edges || !hasEdges(tile, body)) continue;
       body.edges.material = isWhole ? materials.edges : materials.cutOf(materials.edges);
       edges.push(place(body.edges, body.origin, origin));
       segments += body.segments;
     }
     this.#render(view, surfaces);
+    this.#render(view, points);
     this.#render(view, edges);
     return { segments, triangles, tiles: tiles.length };
   }

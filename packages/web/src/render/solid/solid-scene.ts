@@ -1,12 +1,12 @@
 import type { DataTexture } from 'three';
 import { inForce, isKept, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
-import { worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
+import { eyeDistance, worldToScreen, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
 import { meetBox, type ScreenBox } from '@gull-pane/core/pick/solid-box';
 import { sightThrough, type Sight } from '@gull-pane/core/camera/projection';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
-import { add3, sub3, type Vec2 } from '@gull-pane/core/geometry/vec';
-import { hitTile, slabTest, type SurfaceHit } from '@gull-pane/core/solid/sight-hit';
+import { add3, length3, sub3, type Vec2, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { hitPoints, hitTile, slabTest, type SightWidth, type SurfaceHit } from '@gull-pane/core/solid/sight-hit';
 import { RUN } from '@gull-pane/core/solid/solid-tile';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
@@ -37,6 +37,11 @@ export interface Marked {
 const MOST_BEFORE = 200;
 /** It is looked for at so many places across and along the part of the pane that the objects take. */
 const PLACES_A_SIDE = 16;
+
+/** So near a point must be to be pointed at, CSS px. */
+const POINT_REACH_PX = 6;
+/** A frame of objects goes by the points themselves up to so many of them in a tile, else by their box. */
+const MOST_EXACT_POINTS = 20_000;
 
 /** How a pane shows the objects. */
 interface PaneObjects {
@@ -127,7 +132,8 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     return {
       hit: (camera, viewport, at) => {
         const least = camera.projection === 'parallel' ? -Infinity : 0;
-        return this.#nearest(sightThrough(camera, viewport, at), least, Infinity, clips(), isShown);
+        const width = sightWidth(camera, viewport);
+        return this.#nearest(sightThrough(camera, viewport, at), least, Infinity, clips(), isShown, width);
       },
       meet: (from, along, most) => this.#nearest({ from, along }, 0, most, clips(), isShown),
       cornersOf: (objects) => this.cornersOf(objects),
@@ -198,16 +204,22 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     const outside = new Set<number>();
     const touching = new Set<number>();
     for (const { content, origin } of this.bodies.values()) {
-      const { runs, positions, triangles } = content;
-      let [vertex, corner] = [0, 0];
+      const { runs, positions, triangles, pointPositions } = content;
+      let [vertex, corner, point] = [0, 0, 0];
       for (let run = 0; run < runs.length; run += RUN) {
         const object = runs[run]!;
-        const [lastVertex, lastCorner] = [runs[run + 2]!, runs[run + 3]!];
+        const [lastVertex, lastCorner, lastPoint] = [runs[run + 2]!, runs[run + 3]!, runs[run + 5]!];
         if (objects.has(object)) {
+          for (; point < lastPoint; point++) {
+            const own = placeAt(pointPositions, point);
+            const { x, y } = worldToScreen(camera, viewport, add3(origin, own));
+            if (x >= box.left && x <= box.right && y >= box.top && y <= box.bottom) touching.add(object);
+            else outside.add(object);
+            if (outside.has(object) && touching.has(object)) break;
+          }
           const seen = new Float64Array(2 * (lastVertex - vertex));
           for (let v = vertex; v < lastVertex; v++) {
-            const own = { x: positions[3 * v]!, y: positions[3 * v + 1]!, z: positions[3 * v + 2]! };
-            const { x, y } = worldToScreen(camera, viewport, add3(origin, own));
+            const { x, y } = worldToScreen(camera, viewport, add3(origin, placeAt(positions, v)));
             seen[2 * (v - vertex)] = x;
             seen[2 * (v - vertex) + 1] = y;
           }
@@ -216,7 +228,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
           if (!isInside && local.length > 0) outside.add(object);
           if (isTouching) touching.add(object);
         }
-        [vertex, corner] = [lastVertex, lastCorner];
+        [vertex, corner, point] = [lastVertex, lastCorner, lastPoint];
       }
     }
     return { inside: new Set([...touching].filter((object) => !outside.has(object))), touching };
@@ -228,6 +240,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     most: number,
     clips: readonly ClipVolume[],
     isShown: (object: number) => boolean,
+    width: SightWidth | null = null,
   ): SurfaceHit | null {
     const cuts = inForce(clips);
     let nearest = most;
@@ -245,10 +258,17 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
         middle.y + halfSize.y,
         middle.z + halfSize.z,
       ];
+      if (width) {
+        // points are met a little beside the line
+        const reach = width.atBeginning + width.perUnit * Math.max(length3(sub3(middle, from)) + length3(halfSize), 0);
+        for (let k = 0; k < 3; k++) [box[k], box[k + 3]] = [box[k]! - reach, box[k + 3]! + reach];
+      }
       if (!slabTest(own, least)(box, 0, nearest)) continue;
       const { x, y, z } = origin;
       const keeps = (px: number, py: number, pz: number): boolean => isKept(cuts, { x: x + px, y: y + py, z: z + pz });
-      const hit = hitTile(content, content.sights, own, nearest, isShown, least, cuts.length > 0 ? keeps : undefined);
+      const kept = cuts.length > 0 ? keeps : undefined;
+      const met = hitTile(content, content.sights, own, nearest, isShown, least, kept);
+      const hit = width ? (hitPoints(content, own, width, met?.distance ?? nearest, isShown, least, kept) ?? met) : met;
       if (!hit) continue;
       nearest = hit.distance;
       found = { ...hit, point: add3(origin, hit.point) };
@@ -259,19 +279,22 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
   cornersOf(objects: ReadonlySet<number>): number[] {
     const corners: number[] = [];
     for (const { content, origin } of this.bodies.values()) {
-      const { runs, positions, edgePositions } = content;
-      let [vertex, end] = [0, 0];
+      const { runs, positions, edgePositions, pointPositions } = content;
+      let [vertex, end, point] = [0, 0, 0];
       for (let run = 0; run < runs.length; run += RUN) {
-        const [vertices, ends] = [runs[run + 2]!, runs[run + 4]!];
+        const [vertices, ends, points] = [runs[run + 2]!, runs[run + 4]!, runs[run + 5]!];
         if (objects.has(runs[run]!)) {
+          const own = pointPositions.subarray(3 * point, 3 * points);
+          const outer = points - point > MOST_EXACT_POINTS ? boxCorners(own) : own;
           for (const [from, first, last] of [
             [positions, vertex, vertices],
             [edgePositions, end, ends],
+            [outer, 0, outer.length / 3],
           ] as const)
             for (let i = 3 * first; i < 3 * last; i += 3)
               corners.push(origin.x + from[i]!, origin.y + from[i + 1]!, origin.z + from[i + 2]!);
         }
-        [vertex, end] = [vertices, ends];
+        [vertex, end, point] = [vertices, ends, points];
       }
     }
     return corners;
@@ -312,4 +335,28 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     objects.changes++;
     this.tell();
   }
+}
+
+const placeAt = (positions: Float32Array, vertex: number): Vec3 => ({
+  x: positions[3 * vertex]!,
+  y: positions[3 * vertex + 1]!,
+  z: positions[3 * vertex + 2]!,
+});
+
+/** How wide a line of sight is for points. */
+function sightWidth(camera: Camera, viewport: Viewport): SightWidth {
+  const width = POINT_REACH_PX * camera.unitsPerPx;
+  if (camera.projection === 'parallel') return { atBeginning: width, perUnit: 0 };
+  return { atBeginning: 0, perUnit: width / eyeDistance(camera, viewport) };
+}
+
+/** The eight corners of the box of some points, x, y, z each. */
+function boxCorners(points: Float32Array): Float32Array {
+  const low = [Infinity, Infinity, Infinity];
+  const high = [-Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < points.length; i++) {
+    low[i % 3] = Math.min(low[i % 3]!, points[i]!);
+    high[i % 3] = Math.max(high[i % 3]!, points[i]!);
+  }
+  return Float32Array.from({ length: 24 }, (_, i) => ((Math.floor(i / 3) >> (i % 3)) & 1 ? high : low)[i % 3]!);
 }

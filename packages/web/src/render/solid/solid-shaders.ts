@@ -7,7 +7,9 @@ const lookUp = /* glsl */ `
 uniform sampler2D objects;
 uniform sampler2D palette;
 in float object;
+#ifndef POINTS
 in float material;
+#endif
 int stateOf() {
   int number = int(object);
   return int(255.0 * texelFetch(objects, ivec2(number % ${OBJECTS_PER_ROW}, number / ${OBJECTS_PER_ROW}), 0).r + 0.5);
@@ -204,6 +206,38 @@ void main() {
   if (dash > 0.0 && mod(distance(gl_FragCoord.xy, dashFrom), 2.0 * dash) > dash) discard;
   colour = line;
 }`;
+
+// Points are squares of one size, whatever their distance; what is pointed at is a little larger.
+export const pointVertex = /* glsl */ `
+precision highp float;
+precision highp sampler2D;
+uniform mat4 modelViewMatrix;
+uniform mat4 projectionMatrix;
+uniform vec3 accent;
+uniform vec3 teal;
+uniform float side; // px
+in vec3 position;
+in vec4 tone;
+${lookUp}
+${clipVertex}
+flat out vec3 tint;
+void main() {
+  int state = stateOf();
+  if (state == ${ObjectState.hidden}) { ${OUT_OF_SIGHT} return; }
+  gl_Position = projectionMatrix * modelViewMatrix * vec4(position, 1.0);
+  TELL_SPOT
+  tint = tone.rgb;
+  gl_PointSize = side;
+  if (state == ${ObjectState.faded}) gl_PointSize = 1.0;
+  if (state == ${ObjectState.picked}) tint = mix(tint, accent, 0.62);
+  if (state == ${ObjectState.hovered}) tint = mix(tint, teal, 0.3);
+}`;
+export const pointFragment = /* glsl */ `
+precision highp float;
+flat in vec3 tint;
+out vec4 colour;
+${clipFragment}
+void main() { CLIP colour = vec4(tint, 1.0); }`;
 
 // A cut through a solid, hatched in its material's own way.
 export const capVertex = /* glsl */ `

@@ -20,6 +20,8 @@ export default defineConfig({
         'export-thread': 'src/exports/export-thread.ts',
         'compare-thread': 'src/revisions/compare-thread.ts',
         'index-thread': 'src/pyramid/index-thread.ts',
+        'reading-thread': 'src/jobs/reading-thread.ts',
+        'tile-thread': 'src/pyramid/tile-thread.ts',
       },
       output: { entryFileNames: '[name].js', chunkFileNames: '[name]-[hash].js' },
     },

@@ -39,6 +39,7 @@ export const within = (chordError: number, region?: Box2): Closeness => ({
  * Approximation", 1963, theorem 3.1.1), which also bounds the box that a piece can reach.
  */
 export function flattenPath(path: Path, sink: PolylineSink, closeness: Closeness = relative): void {
+  const { chordError, region } = closeness;
   visitPath(path, {
     move: sink.move,
     line: (_x0, _y0, x, y) => sink.line(x, y),
@@ -46,50 +47,65 @@ export function flattenPath(path: Path, sink: PolylineSink, closeness: Closeness
     quadratic: (x0, y0, cx, cy, x, y) => {
       const size = Math.max(Math.hypot(cx - x0, cy - y0), Math.hypot(x - cx, y - cy));
       const bend = 2 * Math.hypot(x0 - 2 * cx + x, y0 - 2 * cy + y);
-      const at = (t: number): Place => [quadraticAt(x0, cx, x, t), quadraticAt(y0, cy, y, t)];
-      halve(at, [x0, y0], [x, y], bend, size, sink, closeness);
+      if (region) {
+        const at = (t: number): Place => [quadraticAt(x0, cx, x, t), quadraticAt(y0, cy, y, t)];
+        halve(at, [x0, y0], [x, y], bend, sink, chordError(size), region);
+        return;
+      }
+      const steps = evenSteps(bend, chordError(size));
+      for (let i = 1; i < steps; i++) sink.line(quadraticAt(x0, cx, x, i / steps), quadraticAt(y0, cy, y, i / steps));
+      sink.line(x, y);
     },
     cubic: (x0, y0, ax, ay, bx, by, x, y) => {
       const size = Math.max(Math.hypot(ax - x0, ay - y0), Math.hypot(bx - ax, by - ay), Math.hypot(x - bx, y - by));
       const bend =
         6 * Math.max(Math.hypot(x0 - 2 * ax + bx, y0 - 2 * ay + by), Math.hypot(ax - 2 * bx + x, ay - 2 * by + y));
-      const at = (t: number): Place => [cubicAt(x0, ax, bx, x, t), cubicAt(y0, ay, by, y, t)];
-      halve(at, [x0, y0], [x, y], bend, size, sink, closeness);
+      if (region) {
+        const at = (t: number): Place => [cubicAt(x0, ax, bx, x, t), cubicAt(y0, ay, by, y, t)];
+        halve(at, [x0, y0], [x, y], bend, sink, chordError(size), region);
+        return;
+      }
+      const steps = evenSteps(bend, chordError(size));
+      for (let i = 1; i < steps; i++) sink.line(cubicAt(x0, ax, bx, x, i / steps), cubicAt(y0, ay, by, y, i / steps));
+      sink.line(x, y);
     },
     arc: (x0, y0, arc, x, y) => {
       const size = Math.max(Math.hypot(arc.ux, arc.uy), Math.hypot(arc.vx, arc.vy));
       // |second derivative| ≤ sweep² times the largest half-axis of the ellipse, which is at most √2 of a conjugate one
-      const bend = arc.sweepRad * arc.sweepRad * Math.hypot(Math.hypot(arc.ux, arc.uy), Math.hypot(arc.vx, arc.vy));
       const isRound = Math.abs(arc.ux * arc.vx + arc.uy * arc.vy) < 1e-9 * size * size;
+      const most = isRound ? size : Math.hypot(Math.hypot(arc.ux, arc.uy), Math.hypot(arc.vx, arc.vy));
+      const bend = arc.sweepRad * arc.sweepRad * most;
       const at = (t: number): Place => {
         const cos = Math.cos(arc.startRad + arc.sweepRad * t);
         const sin = Math.sin(arc.startRad + arc.sweepRad * t);
         return [arc.cx + arc.ux * cos + arc.vx * sin, arc.cy + arc.uy * cos + arc.vy * sin];
       };
-      halve(at, [x0, y0], [x, y], isRound ? arc.sweepRad * arc.sweepRad * size : bend, size, sink, closeness);
+      if (region) {
+        halve(at, [x0, y0], [x, y], bend, sink, chordError(size), region);
+        return;
+      }
+      const steps = evenSteps(bend, chordError(size));
+      for (let i = 1; i < steps; i++) sink.line(...at(i / steps));
+      sink.line(x, y);
     },
   });
 }
 
 type Place = readonly [number, number];
 
+/** How many equal steps a curve takes where the bound is the same everywhere. */
+const evenSteps = (bend: number, wanted: number): number =>
+  Math.min(Math.max(Math.ceil(Math.sqrt(bend / (8 * wanted))), 1), 2 ** MAX_HALVINGS);
+
 function halve(
   at: (t: number) => Place,
   start: Place,
   end: Place,
   bend: number,
-  size: number,
   sink: PolylineSink,
-  { chordError, region }: Closeness,
+  wanted: number,
+  region: Box2,
 ): void {
-  const wanted = chordError(size);
-  if (!region) {
-    // the bound is the same everywhere: equal steps
-    const steps = Math.min(Math.max(Math.ceil(Math.sqrt(bend / (8 * wanted))), 1), 2 ** MAX_HALVINGS);
-    for (let i = 1; i < steps; i++) sink.line(...at(i / steps));
-    sink.line(...end);
-    return;
-  }
   const piece = (t0: number, p0: Place, t1: number, p1: Place, halvings: number): void => {
     const error = ((t1 - t0) * (t1 - t0) * bend) / 8;
     const isAway =

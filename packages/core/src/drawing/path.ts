@@ -51,23 +51,26 @@ export class PathBuilder implements Path {
   moveTo(x: number, y: number): this {
     this.#startX = x;
     this.#startY = y;
-    return this.#step(Op.move, x, y, []);
+    return this.#step(Op.move, x, y);
   }
 
   lineTo(x: number, y: number): this {
-    return this.#step(Op.line, x, y, []);
+    return this.#step(Op.line, x, y);
   }
 
   quadraticTo(cx: number, cy: number, x: number, y: number): this {
-    return this.#step(Op.quadratic, x, y, [cx, cy]);
+    this.coords.push(cx, cy);
+    return this.#step(Op.quadratic, x, y);
   }
 
   cubicTo(ax: number, ay: number, bx: number, by: number, x: number, y: number): this {
-    return this.#step(Op.cubic, x, y, [ax, ay, bx, by]);
+    this.coords.push(ax, ay, bx, by);
+    return this.#step(Op.cubic, x, y);
   }
 
   arcTo(arc: ArcShape, x: number, y: number): this {
-    return this.#step(Op.arc, x, y, [arc.cx, arc.cy, arc.ux, arc.uy, arc.vx, arc.vy, arc.startRad, arc.sweepRad]);
+    this.coords.push(arc.cx, arc.cy, arc.ux, arc.uy, arc.vx, arc.vy, arc.startRad, arc.sweepRad);
+    return this.#step(Op.arc, x, y);
   }
 
   close(): this {
@@ -77,9 +80,9 @@ export class PathBuilder implements Path {
     return this;
   }
 
-  #step(op: OpCode, x: number, y: number, before: readonly number[]): this {
+  /** The last pair of a step; what goes before it is there already. */
+  #step(op: OpCode, x: number, y: number): this {
     this.ops.push(op);
-    for (const value of before) this.coords.push(value);
     this.coords.push(x, y);
     this.x = x;
     this.y = y;
@@ -101,37 +104,30 @@ export interface ArcShape {
 
 /** The same path under an affine map. Arcs stay arcs: their half-axes are mapped as vectors. */
 export function transformPath(path: Path, m: Affine): Path {
-  const coords = new Float64Array(path.coords.length);
-  let at = 0;
-  const point = (): void => {
-    const x = path.coords[at]!;
-    const y = path.coords[at + 1]!;
-    coords[at] = applyX(m, x, y);
-    coords[at + 1] = applyY(m, x, y);
-    at += 2;
-  };
-  const vector = (): void => {
-    const x = path.coords[at]!;
-    const y = path.coords[at + 1]!;
-    coords[at] = m.a * x + m.c * y;
-    coords[at + 1] = m.b * x + m.d * y;
-    at += 2;
-  };
-  for (let i = 0; i < path.ops.length; i++) {
-    const op = path.ops[i]!;
-    if (op === Op.arc) {
-      point();
-      vector();
-      vector();
-      coords[at] = path.coords[at]!;
-      coords[at + 1] = path.coords[at + 1]!;
-      at += 2;
-      point();
-    } else {
-      for (let pairs = coordsOfOp[op]! / 2; pairs > 0; pairs--) point();
-    }
+  const { ops, coords: from } = path;
+  const coords = new Float64Array(from.length);
+  for (let i = 0; i + 1 < from.length; i += 2) {
+    const x = from[i]!;
+    const y = from[i + 1]!;
+    coords[i] = applyX(m, x, y);
+    coords[i + 1] = applyY(m, x, y);
   }
-  return { ops: path.ops, coords };
+  let at = 0;
+  for (let i = 0; i < ops.length; i++) {
+    const op = ops[i]!;
+    if (op === Op.arc) {
+      for (let k = at + 2; k < at + 6; k += 2) {
+        const x = from[k]!;
+        const y = from[k + 1]!;
+        coords[k] = m.a * x + m.c * y;
+        coords[k + 1] = m.b * x + m.d * y;
+      }
+      coords[at + 6] = from[at + 6]!;
+      coords[at + 7] = from[at + 7]!;
+    }
+    at += coordsOfOp[op]!;
+  }
+  return { ops, coords };
 }
 
 export interface PathVisitor {
@@ -204,10 +200,23 @@ function arcAt(coords: ArrayLike<number>, at: number): ArcShape {
 
 /** Lines and curves of the definition: a rectangle has 4, a circle 1. A close of no length counts nothing. */
 export function countSegments(path: Path): number {
+  const { ops, coords } = path;
   let segments = 0;
-  const count = (): void => {
-    segments++;
-  };
-  visitPath(path, { line: count, quadratic: count, cubic: count, arc: count });
+  let at = 0;
+  let [startX, startY] = [0, 0];
+  for (let i = 0; i < ops.length; i++) {
+    const op = ops[i]!;
+    const width = coordsOfOp[op]!;
+    if (op === Op.move) {
+      startX = coords[at]!;
+      startY = coords[at + 1]!;
+    } else if (op !== Op.close) segments++;
+    else {
+      // a second close, or one right after the pen came back, has no way to go
+      const isOpen = i > 0 && ops[i - 1] !== Op.close && (coords[at - 2] !== startX || coords[at - 1] !== startY);
+      if (isOpen) segments++;
+    }
+    at += width;
+  }
   return segments;
 }

@@ -64,26 +64,44 @@ export class HullBuilder {
 
   // An inscribed octagon of the present hull: most points of a drawing fall inside and are dropped by eight comparisons.
   #inner = new Float64Array(0);
+  // An upright rectangle within it: nearly all of these need four comparisons only.
+  #minX = Infinity;
+  #minY = Infinity;
+  #maxX = -Infinity;
+  #maxY = -Infinity;
 
   #chooseInner(): void {
-    const picked = new Set<number>();
+    const best: number[] = [];
     for (let k = 0; k < 8; k++) {
       const dx = Math.cos((k * Math.PI) / 4);
       const dy = Math.sin((k * Math.PI) / 4);
-      let best = 0;
+      let farthest = 0;
       for (let i = 1; i < this.#corners.length >> 1; i++) {
         const gain =
-          (this.#corners[2 * i]! - this.#corners[2 * best]!) * dx +
-          (this.#corners[2 * i + 1]! - this.#corners[2 * best + 1]!) * dy;
-        if (gain > 0) best = i;
+          (this.#corners[2 * i]! - this.#corners[2 * farthest]!) * dx +
+          (this.#corners[2 * i + 1]! - this.#corners[2 * farthest + 1]!) * dy;
+        if (gain > 0) farthest = i;
       }
-      picked.add(best);
+      best.push(farthest);
     }
-    const ring = [...picked].sort((i, j) => i - j);
+    const ring = [...new Set(best)].sort((i, j) => i - j);
     this.#inner = new Float64Array(ring.flatMap((i) => [this.#corners[2 * i]!, this.#corners[2 * i + 1]!]));
+    // between the four slanting extremes: each side of the rectangle is as near as the nearer of two corners
+    const [upRight, upLeft, downLeft, downRight] = [1, 3, 5, 7].map((k) => best[k]!) as [
+      number,
+      number,
+      number,
+      number,
+    ];
+    const [x, y] = [(i: number) => this.#corners[2 * i]!, (i: number) => this.#corners[2 * i + 1]!];
+    this.#minX = Math.max(x(upLeft), x(downLeft));
+    this.#maxX = Math.min(x(upRight), x(downRight));
+    this.#minY = Math.max(y(downLeft), y(downRight));
+    this.#maxY = Math.min(y(upRight), y(upLeft));
   }
 
   #inside(x: number, y: number): boolean {
+    if (x > this.#minX && x < this.#maxX && y > this.#minY && y < this.#maxY) return true;
     const ring = this.#inner;
     if (ring.length < 6) return false;
     for (let i = 0; i < ring.length; i += 2) {

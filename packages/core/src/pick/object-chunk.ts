@@ -21,16 +21,20 @@ export function encodeShapes(shapes: readonly ObjectShape[]): Uint8Array<ArrayBu
   const steps = shapes.reduce((sum, { path }) => sum + path.ops.length, 0);
   const doubles = shapes.reduce((sum, { path }) => sum + path.coords.length, 0);
   let op = HEADER_BYTES + SHAPE_BYTES * shapes.length;
-  let coord = op + padded(steps);
-  const bytes = new Uint8Array(coord + 8 * doubles);
+  const coordsAt = op + padded(steps);
+  const bytes = new Uint8Array(coordsAt + 8 * doubles);
   const view = new DataView(bytes.buffer);
   [MAGIC, shapes.length, steps, doubles].forEach((word, index) => view.setUint32(4 * index, word, true));
-  shapes.forEach(({ painted, path: { ops, coords } }, index) => {
+  const numbers = new Float64Array(bytes.buffer, coordsAt, doubles);
+  let coord = 0;
+  for (let index = 0; index < shapes.length; index++) {
+    const { painted, path } = shapes[index]!;
+    const { ops, coords } = path;
     view.setUint32(HEADER_BYTES + SHAPE_BYTES * index, painted, true);
     view.setUint32(HEADER_BYTES + SHAPE_BYTES * index + 4, ops.length, true);
     for (let i = 0; i < ops.length; i++) bytes[op++] = ops[i]!;
-    for (let i = 0; i < coords.length; i++, coord += 8) view.setFloat64(coord, coords[i]!, true);
-  });
+    for (let i = 0; i < coords.length; i++) numbers[coord++] = coords[i]!;
+  }
   return bytes;
 }
 

@@ -59,7 +59,7 @@ describe('a coarse tile', () => {
 
 describe('a detail', () => {
   it('comes back as it was written, refuses what it is not', () => {
-    const bytes = encodeDetail(sample(), [0, 2], origin, options.styleOf);
+    const bytes = encodeDetail(sample(), [0, 2], origin);
     const items = decodeDetail(bytes);
     expect(items.map(({ object, style }) => [object, style])).toEqual([
       [11, 0],
@@ -84,7 +84,7 @@ describe('a detail', () => {
   });
 
   it('becomes lines as close to the curve as asked, at any scale', () => {
-    const items = decodeDetail(encodeDetail(sample(), [0], origin, options.styleOf));
+    const items = decodeDetail(encodeDetail(sample(), [0], origin));
     fc.assert(
       fc.property(fc.double({ min: -3, max: 2, noNaN: true }), (power) => {
         const chordError = 10 ** power;
@@ -104,7 +104,7 @@ describe('a detail', () => {
   });
 
   it('is fine near the view and cheap away from it', () => {
-    const items = decodeDetail(encodeDetail(sample(), [0], origin, options.styleOf));
+    const items = decodeDetail(encodeDetail(sample(), [0], origin));
     const region = { minX: RADIUS - 1, minY: -1, maxX: RADIUS + 1, maxY: 1 };
     const all = refine(items, 1e-4);
     const near = refine(items, 1e-4, region);

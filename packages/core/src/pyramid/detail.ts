@@ -5,7 +5,6 @@ import type { Box2 } from '../geometry/clip.ts';
 import { Growable } from '../geometry/growable.ts';
 import type { Vec2 } from '../geometry/vec.ts';
 import { ItemKind, type ItemTable } from './items.ts';
-import { inDrawingOrder, type TileStyle } from './drawing-order.ts';
 import type { StyleRun } from './tile-format.ts';
 
 /**
@@ -30,35 +29,67 @@ export interface DetailItem {
   readonly path: Path;
 }
 
-/** @param of indices of the tile's lines, or of its areas */
-export function encodeDetail(
-  table: ItemTable,
-  of: readonly number[],
-  origin: Vec2,
-  styleOf: (style: number) => TileStyle,
-): Uint8Array<ArrayBuffer> {
-  const items = inDrawingOrder(table, of, styleOf);
-  const paths = items.map((item) => shifted(pathOf(table, item), origin));
-  const steps = paths.reduce((sum, { ops }) => sum + ops.length, 0);
-  const doubles = paths.reduce((sum, { coords }) => sum + coords.length, 0);
+/** @param items the tile's lines, or its areas, in the order of drawing */
+export function encodeDetail(table: ItemTable, items: readonly number[], origin: Vec2): Uint8Array<ArrayBuffer> {
+  let [steps, doubles] = [0, 0];
+  for (const item of items) {
+    const defined = table.opsCount.at(item);
+    steps += defined > 0 ? defined : table.points.at(item);
+    doubles += defined > 0 ? table.coordsCountOf(item) : 2 * table.points.at(item);
+  }
   const opsAt = HEADER_BYTES + ITEM_BYTES * items.length;
   const coordsAt = opsAt + padded(steps);
   const bytes = new Uint8Array(coordsAt + 8 * doubles);
   const view = new DataView(bytes.buffer);
   [MAGIC, items.length, steps, doubles].forEach((word, index) => view.setUint32(4 * index, word, true));
+  const xy = table.xy.view();
+  const ops = table.ops.view();
+  const coords = table.coords.view();
   let op = opsAt;
   let coord = coordsAt;
-  items.forEach((item, index) => {
+  const point = (x: number, y: number): void => {
+    view.setFloat64(coord, x - origin.x, true);
+    view.setFloat64(coord + 8, y - origin.y, true);
+    coord += 16;
+  };
+  for (let index = 0; index < items.length; index++) {
+    const item = items[index]!;
     const at = HEADER_BYTES + ITEM_BYTES * index;
-    const { ops, coords } = paths[index]!;
+    const defined = table.opsCount.at(item);
+    const count = table.points.at(item);
     view.setFloat64(at, table.along.at(item), true);
     view.setUint32(at + 8, table.style.at(item), true);
     view.setUint32(at + 12, table.object.at(item), true);
-    view.setUint32(at + 16, ops.length, true);
+    view.setUint32(at + 16, defined > 0 ? defined : count, true);
     view.setUint32(at + 20, table.ruleOf(item) === 'evenodd' ? 1 : 0, true);
-    for (let i = 0; i < ops.length; i++) bytes[op++] = ops[i]!;
-    for (let i = 0; i < coords.length; i++, coord += 8) view.setFloat64(coord, coords[i]!, true);
-  });
+    if (defined === 0) {
+      // an area without a definition is its triangles, each a ring
+      const begins = table.kind.at(item) === ItemKind.fill ? 3 : count;
+      const start = table.start.at(item);
+      for (let i = 0; i < count; i++) {
+        bytes[op++] = i % begins === 0 ? Op.move : Op.line;
+        point(xy[start + 2 * i]!, xy[start + 2 * i + 1]!);
+      }
+      continue;
+    }
+    const first = table.opsStart.at(item);
+    let from = table.coordsStart.at(item);
+    for (let i = first; i < first + defined; i++) {
+      const code = ops[i]!;
+      bytes[op++] = code;
+      const end = from + coordsOfOp[code]!;
+      for (let k = from; k < end; k += 2) {
+        // half-axes and angles of arcs are no points
+        if (code !== Op.arc || k === from || k === end - 2) point(coords[k]!, coords[k + 1]!);
+        else {
+          view.setFloat64(coord, coords[k]!, true);
+          view.setFloat64(coord + 8, coords[k + 1]!, true);
+          coord += 16;
+        }
+      }
+      from = end;
+    }
+  }
   return bytes;
 }
 
@@ -89,16 +120,6 @@ export function decodeDetail(bytes: Uint8Array): DetailItem[] {
     items.push({ along: view.getFloat64(at, true), style, object, fillRule, path: { ops, coords } });
   }
   return items;
-}
-
-function pathOf(table: ItemTable, item: number): Path {
-  if (table.opsCount.at(item) > 0) return table.definitionOf(item);
-  const start = table.start.at(item);
-  const count = table.points.at(item);
-  // an area without a definition is its triangles, each a ring
-  const begins = table.kind.at(item) === ItemKind.fill ? 3 : count;
-  const ops = Array.from({ length: count }, (_, index): number => (index % begins === 0 ? Op.move : Op.line));
-  return { ops, coords: table.xy.view().subarray(start, start + 2 * count) };
 }
 
 /** The path with its points moved by −`origin`; half-axes and angles of arcs are no points. */

@@ -24,17 +24,21 @@ export function inDrawingOrder(
       return Number(one.isDashed) - Number(other.isDashed) || one.width - other.width || a - b;
     })
     .forEach((style, index) => rank.set(style, index));
-  const drawn = Uint32Array.from(items.filter((item) => table.kind.at(item) !== ItemKind.text)).sort();
+  const drawn = new Uint32Array(items.filter((item) => table.kind.at(item) !== ItemKind.text)).sort();
   if (rank.size > MOST_RANKS || drawn.length > MOST_ITEMS)
     throw new RangeError(`inDrawingOrder: a tile with ${rank.size} styles and ${drawn.length} items`);
   const place = alongCurve(table, items);
   // all that decides in one double each: a sort of numbers needs no function
   const keys = new Float64Array(drawn.length);
-  drawn.forEach((item, index) => {
+  for (let index = 0; index < drawn.length; index++) {
+    const item = drawn[index]!;
     const drawnAlike = table.kind.at(item) * MOST_RANKS + rank.get(table.style.at(item))!;
     keys[index] = (drawnAlike * PLACES + place(item)) * MOST_ITEMS + index;
-  });
-  return Array.from(keys.sort(), (key) => drawn[key % MOST_ITEMS]!);
+  }
+  keys.sort();
+  const ordered = new Array<number>(keys.length);
+  for (let i = 0; i < keys.length; i++) ordered[i] = drawn[keys[i]! % MOST_ITEMS]!;
+  return ordered;
 }
 
 /** Places along the curve; with kinds, ranks and items they fill the 53 bits of a double. */
@@ -48,8 +52,11 @@ function alongCurve(table: ItemTable, items: readonly number[]): (item: number) 
     (table.boxes.at(4 * item + axis) + table.boxes.at(4 * item + axis + 2)) / 2;
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
   for (const item of items) {
-    [minX, maxX] = [Math.min(minX, centre(item, 0)), Math.max(maxX, centre(item, 0))];
-    [minY, maxY] = [Math.min(minY, centre(item, 1)), Math.max(maxY, centre(item, 1))];
+    const [x, y] = [centre(item, 0), centre(item, 1)];
+    if (x < minX) minX = x;
+    if (x > maxX) maxX = x;
+    if (y < minY) minY = y;
+    if (y > maxY) maxY = y;
   }
   const size = Math.max(maxX - minX, maxY - minY) || 1;
   return (item) => zOrder((centre(item, 0) - minX) / size, (centre(item, 1) - minY) / size);

@@ -52,34 +52,39 @@ export interface EncodedTile {
  */
 export function encodeTile(table: ItemTable, items: readonly number[], options: EncodeOptions): EncodedTile {
   const { origin, styleOf, tolerance, step, standIns = [], longer = 1 } = options;
-  const courseOf = new Map<number, Course>();
-  let isCoarse = false;
-  for (const item of items) {
-    if (table.kind.at(item) !== ItemKind.line) continue;
-    const course = coarseCourse(table, item, tolerance);
-    courseOf.set(item, course);
-    isCoarse ||= course.kept.length < course.count || table.opsCount.at(item) > 0;
-  }
   const drawn = inDrawingOrder(table, items, styleOf);
-  const positions = new Growable(Float32Array);
+  const allXy = table.xy.view();
+  const courses = drawn.map((item) => courseOf(table, allXy, item, tolerance));
+  let isCoarse = false;
+  let [vertices, segments] = [0, 0];
+  for (let at = 0; at < drawn.length; at++) {
+    const { kept, count } = courses[at]!;
+    vertices += kept?.length ?? count;
+    if (!kept) continue;
+    segments += kept.length - 1;
+    isCoarse ||= kept.length < count || table.opsCount.at(drawn[at]!) > 0;
+  }
+  const positions = new Float32Array(3 * vertices);
   const along = new Growable(Float32Array);
-  const indices = new Growable(Uint32Array);
-  const objects = new Growable(Uint32Array);
+  const indices = new Uint32Array(2 * segments);
+  const objects = new Uint32Array(2 * drawn.length);
   const groups: Group[] = [];
-  for (const item of drawn) {
+  let [filledVertices, filledIndices] = [0, 0];
+  for (let at = 0; at < drawn.length; at++) {
+    const item = drawn[at]!;
     const kind = table.kind.at(item);
     const style = table.style.at(item);
     let group = groups.at(-1);
     if (group?.kind !== kind || group.style !== style) {
       const isDashed = kind === ItemKind.line && styleOf(style).isDashed;
-      const begins = { vertex: positions.length / 3, index: indices.length, along: along.length };
+      const begins = { vertex: filledVertices, index: filledIndices, along: along.length };
       group = { kind, style, isDashed, ...begins };
       groups.push(group);
     }
-    objects.append([positions.length / 3, table.object.at(item)]);
-    const first = positions.length / 3 - group.vertex;
-    const whole = { xy: table.xy.view(), start: table.start.at(item), count: table.points.at(item), kept: null };
-    const { xy, start, count, kept } = courseOf.get(item) ?? whole;
+    objects[2 * at] = filledVertices;
+    objects[2 * at + 1] = table.object.at(item);
+    const first = filledVertices - group.vertex;
+    const { xy, start, count, kept } = courses[at]!;
     let length = table.along.at(item);
     let vertex = 0;
     for (let i = 0; i < count; i++) {
@@ -87,19 +92,23 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
       const y = xy[start + 2 * i + 1]!;
       if (group.isDashed && i > 0) length += Math.hypot(x - xy[start + 2 * i - 2]!, y - xy[start + 2 * i - 1]!);
       if (kept && kept[vertex] !== i) continue;
-      const onGrid = (value: number): number => (kept ? Math.round(value / step) * step : value);
-      positions.append([onGrid(x - origin.x), 0, -onGrid(y - origin.y)]);
+      const position = 3 * filledVertices++;
+      positions[position] = kept ? Math.round((x - origin.x) / step) * step : x - origin.x;
+      positions[position + 2] = -(kept ? Math.round((y - origin.y) / step) * step : y - origin.y);
       if (group.isDashed) along.push(length);
-      if (kind === ItemKind.line && vertex > 0) indices.append([first + vertex - 1, first + vertex]);
+      if (kept && vertex > 0) {
+        indices[filledIndices++] = first + vertex - 1;
+        indices[filledIndices++] = first + vertex;
+      }
       vertex++;
     }
   }
   const buffer = new BufferWriter();
-  const positionView = buffer.add(positions.view());
-  const isShort = positions.length / 3 <= 0xffff;
-  const indexView = indices.length > 0 ? buffer.add(isShort ? Uint16Array.from(indices.view()) : indices.view()) : -1;
+  const positionView = buffer.add(positions);
+  const isShort = vertices <= 0xffff;
+  const indexView = indices.length > 0 ? buffer.add(isShort ? new Uint16Array(indices) : indices) : -1;
   const alongView = along.length > 0 ? buffer.add(along.view()) : -1;
-  const objectView = objects.length > 0 ? buffer.add(objects.view()) : -1;
+  const objectView = objects.length > 0 ? buffer.add(objects) : -1;
   const ink = encodeStandIns(standIns, origin, longer);
   const inkView = ink.ends.length > 0 ? buffer.add(ink.ends) : -1;
 
@@ -107,9 +116,9 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
   const accessor = (entry: Accessor): number => accessors.push(entry) - 1;
   const primitives = groups.map((group, at): Primitive => {
     const next = groups[at + 1];
-    const vertexEnd = next ? next.vertex : positions.length / 3;
+    const vertexEnd = next ? next.vertex : vertices;
     const primitive: Primitive = {
-      attributes: { POSITION: accessor(positionAccessor(positionView, positions.view(), group.vertex, vertexEnd)) },
+      attributes: { POSITION: accessor(positionAccessor(positionView, positions, group.vertex, vertexEnd)) },
       mode: group.kind === ItemKind.line ? LINES : TRIANGLES,
       material: at,
       extras: { style: group.style },
@@ -165,22 +174,24 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
   const fills = items.filter((item) => table.kind.at(item) === ItemKind.fill);
   const fillError = fills.reduce((most, item) => Math.max(most, fillErrorOf(table, item, origin)), 0);
   const bytes = packGlb(withoutEmptyLists(json), bin);
-  return { bytes, lineError, fillError, segments: indices.length / 2, triangles, order: drawn };
+  return { bytes, lineError, fillError, segments, triangles, order: drawn };
 }
 
-/** A polyline of which only some points are drawn. */
+/** The points of an item. */
 interface Course {
   readonly xy: ArrayLike<number>;
   readonly start: number;
   readonly count: number;
-  readonly kept: readonly number[];
+  /** Of a line those that are drawn; null where all are. */
+  readonly kept: readonly number[] | null;
 }
 
-/** The course of a line item at a tolerance: curves by as few chords as will do, then without points that add nothing. */
-function coarseCourse(table: ItemTable, item: number, tolerance: number): Course {
-  let xy: ArrayLike<number> = table.xy.view();
+/** The course of a line at a tolerance: curves by as few chords as will do, then without points that add nothing. */
+function courseOf(table: ItemTable, allXy: Float64Array, item: number, tolerance: number): Course {
+  let xy: ArrayLike<number> = allXy;
   let start = table.start.at(item);
   let count = table.points.at(item);
+  if (table.kind.at(item) !== ItemKind.line) return { xy, start, count, kept: null };
   if (table.opsCount.at(item) > 0 && tolerance > 0) {
     const points: number[] = [];
     const add = (x: number, y: number): void => {
@@ -228,9 +239,13 @@ const withoutEmptyLists = (json: Record<string, unknown>): Record<string, unknow
 function positionAccessor(bufferView: number, positions: Float32Array, from: number, to: number): Accessor {
   const min = [Infinity, Infinity, Infinity];
   const max = [-Infinity, -Infinity, -Infinity];
-  for (let i = 3 * from; i < 3 * to; i++) {
-    min[i % 3] = Math.min(min[i % 3]!, positions[i]!);
-    max[i % 3] = Math.max(max[i % 3]!, positions[i]!);
+  for (let axis = 0; axis < 3; axis++) {
+    let [least, most] = [Infinity, -Infinity];
+    for (let i = 3 * from + axis; i < 3 * to; i += 3) {
+      if (positions[i]! < least) least = positions[i]!;
+      if (positions[i]! > most) most = positions[i]!;
+    }
+    [min[axis], max[axis]] = [least, most];
   }
   return { bufferView, byteOffset: 12 * from, componentType: FLOAT, count: to - from, type: 'VEC3', min, max };
 }

@@ -1,7 +1,7 @@
 import { flattenPath } from '../drawing/flatten.ts';
 import type { FillRule, TextMark } from '../drawing/model.ts';
 import { Op, coordsOfOp, type Path } from '../drawing/path.ts';
-import { Growable } from '../geometry/growable.ts';
+import { Growable, type Memory } from '../geometry/growable.ts';
 
 export const ItemKind = { line: 0, fill: 1, text: 2 } as const;
 export type ItemKindCode = (typeof ItemKind)[keyof typeof ItemKind];
@@ -16,35 +16,84 @@ const TEXT_WEIGHT = 4;
 const CURVE_WEIGHT = 6;
 const noCurves: Path = { ops: [], coords: [] };
 
+const columnNames = [
+  ...(['kind', 'style', 'object', 'weight', 'boxes', 'start', 'points', 'along', 'xy'] as const),
+  ...(['opsStart', 'opsCount', 'coordsStart', 'ops', 'coords'] as const),
+] as const;
+type ColumnName = (typeof columnNames)[number];
+
+/** A table as plain data. */
+export interface ItemColumns {
+  readonly columns: Readonly<Record<ColumnName, Uint8Array | Uint32Array | Float64Array>>;
+  readonly texts: readonly TextMark[];
+  readonly evenOdd: ReadonlySet<number>;
+}
+
 /**
  * Everything that tiles are made of, as columns: polylines, triangle sets and texts in drawing units, each with its box,
  * style and object. An object with a fill and a stroke has several items, a long line too.
  */
 export class ItemTable {
   readonly dimensions = 2;
-  readonly kind = new Growable(Uint8Array);
-  readonly style = new Growable(Uint32Array);
-  readonly object = new Growable(Uint32Array);
+  readonly kind: Growable<Uint8Array>;
+  readonly style: Growable<Uint32Array>;
+  readonly object: Growable<Uint32Array>;
   /** What drawing it costs: segments or triangles. */
-  readonly weight = new Growable(Uint32Array);
+  readonly weight: Growable<Uint32Array>;
   /** minX, minY, maxX, maxY of each item. */
-  readonly boxes = new Growable(Float64Array);
+  readonly boxes: Growable<Float64Array>;
   /** First number of the item in {@link xy}; for texts the index in {@link texts}. */
-  readonly start = new Growable(Float64Array);
+  readonly start: Growable<Uint32Array>;
   /** How many points the item has in {@link xy}. */
-  readonly points = new Growable(Uint32Array);
+  readonly points: Growable<Uint32Array>;
   /** Length along the element where the item begins, so that dashes go on over pieces. */
-  readonly along = new Growable(Float64Array);
-  readonly xy = new Growable(Float64Array);
-  readonly texts: TextMark[] = [];
+  readonly along: Growable<Float64Array>;
+  readonly xy: Growable<Float64Array>;
+  readonly texts: TextMark[];
   /** First step of the item's definition in {@link ops} and how many there are; none where it is a mere polyline. */
-  readonly opsStart = new Growable(Float64Array);
-  readonly opsCount = new Growable(Uint32Array);
-  readonly coordsStart = new Growable(Float64Array);
-  readonly ops = new Growable(Uint8Array);
-  readonly coords = new Growable(Float64Array);
+  readonly opsStart: Growable<Uint32Array>;
+  readonly opsCount: Growable<Uint32Array>;
+  readonly coordsStart: Growable<Uint32Array>;
+  readonly ops: Growable<Uint8Array>;
+  readonly coords: Growable<Float64Array>;
   /** Areas that are filled by the even-odd rule. */
-  readonly #evenOdd = new Set<number>();
+  readonly #evenOdd: Set<number>;
+
+  /** @param from an empty table's memory, or the columns of one that was filled elsewhere */
+  constructor(from: Memory | ItemColumns = 'own') {
+    const column = <T extends Uint8Array | Uint32Array | Float64Array>(
+      name: ColumnName,
+      empty: (memory: Memory) => Growable<T>,
+    ): Growable<T> => (typeof from === 'string' ? empty(from) : Growable.of(from.columns[name] as T));
+    const bytes = (name: ColumnName) => column(name, (memory) => new Growable(Uint8Array, memory));
+    const counts = (name: ColumnName) => column(name, (memory) => new Growable(Uint32Array, memory));
+    const doubles = (name: ColumnName) => column(name, (memory) => new Growable(Float64Array, memory));
+    this.kind = bytes('kind');
+    this.style = counts('style');
+    this.object = counts('object');
+    this.weight = counts('weight');
+    this.boxes = doubles('boxes');
+    this.start = counts('start');
+    this.points = counts('points');
+    this.along = doubles('along');
+    this.xy = doubles('xy');
+    this.opsStart = counts('opsStart');
+    this.opsCount = counts('opsCount');
+    this.coordsStart = counts('coordsStart');
+    this.ops = bytes('ops');
+    this.coords = doubles('coords');
+    [this.texts, this.#evenOdd] = typeof from === 'string' ? [[], new Set()] : [[...from.texts], new Set(from.evenOdd)];
+  }
+
+  /** All that the table holds, to be given to another thread; out of date after the next growth. */
+  columns(): ItemColumns {
+    const views = columnNames.map((name) => [name, this[name].view()] as const);
+    return {
+      columns: Object.fromEntries(views) as ItemColumns['columns'],
+      texts: this.texts,
+      evenOdd: this.#evenOdd,
+    };
+  }
 
   get length(): number {
     return this.kind.length;
@@ -54,6 +103,10 @@ export class ItemTable {
   addLine(xy: ArrayLike<number>, style: number, object: number): void {
     const chords = (xy.length >> 1) - 1;
     let along = 0;
+    if (chords > 0 && chords <= MAX_CHORDS_PER_ITEM) {
+      this.#addPiece(xy, chords, noCurves, style, object, 0);
+      return;
+    }
     for (let from = 0; from < chords; from += MAX_CHORDS_PER_ITEM) {
       const to = Math.min(from + MAX_CHORDS_PER_ITEM, chords);
       const piece = Array.prototype.slice.call(xy, 2 * from, 2 * to + 2) as number[];
@@ -66,22 +119,27 @@ export class ItemTable {
    * smoothly at any scale; they are cut between steps, straight runs between any points.
    */
   addPath(path: Path, style: number, object: number): void {
+    if (isOneLine(path)) {
+      this.addLine(path.coords, style, object);
+      return;
+    }
     for (const run of runsOf(path)) {
       const hasCurves = run.ops.some((op) => op !== Op.move && op !== Op.line);
-      const xy: number[] = [];
-      const add = (x: number, y: number): void => {
-        xy.push(x, y);
-      };
       if (!hasCurves) {
         if (run.ops.length > 1) this.addLine(run.coords, style, object);
         continue;
       }
+      const xy: number[] = [];
+      const add = (x: number, y: number): void => {
+        xy.push(x, y);
+      };
+      const sink = { move: add, line: add, close: () => undefined };
       let along = 0;
       for (const part of partsOf(run)) {
         xy.length = 0;
-        flattenPath(part, { move: add, line: add, close: () => undefined });
+        flattenPath(part, sink);
         const weight = part.ops.reduce((sum, op) => sum + (op === Op.move ? 0 : op === Op.line ? 1 : CURVE_WEIGHT), 0);
-        along = this.#addPiece(xy.slice(), weight, part, style, object, along);
+        along = this.#addPiece(xy, weight, part, style, object, along);
       }
     }
   }
@@ -134,20 +192,36 @@ export class ItemTable {
   /** The item's definition; empty where it is a mere polyline. */
   definitionOf(item: number): Path {
     const from = this.opsStart.at(item);
-    const ops = this.ops.view().subarray(from, from + this.opsCount.at(item));
-    let width = 0;
-    for (const op of ops) width += coordsOfOp[op]!;
     const start = this.coordsStart.at(item);
-    return { ops, coords: this.coords.view().subarray(start, start + width) };
+    return {
+      ops: this.ops.view().subarray(from, from + this.opsCount.at(item)),
+      coords: this.coords.view().subarray(start, start + this.coordsCountOf(item)),
+    };
+  }
+
+  /** How many numbers the item's definition has. */
+  coordsCountOf(item: number): number {
+    const next = item + 1 < this.length ? this.coordsStart.at(item + 1) : this.coords.length;
+    return next - this.coordsStart.at(item);
   }
 
   /** @returns the length along the element at the piece's end */
-  #addPiece(xy: number[], weight: number, { ops, coords }: Path, style: number, object: number, along: number): number {
+  #addPiece(
+    xy: ArrayLike<number>,
+    weight: number,
+    { ops, coords }: Path,
+    style: number,
+    object: number,
+    along: number,
+  ): number {
     this.#add(ItemKind.line, style, object, weight, xy, along, ops.length);
     this.ops.append(ops);
     this.coords.append(coords);
     let end = along;
-    for (let i = 2; i < xy.length; i += 2) end += Math.hypot(xy[i]! - xy[i - 2]!, xy[i + 1]! - xy[i - 1]!);
+    for (let i = 2; i < xy.length; i += 2) {
+      const [dx, dy] = [xy[i]! - xy[i - 2]!, xy[i + 1]! - xy[i - 1]!];
+      end += Math.sqrt(dx * dx + dy * dy);
+    }
     return end;
   }
 
@@ -160,13 +234,16 @@ export class ItemTable {
     along: number,
     steps: number,
   ): void {
-    const box = [Infinity, Infinity, -Infinity, -Infinity];
+    let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
     for (let i = 0; i < xy.length; i += 2) {
-      box[0] = Math.min(box[0]!, xy[i]!);
-      box[1] = Math.min(box[1]!, xy[i + 1]!);
-      box[2] = Math.max(box[2]!, xy[i]!);
-      box[3] = Math.max(box[3]!, xy[i + 1]!);
+      const x = xy[i]!;
+      const y = xy[i + 1]!;
+      if (x < minX) minX = x;
+      if (y < minY) minY = y;
+      if (x > maxX) maxX = x;
+      if (y > maxY) maxY = y;
     }
+    const box = [minX, minY, maxX, maxY];
     this.#columns(kind, style, object, weight, box, this.xy.length, xy.length >> 1, along, steps);
     this.xy.append(xy);
   }
@@ -194,6 +271,13 @@ export class ItemTable {
     this.points.push(points);
     this.along.push(along);
   }
+}
+
+/** Whether a path is a polyline without a second beginning or a close. */
+function isOneLine({ ops }: Path): boolean {
+  if (ops.length < 2 || ops[0] !== Op.move) return false;
+  for (let i = 1; i < ops.length; i++) if (ops[i] !== Op.line) return false;
+  return true;
 }
 
 interface Run {

@@ -1,3 +1,5 @@
+import type { Memory } from '../geometry/growable.ts';
+
 /** What can be placed: items with their boxes and costs, as columns. */
 export interface Placeable {
   readonly length: number;
@@ -13,7 +15,8 @@ export interface Placeable {
 
 /** One tile of the pyramid before it is encoded: what stands in it, and what its children still hold. */
 export interface PlacedTile {
-  readonly items: readonly number[];
+  /** Numbers of items. */
+  readonly items: Uint32Array;
   /** The least coordinates, then the largest, over the items here and below. */
   readonly box: readonly number[];
   /** Size of the largest thing that stands only further down, drawing units. */
@@ -29,6 +32,8 @@ export interface PlaceOptions {
   readonly tileWeight: number;
   /** Evenly spread numbers in [0, 1). */
   readonly random: () => number;
+  /** Where the tiles' items lie: shared, they go to another thread without being copied. */
+  readonly memory?: Memory;
 }
 
 /** A tile without children withholds nothing; 3D Tiles clients need a value above 0. Drawing units. */
@@ -41,76 +46,222 @@ const LEAST_WEIGHT = 600;
 
 /**
  * Places every item in exactly one tile (additive refinement): a tile keeps the largest things up to its
- * weight, four children (eight in solids) hold the rest. What is seen best so comes first, and what a picture leaves out is smallest.
+ * weight, four children (eight in solids) hold the rest. What is seen best so comes first, and what a picture leaves out
+ * is smallest. Of things of one size an even sample is kept.
  */
 export function placeItems(table: Placeable, options: PlaceOptions): PlacedTile {
-  const size = new Float64Array(table.length);
-  for (let item = 0; item < table.length; item++) size[item] = table.sizeOf(item);
-  const { dimensions } = table;
-  const boxes = table.boxes.view();
-  const weight = table.weight.view();
-  const order = shuffled(table.length, options.random);
-  const isKept = new Uint8Array(table.length);
-
-  const place = (items: Uint32Array): PlacedTile => {
-    const box = boxOf(boxes, items, dimensions);
-    if (sum(weight, items) <= options.tileWeight || items.length === 1) return last(items, box);
-    const { kept, rest } = choose(items);
-    let withheld = LEAF_ERROR;
-    for (const item of rest) withheld = Math.max(withheld, size[item]!);
-    const children = parts(boxes, rest, dimensions).map(place);
-    return { items: kept, box, geometricError: withheld, children };
-  };
-
-  /** What fits in one tile; things of very different sizes still get several, so that far views needn't draw dust. */
-  const last = (items: Uint32Array, box: PlacedTile['box']): PlacedTile => {
-    let [smallest, largest] = [Infinity, 0];
-    for (const item of items) {
-      smallest = Math.min(smallest, size[item]!);
-      largest = Math.max(largest, size[item]!);
-    }
-    const cut = Math.max(largest / SIZES_PER_TILE, Math.min(Math.sqrt(smallest * largest), largest / 2));
-    const small = items.filter((item) => size[item]! < cut);
-    const isWorthIt = sum(weight, items) > LEAST_WEIGHT * 2 && sum(weight, small) > LEAST_WEIGHT;
-    if (!isWorthIt || small.length === items.length || largest < 2 * smallest) {
-      return { items: Array.from(items), box, geometricError: LEAF_ERROR, children: [] };
-    }
-    let withheld = LEAF_ERROR;
-    for (const item of small) withheld = Math.max(withheld, size[item]!);
-    const kept = Array.from(items.filter((item) => size[item]! >= cut));
-    return { items: kept, box, geometricError: withheld, children: [last(small, boxOf(boxes, small, dimensions))] };
-  };
-
-  const choose = (items: Uint32Array): { kept: number[]; rest: Uint32Array } => {
-    // an item weighs 1 at least: no more of the largest are looked at than could be kept
-    const candidates = largestOf(items, size, options.tileWeight + 1);
-    // items come in random order and the sort keeps it among equals: of things of one size an even sample stays
-    const byFalling = Array.from(candidates).sort((i, j) => size[j]! - size[i]!);
-    let room = options.tileWeight;
-    let count = 0;
-    for (const item of byFalling) {
-      if (weight[item]! > room && count > 0) break;
-      room -= weight[item]!;
-      count++;
-    }
-    const kept = byFalling.slice(0, count);
-    for (const item of kept) isKept[item] = 1;
-    return { kept, rest: items.filter((item) => isKept[item] === 0) };
-  };
-
-  return place(order);
+  return new Placer(table, options).place();
 }
 
-/** The so many largest of some items, in their order; of those of the least size among them the first. */
-function largestOf(items: Uint32Array, size: Float64Array, count: number): Uint32Array {
-  if (items.length <= count) return items;
-  const least = nthLargest(
-    Float64Array.from(items, (item) => size[item]!),
-    count,
-  );
-  let ties = count;
-  for (const item of items) if (size[item]! > least) ties--;
-  return items.filter((item) => size[item]! > least || (size[item] === least && ties-- > 0));
+/**
+ * Items are sorted within one list: a tile's come first, then those of each of its children. Of several that are not told
+ * apart the one with the lower number comes first, so that a list is gone through in the order of memory.
+ */
+class Placer {
+  readonly #boxes: Float64Array;
+  readonly #weight: Uint32Array;
+  readonly #size: Float64Array;
+  readonly #dimensions: number;
+  readonly #order: Uint32Array;
+  readonly #isKept: Uint8Array;
+  /** What is reckoned of one list at a time. */
+  readonly #sizes: Float64Array;
+  readonly #moved: Uint32Array;
+  readonly #cells: Uint8Array;
+
+  constructor(
+    table: Placeable,
+    private readonly options: PlaceOptions,
+  ) {
+    const { length } = table;
+    this.#boxes = table.boxes.view();
+    this.#weight = table.weight.view();
+    this.#dimensions = table.dimensions;
+    this.#size = new Float64Array(length);
+    for (let item = 0; item < length; item++) this.#size[item] = table.sizeOf(item);
+    this.#order = new Uint32Array(options.memory === 'shared' ? new SharedArrayBuffer(4 * length) : new ArrayBuffer(4 * length));
+    for (let item = 0; item < length; item++) this.#order[item] = item;
+    this.#isKept = new Uint8Array(length);
+    this.#sizes = new Float64Array(length);
+    this.#moved = new Uint32Array(length);
+    this.#cells = new Uint8Array(length);
+  }
+
+  place(): PlacedTile {
+    return this.#place(this.#order.subarray(0, this.#size.length));
+  }
+
+  #place(items: Uint32Array): PlacedTile {
+    const { box, middle, cost, most } = this.#survey(items);
+    if (cost <= this.options.tileWeight || items.length === 1) return this.#last(items, box, cost, most);
+    const count = this.#bringLargestFirst(items);
+    const rest = items.subarray(count);
+    const geometricError = Math.max(LEAF_ERROR, this.#largest(rest));
+    const children = rest.length > 0 ? this.#parts(rest, middle).map((part) => this.#place(part)) : [];
+    return { items: items.subarray(0, count), box, geometricError, children };
+  }
+
+  /** What fits in one tile; things of very different sizes still get several, so that far views needn't draw dust. */
+  #last(items: Uint32Array, box: PlacedTile['box'], cost: number, most: number): PlacedTile {
+    const whole = { items, box, geometricError: LEAF_ERROR, children: [] };
+    let least = Infinity;
+    for (let i = 0; i < items.length; i++) least = Math.min(least, this.#size[items[i]!]!);
+    if (cost <= LEAST_WEIGHT * 2 || most < 2 * least) return whole;
+    const cut = Math.max(most / SIZES_PER_TILE, Math.min(Math.sqrt(least * most), most / 2));
+    for (let i = 0; i < items.length; i++) this.#isKept[items[i]!] = this.#size[items[i]!]! >= cut ? 1 : 0;
+    const count = this.#keptFirst(items);
+    const small = items.subarray(count);
+    if (count === 0 || small.length === 0) return whole;
+    const below = this.#survey(small);
+    if (below.cost <= LEAST_WEIGHT) return whole;
+    const children = [this.#last(small, below.box, below.cost, below.most)];
+    return { items: items.subarray(0, count), box, geometricError: Math.max(LEAF_ERROR, below.most), children };
+  }
+
+  /** Brings as many of the largest as fit in a tile to the front. @returns how many */
+  #bringLargestFirst(items: Uint32Array): number {
+    const { tileWeight, random } = this.options;
+    // an item weighs 1 at least: no more of the largest are looked at than could be kept
+    const candidates = this.#largestOf(items, tileWeight + 1);
+    // the sort keeps the random order among equals: of things of one size an even sample stays
+    shuffle(candidates, random);
+    const byFalling = this.#fallingBySize(candidates);
+    let room = tileWeight;
+    let count = 0;
+    for (; count < byFalling.length; count++) {
+      const weight = this.#weight[byFalling[count]!]!;
+      if (weight > room && count > 0) break;
+      room -= weight;
+      this.#isKept[byFalling[count]!] = 1;
+    }
+    this.#keptFirst(items);
+    items.set(byFalling.subarray(0, count));
+    return count;
+  }
+
+  /** Brings kept items to the front; otherwise the order stays. @returns how many there are */
+  #keptFirst(items: Uint32Array): number {
+    let [kept, others] = [0, 0];
+    for (let i = 0; i < items.length; i++) {
+      const item = items[i]!;
+      if (this.#isKept[item] === 1) items[kept++] = item;
+      else this.#moved[others++] = item;
+    }
+    items.set(this.#moved.subarray(0, others), kept);
+    return kept;
+  }
+
+  /** The so many largest of some items; of those of the least size among them any, evenly. */
+  #largestOf(items: Uint32Array, count: number): Uint32Array {
+    if (items.length <= count) return items.slice();
+    const size = this.#size;
+    const sizes = this.#sizes.subarray(0, items.length);
+    for (let i = 0; i < items.length; i++) sizes[i] = size[items[i]!]!;
+    const least = nthLargest(sizes, count);
+    const chosen = new Uint32Array(count);
+    let [larger, same] = [0, 0];
+    for (let i = 0; i < items.length; i++) {
+      const item = items[i]!;
+      if (size[item]! > least) chosen[larger++] = item;
+      else if (size[item] === least) this.#moved[same++] = item;
+    }
+    const equals = this.#moved.subarray(0, same);
+    shuffle(equals, this.options.random, count - larger);
+    chosen.set(equals.subarray(0, count - larger), larger);
+    return chosen;
+  }
+
+  /** Sizes are sorted as numbers, which needs no function; those that are the same keep their order. */
+  #fallingBySize(items: Uint32Array): Uint32Array {
+    const sizes = new Float64Array(items.length);
+    for (let i = 0; i < items.length; i++) sizes[i] = this.#size[items[i]!]!;
+    const rising = sizes.slice().sort();
+    // where the next item of each size goes
+    const next = new Map<number, number>();
+    for (let i = 0; i < rising.length; i++) {
+      const own = rising[rising.length - 1 - i]!;
+      if (!next.has(own)) next.set(own, i);
+    }
+    const falling = new Uint32Array(items.length);
+    for (let i = 0; i < items.length; i++) {
+      const at = next.get(sizes[i]!)!;
+      falling[at] = items[i]!;
+      next.set(sizes[i]!, at + 1);
+    }
+    return falling;
+  }
+
+  #largest(items: Uint32Array): number {
+    let most = 0;
+    for (let i = 0; i < items.length; i++) most = Math.max(most, this.#size[items[i]!]!);
+    return most;
+  }
+
+  /** Looks through items once: they lie far apart in memory, so that a look takes longer than what is reckoned. */
+  #survey(items: Uint32Array): Survey {
+    const dimensions = this.#dimensions;
+    const boxes = this.#boxes;
+    const low = new Float64Array(dimensions).fill(Infinity);
+    const high = new Float64Array(dimensions).fill(-Infinity);
+    const first = new Float64Array(dimensions).fill(Infinity);
+    const last = new Float64Array(dimensions).fill(-Infinity);
+    let [cost, most] = [0, 0];
+    for (let i = 0; i < items.length; i++) {
+      const item = items[i]!;
+      cost += this.#weight[item]!;
+      most = Math.max(most, this.#size[item]!);
+      const at = 2 * dimensions * item;
+      for (let axis = 0; axis < dimensions; axis++) {
+        const begin = boxes[at + axis]!;
+        const end = boxes[at + dimensions + axis]!;
+        if (begin < low[axis]!) low[axis] = begin;
+        if (end > high[axis]!) high[axis] = end;
+        if (begin + end < first[axis]!) first[axis] = begin + end;
+        if (begin + end > last[axis]!) last[axis] = begin + end;
+      }
+    }
+    const middle = Array.from(first, (value, axis) => (value + last[axis]!) / 2);
+    return { box: [...low, ...high], middle, cost, most };
+  }
+
+  /**
+   * Splits by the middle in each direction; items that all lie on one side are split by number.
+   * @param middle twice the place
+   */
+  #parts(items: Uint32Array, middle: readonly number[]): Uint32Array[] {
+    const dimensions = this.#dimensions;
+    const boxes = this.#boxes;
+    const begins = new Uint32Array(2 ** dimensions + 1);
+    for (let i = 0; i < items.length; i++) {
+      const at = 2 * dimensions * items[i]!;
+      let cell = 0;
+      for (let axis = 0; axis < dimensions; axis++)
+        if (boxes[at + axis]! + boxes[at + dimensions + axis]! > middle[axis]!) cell |= 1 << axis;
+      this.#cells[i] = cell;
+      begins[cell + 1]!++;
+    }
+    if (items.length > 1 && begins.includes(items.length)) {
+      const half = items.length >> 1;
+      return [items.subarray(0, half), items.subarray(half)];
+    }
+    for (let cell = 1; cell < begins.length; cell++) begins[cell]! += begins[cell - 1]!;
+    const next = begins.slice();
+    for (let i = 0; i < items.length; i++) this.#moved[next[this.#cells[i]!]!++] = items[i]!;
+    items.set(this.#moved.subarray(0, items.length));
+    return Array.from({ length: 2 ** dimensions }, (_, cell) => items.subarray(begins[cell], begins[cell + 1])).filter(
+      (part) => part.length > 0,
+    );
+  }
+}
+
+interface Survey {
+  readonly box: number[];
+  /** In each direction twice the middle of the span of the items' centres. */
+  readonly middle: number[];
+  /** What drawing them all costs. */
+  readonly cost: number;
+  /** Size of the largest. */
+  readonly most: number;
 }
 
 /**
@@ -141,57 +292,12 @@ export function nthLargest(values: Float64Array, n: number): number {
 const medianOfThree = (a: number, b: number, c: number): number =>
   Math.max(Math.min(a, b), Math.min(Math.max(a, b), c));
 
-/** Fisher–Yates, so that the head of any run of items is an even sample of it. */
-function shuffled(count: number, random: () => number): Uint32Array {
-  const order = Uint32Array.from({ length: count }, (_, index) => index);
-  for (let i = count - 1; i > 0; i--) {
-    const j = Math.floor(random() * (i + 1));
-    const swap = order[i]!;
-    order[i] = order[j]!;
-    order[j] = swap;
+/** Fisher–Yates, from the front. @param count only so many need come in random order, of all */
+function shuffle(items: Uint32Array, random: () => number, count = items.length): void {
+  for (let i = 0; i < Math.min(count, items.length - 1); i++) {
+    const j = i + Math.floor(random() * (items.length - i));
+    const swap = items[i]!;
+    items[i] = items[j]!;
+    items[j] = swap;
   }
-  return order;
-}
-
-/** Splits by the middle of the items' centres in each direction; items that share one centre are split by number. */
-function parts(boxes: Float64Array, items: Uint32Array, dimensions: number): Uint32Array[] {
-  const centre = (item: number, axis: number): number =>
-    (boxes[2 * dimensions * item + axis]! + boxes[2 * dimensions * item + dimensions + axis]!) / 2;
-  const middles = Array.from({ length: dimensions }, (_, axis) => {
-    let [least, most] = [Infinity, -Infinity];
-    for (const item of items) {
-      const at = centre(item, axis);
-      least = Math.min(least, at);
-      most = Math.max(most, at);
-    }
-    return (least + most) / 2;
-  });
-  const cells = Array.from({ length: 2 ** dimensions }, (): number[] => []);
-  for (const item of items) {
-    let cell = 0;
-    for (let axis = 0; axis < dimensions; axis++) if (centre(item, axis) > middles[axis]!) cell += 2 ** axis;
-    cells[cell]!.push(item);
-  }
-  const filled = cells.filter((cell) => cell.length > 0);
-  if (filled.length === 1 && items.length > 1) {
-    const half = items.length >> 1;
-    return [items.slice(0, half), items.slice(half)];
-  }
-  return filled.map((cell) => Uint32Array.from(cell));
-}
-
-function sum(weight: Uint32Array, items: Uint32Array): number {
-  let total = 0;
-  for (const item of items) total += weight[item]!;
-  return total;
-}
-
-function boxOf(boxes: Float64Array, items: Uint32Array, dimensions: number): number[] {
-  const box = Array.from({ length: 2 * dimensions }, (_, at) => (at < dimensions ? Infinity : -Infinity));
-  for (const item of items)
-    for (let at = 0; at < box.length; at++) {
-      const value = boxes[box.length * item + at]!;
-      box[at] = at < dimensions ? Math.min(box[at]!, value) : Math.max(box[at]!, value);
-    }
-  return box;
 }

@@ -51,7 +51,6 @@ const detail = (table: ItemTable): DetailItem[] =>
       table,
       Array.from({ length: table.length }, (_, i) => i),
       origin,
-      styleOf,
     ),
   );
 

@@ -7,12 +7,13 @@
  * @returns the indices of the points that stay, rising, counted from the first; first and last always stay
  */
 export function simplify(xy: ArrayLike<number>, start: number, count: number, tolerance: number): number[] {
-  if (count <= 2) return Array.from({ length: count }, (_, index) => index);
+  if (count <= 2) return count === 2 ? [0, 1] : count === 1 ? [0] : [];
   const stays = new Uint8Array(count);
   stays[0] = stays[count - 1] = 1;
-  const stack: [number, number][] = [[0, count - 1]];
-  for (let range = stack.pop(); range; range = stack.pop()) {
-    const [from, to] = range;
+  const stack = [0, count - 1];
+  while (stack.length > 0) {
+    const to = stack.pop()!;
+    const from = stack.pop()!;
     let farthest = -1;
     let distance = tolerance * tolerance;
     const x0 = xy[start + 2 * from]!;
@@ -33,8 +34,8 @@ export function simplify(xy: ArrayLike<number>, start: number, count: number, to
     }
     if (farthest < 0) continue;
     stays[farthest] = 1;
-    if (farthest - from > 1) stack.push([from, farthest]);
-    if (to - farthest > 1) stack.push([farthest, to]);
+    if (farthest - from > 1) stack.push(from, farthest);
+    if (to - farthest > 1) stack.push(farthest, to);
   }
   const kept: number[] = [];
   for (let i = 0; i < count; i++) if (stays[i] === 1) kept.push(i);

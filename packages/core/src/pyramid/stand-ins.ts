@@ -42,13 +42,22 @@ export class StandInSampler {
   add(x0: number, y0: number, x1: number, y1: number, style: number, object: number): void {
     const ink = inkOfLine(x0, y0, x1, y1);
     if (ink === 0) return;
-    const [ux, uy] = [(x1 - x0) / ink, (y1 - y0) / ink];
+    const half = this.length / 2;
+    if (this.#ink + ink < half || (this.#middle && this.#ink + ink < this.length)) {
+      // most lines are short: they change nothing but the box
+      extend(this.#box, x0, y0);
+      extend(this.#box, x1, y1);
+      this.#ink += ink;
+      return;
+    }
+    const ux = (x1 - x0) / ink;
+    const uy = (y1 - y0) / ink;
     let passed = 0;
     for (;;) {
       const step = Math.min(ink - passed, this.length - this.#ink);
-      const half = this.length / 2 - this.#ink;
-      if (!this.#middle && half <= step) {
-        const at = passed + half;
+      const toHalf = half - this.#ink;
+      if (!this.#middle && toHalf <= step) {
+        const at = passed + toHalf;
         this.#middle = { x: x0 + at * ux, y: y0 + at * uy, ux, uy, style, object };
       }
       extend(this.#box, x0 + passed * ux, y0 + passed * uy);
@@ -178,6 +187,14 @@ const SIZES_PER_STAND_IN = 4;
 /** The length of stand-ins for things of up to a size, drawing units. */
 export const standInLength = (size: number): number => SIZES_PER_STAND_IN * Math.max(size, Number.MIN_VALUE);
 
+/** Stand-ins of one style of a tile's child, as places in its ends. */
+interface BelowRun {
+  readonly ends: Float64Array;
+  readonly object: number;
+  readonly from: number;
+  readonly to: number;
+}
+
 /**
  * Stand-ins for a tile and all below it. An area becomes a line as long as it would be were it as high as the largest
  * thing: that is about a px where the tile is left out. Areas with an outline of their own have its ink.
@@ -192,34 +209,30 @@ export function standInsFor(
   largest: number,
 ): TileInk {
   const sampler = new StandInSampler(standInLength(largest));
-  const ofStyle = new Map<number, (() => void)[]>();
-  const addLater = (style: number, add: () => void): void => {
-    const known = ofStyle.get(style);
-    if (known) known.push(add);
-    else ofStyle.set(style, [add]);
+  const ofStyle = new Map<number, { readonly items: number[]; readonly below: BelowRun[] }>();
+  const linesOf = (style: number): { readonly items: number[]; readonly below: BelowRun[] } => {
+    let known = ofStyle.get(style);
+    if (!known) ofStyle.set(style, (known = { items: [], below: [] }));
+    return known;
   };
-  const xy = table.xy.view();
-  for (const item of order) {
-    if (table.kind.at(item) !== ItemKind.line) continue;
-    const [style, object, start] = [table.style.at(item), table.object.at(item), table.start.at(item)];
-    addLater(style, () => {
-      for (let i = start + 2; i < start + 2 * table.points.at(item); i += 2)
-        sampler.add(xy[i - 2]!, xy[i - 1]!, xy[i]!, xy[i + 1]!, style, object);
-    });
-  }
+  for (const item of order) if (table.kind.at(item) === ItemKind.line) linesOf(table.style.at(item)).items.push(item);
   for (const { standIns } of below) {
-    const { ends, runs } = standIns;
     let first = 0;
-    for (const { style, object, count } of runs) {
-      const [from, to] = [4 * first, 4 * (first + count)];
+    for (const { style, object, count } of standIns.runs) {
+      linesOf(style).below.push({ ends: standIns.ends, object, from: 4 * first, to: 4 * (first + count) });
       first += count;
-      addLater(style, () => {
-        for (let i = from; i < to; i += 4)
-          sampler.add(ends[i]!, ends[i + 1]!, ends[i + 2]!, ends[i + 3]!, style, object);
-      });
     }
   }
-  for (const adders of ofStyle.values()) for (const add of adders) add();
+  const xy = table.xy.view();
+  for (const [style, lines] of ofStyle) {
+    for (const item of lines.items) {
+      const [object, start] = [table.object.at(item), table.start.at(item)];
+      const end = start + 2 * table.points.at(item);
+      for (let i = start + 2; i < end; i += 2) sampler.add(xy[i - 2]!, xy[i - 1]!, xy[i]!, xy[i + 1]!, style, object);
+    }
+    for (const { ends, object, from, to } of lines.below)
+      for (let i = from; i < to; i += 4) sampler.add(ends[i]!, ends[i + 1]!, ends[i + 2]!, ends[i + 3]!, style, object);
+  }
   const fills = fewFills([...ownFills(table, order), ...below.flatMap((ink) => ink.fills)]);
   for (const { x, y, area, style, object } of fills) {
     // rows, one above the other, so that none is longer than other stand-ins are

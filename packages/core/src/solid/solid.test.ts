@@ -168,7 +168,7 @@ describe('tiles of solids', () => {
   const all = (tile: typeof root): (typeof root)[] => [tile, ...tile.children.flatMap(all)];
 
   it('hold every piece once, in boxes about all below', () => {
-    const placed = all(root).flatMap((tile) => tile.items);
+    const placed = all(root).flatMap((tile) => [...tile.items]);
     expect(placed.sort((a, b) => a - b)).toEqual(Array.from({ length: items.length }, (_, item) => item));
     for (const tile of all(root))
       for (const below of tile.children)

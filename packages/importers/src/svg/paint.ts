@@ -85,6 +85,7 @@ const readers: Readonly<Record<string, Reader>> = {
 };
 
 const propertyNames = Object.keys(readers);
+const ofPaint: ReadonlySet<string> = new Set([...propertyNames, 'opacity', 'display']);
 
 /** Where the properties of an element come from, besides itself. */
 export interface PaintContext {
@@ -108,6 +109,12 @@ export function declaredValues(
   return values;
 }
 
+/** Most elements declare where they are, and nothing of how they look. */
+function declaresAny(values: Readonly<Record<string, string>>): boolean {
+  for (const name in values) if (ofPaint.has(name)) return true;
+  return false;
+}
+
 /** What an element's declared values make of its parent's paint. */
 export function derivePaint(
   parent: Paint,
@@ -115,6 +122,7 @@ export function derivePaint(
   { server }: Pick<PaintContext, 'server'> = noContext,
 ): Paint {
   let paint = parent;
+  if (!declaresAny(values)) return parent;
   for (const name of propertyNames) {
     const value = values[name]?.trim();
     if (value === undefined || value === 'inherit') continue;

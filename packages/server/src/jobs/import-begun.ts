@@ -37,14 +37,18 @@ export async function importBegun(
   const objects = new ObjectWriter(outFolder);
   const flat = new Collector(objects, new PictureStore(outFolder));
   const empty = (box: number[]): PlacedTile => ({
-    items: [],
+    items: new Uint32Array(0),
     box,
     geometricError: 0.01,
     children: [],
   });
   objects.finish([]);
   if (kind === 'flat') {
-    await writeTileset(empty([-half, -half, half, half]), flat.items, [], tiles, tileAddressPrefix);
+    await writeTileset(empty([-half, -half, half, half]), flat.items, {
+      styles: [],
+      folder: tiles,
+      addressPrefix: tileAddressPrefix,
+    });
     await writeObjectIndex(
       indexSourceOf(flat, objects, [], () => 0),
       outFolder,

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { seededRandom } from '@gull-pane/core/geometry/random';
 import { colourToHex, opaque } from '@gull-pane/core/drawing/colour';
 import { convexHull } from '@gull-pane/core/geometry/hull';
-import { placeItems } from '@gull-pane/core/pyramid/place';
+import { placeItems, type PlacedTile } from '@gull-pane/core/pyramid/place';
 import { transformPath } from '@gull-pane/core/drawing/path';
 import type { Style } from '@gull-pane/core/drawing/model';
 import { rectangle } from '@gull-pane/importers/clip-path';
@@ -19,7 +19,8 @@ import { smallPictures } from '../pyramid/small-pictures.ts';
 import { indexSourceOf } from '../pyramid/write-object-index.ts';
 import { writePictures } from '../pyramid/write-pictures.ts';
 import { writeTileset } from '../pyramid/write-tileset.ts';
-import { readSource, type SourceContent } from './read-source.ts';
+import type { SourceContent } from './read-here.ts';
+import { readSource } from './read-source.ts';
 import type { ImportOrder, ImportResult, OnProgress } from './import-messages.ts';
 
 /** Where on the globe a drawing lies. */
@@ -52,13 +53,15 @@ export async function importFlat(order: ImportOrder, onProgress: OnProgress): Pr
       );
     styles.push(drawEdges(collector, placed, styles.length));
   }
-  const root = placeItems(collector.items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
-  const tiles = join(order.outFolder, 'tiles');
   const layerOf = (object: number): number => layerOfNode(objects.nodeOf(object));
-  mkdirSync(tiles, { recursive: true });
+  const folder = join(order.outFolder, 'tiles');
+  mkdirSync(folder, { recursive: true });
   const index = indexBeside(indexSourceOf(collector, objects, styles, layerOf), order.outFolder);
+  let root: PlacedTile;
   try {
-    await writeTileset(root, collector.items, styles, tiles, order.tileAddressPrefix, placed, (written, all) =>
+    root = placeItems(collector.items, { tileWeight: TILE_WEIGHT, random: seededRandom(1), memory: 'shared' });
+    const tiles = { styles, folder, addressPrefix: order.tileAddressPrefix };
+    await writeTileset(root, collector.items, tiles, placed, (written, all) =>
       onProgress({ stage: 'tiles', tiles: written, tilesTotal: all }),
     );
     await index.finish();

@@ -36,7 +36,7 @@ export interface CollectedText {
 
 /** Takes a reader's elements and makes of them what the pyramid, the database and the object store need. */
 export class Collector implements DrawingSink {
-  readonly items = new ItemTable();
+  readonly items = new ItemTable('shared');
   readonly texts: CollectedText[] = [];
   /** Properties of objects that can be looked for. */
   readonly known: { readonly objectId: number; readonly content: string }[] = [];
@@ -44,8 +44,8 @@ export class Collector implements DrawingSink {
   readonly groups = new Map<number, GroupTally>();
   /** By object: its exact box, how it is painted as bits of `Painted`, and one more than its line's style, or 0. */
   readonly objectColumns = {
-    boxes: new Growable(Float64Array),
-    painted: new Growable(Uint8Array),
+    boxes: new Growable(Float64Array, 'shared'),
+    painted: new Growable(Uint8Array, 'shared'),
     lineStyles: new Growable(Uint32Array),
   };
   readonly box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
@@ -73,9 +73,10 @@ export class Collector implements DrawingSink {
     const style = lineStyle >= 0 ? lineStyle : fillStyle;
     this.segmentsOfStyle.set(style, (this.segmentsOfStyle.get(style) ?? 0) + segments);
     const own = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+    const { hull } = group;
     visitExtremes(path, (x, y) => {
       extend(own, x, y);
-      group.hull.add(x, y);
+      hull.add(x, y);
     });
     extend(this.box, own.minX, own.minY);
     extend(this.box, own.maxX, own.maxY);
@@ -83,15 +84,20 @@ export class Collector implements DrawingSink {
     const painted = (lineStyle >= 0 ? Painted.line : 0) | (fillStyle >= 0 ? Painted.fill | isEvenOdd : 0);
     this.#object([own.minX, own.minY, own.maxX, own.maxY], painted, lineStyle + 1);
 
-    const rings = ringsOf(path);
-    for (const ring of rings) for (let i = 0; i < ring.length; i += 2) group.hull.add(ring[i]!, ring[i + 1]!);
     if (fillStyle >= 0) {
+      const rings = ringsOf(path);
+      for (const ring of rings) for (let i = 0; i < ring.length; i += 2) hull.add(ring[i]!, ring[i + 1]!);
       const xy = this.#triangles(rings, fillRule);
       if (!xy && lineStyle < 0) this.items.addPath(path, fillStyle, object);
       this.triangles += (xy?.length ?? 0) / 6;
       if (xy && xy.length > 0) this.items.addFill(path, fillRule, xy, fillStyle, object);
     }
-    if (lineStyle >= 0) this.items.addPath(path, lineStyle, object);
+    if (lineStyle < 0) return;
+    const { xy } = this.items;
+    const first = xy.length;
+    this.items.addPath(path, lineStyle, object);
+    // between the extremes curves reach farther out in slanting directions
+    if (fillStyle < 0) for (let i = first; i < xy.length; i += 2) hull.add(xy.at(i), xy.at(i + 1));
   }
 
   /** What else is known of the object that came last, as `name: value`. */

@@ -1,5 +1,5 @@
 import { once } from 'node:events';
-import { startThread } from '../threads/start-thread.ts';
+import { fewYoung, startThread } from '../threads/start-thread.ts';
 import type { IndexOrder } from './index-thread.ts';
 import { writeObjectIndex, type IndexSource } from './write-object-index.ts';
 
@@ -19,7 +19,7 @@ export function indexBeside(source: IndexSource, folder: string): IndexBeside {
   if (source.painted.length < FEW_OBJECTS)
     return { finish: () => writeObjectIndex(source, folder), stop: () => Promise.resolve() };
   const order: IndexOrder = { source, folder };
-  const thread = startThread('index-thread', order);
+  const thread = startThread('index-thread', order, fewYoung);
   const done = once(thread, 'message'); // an error of the thread fails it, too
   done.catch(() => undefined);
   return {

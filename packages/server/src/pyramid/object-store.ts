@@ -49,7 +49,7 @@ export class ObjectWriter {
   readonly #nodes = new Growable(Uint32Array);
   #waiting: Buffer[] = [];
   #waitingBytes = 0;
-  /** Where small records of solids are put together. */
+  /** Where small records are put together. */
   #block = Buffer.alloc(0);
   #blockUsed = 0;
   #written = 0;
@@ -63,24 +63,26 @@ export class ObjectWriter {
 
   /** @returns the object's id */
   addPath(path: Path, layerNode: number, style = 0): number {
-    const steps = padded(path.ops.length);
-    const record = Buffer.alloc(HEADER_BYTES + steps + 8 * path.coords.length);
-    record.writeUInt32LE(path.ops.length, 4);
-    record.writeUInt32LE(path.coords.length, 8);
+    const { ops, coords } = path;
+    const steps = padded(ops.length);
+    const record = this.#room(HEADER_BYTES + steps + 8 * coords.length);
+    record.writeUInt32LE(ops.length, 4);
+    record.writeUInt32LE(coords.length, 8);
     record.writeUInt32LE(style, 12);
-    for (let i = 0; i < path.ops.length; i++) record[HEADER_BYTES + i] = path.ops[i]!;
-    for (let i = 0; i < path.coords.length; i++) record.writeDoubleLE(path.coords[i]!, HEADER_BYTES + steps + 8 * i);
-    return this.#add(record, layerNode);
+    for (let i = 0; i < ops.length; i++) record[HEADER_BYTES + i] = ops[i]!;
+    const numbers = new Float64Array(record.buffer, record.byteOffset + HEADER_BYTES + steps, coords.length);
+    for (let i = 0; i < coords.length; i++) numbers[i] = coords[i]!;
+    return this.#next(record, layerNode);
   }
 
   addText(mark: TextMark, layerNode: number, style = 0): number {
     const json = Buffer.from(JSON.stringify(mark));
-    const record = Buffer.alloc(HEADER_BYTES + padded(json.length));
+    const record = this.#room(HEADER_BYTES + padded(json.length));
     record.writeUInt32LE(1, 0);
     record.writeUInt32LE(json.length, 4);
     record.writeUInt32LE(style, 12);
     json.copy(record, HEADER_BYTES);
-    return this.#add(record, layerNode);
+    return this.#next(record, layerNode);
   }
 
   /** @param parts as the source has them */
@@ -150,11 +152,6 @@ export class ObjectWriter {
     closeSync(file);
   }
 
-  #add(record: Buffer, layerNode: number): number {
-    this.#waiting.push(record);
-    return this.#next(record, layerNode);
-  }
-
   /** Room for a record of zeros, one after the other where they are small: a buffer of its own for each takes longer. */
   #room(bytes: number): Buffer {
     if (bytes > FLUSH_BYTES) {
@@ -206,6 +203,7 @@ export class RecordReader {
   #window: Buffer;
   #start = 0;
   #length = 0;
+  readonly #isHeld: boolean;
 
   /** @param file open for reading */
   constructor(
@@ -213,12 +211,21 @@ export class RecordReader {
     private readonly read: typeof readSync,
     size: number,
   ) {
-    this.#window = Buffer.alloc(size <= HELD_BYTES ? size : WINDOW_BYTES);
-    if (size <= HELD_BYTES) this.#fill(0);
+    this.#isHeld = size <= HELD_BYTES;
+    this.#window = Buffer.from(new ArrayBuffer(this.#isHeld ? size : WINDOW_BYTES));
+    if (this.#isHeld) this.#fill(0);
   }
 
-  /** @param offset where the record begins, byte */
+  /** @param offset where the record begins, byte @returns may be part of what is held */
   at(offset: number): { readonly text: TextMark | null; readonly path: Path } {
+    if (this.#isHeld && this.#window.readUInt32LE(offset) === 0) {
+      const [length, doubles] = [this.#window.readUInt32LE(offset + 4), this.#window.readUInt32LE(offset + 8)];
+      const { buffer } = this.#window;
+      const ops = new Uint8Array(buffer, offset + HEADER_BYTES, length);
+      // every record is a multiple of eight long, so that its doubles lie on whole eights of the file
+      const coords = new Float64Array(buffer, offset + HEADER_BYTES + padded(length), doubles);
+      return { text: null, path: { ops, coords } };
+    }
     const header = this.#bytes(offset, HEADER_BYTES);
     const [kind, length, doubles] = [header.readUInt32LE(0), header.readUInt32LE(4), header.readUInt32LE(8)];
     const body = this.#bytes(offset + HEADER_BYTES, padded(length) + 8 * doubles);
@@ -226,9 +233,10 @@ export class RecordReader {
       const text = JSON.parse(body.subarray(0, length).toString()) as TextMark;
       return { text, path: { ops: [], coords: [] } };
     }
+    const ops = body.subarray(0, length);
     const coords = new Float64Array(doubles);
     for (let i = 0; i < doubles; i++) coords[i] = body.readDoubleLE(padded(length) + 8 * i);
-    return { text: null, path: { ops: Uint8Array.from(body.subarray(0, length)), coords } };
+    return { text: null, path: { ops: Uint8Array.from(ops), coords } };
   }
 
   #bytes(at: number, length: number): Buffer {

@@ -6,23 +6,27 @@ import { gzip, type ZlibOptions } from 'node:zlib';
 const pack = promisify<Uint8Array, ZlibOptions, Buffer>(gzip);
 
 /** Bytes that may wait for being packed. */
-const MOST_WAITING_BYTES = 1 << 25;
+const MOST_WAITING_BYTES = 1 << 23;
+/** What is packed comes in pieces of this size at most. */
+const PIECE_BYTES = 1 << 17;
+
+/** How hard is tried to make tiles small: the next level makes them a thousandth smaller and takes a third longer. */
+export const TILE_LEVEL = 5;
 
 /** Packs and writes files beside this thread, which goes on making them, but not far ahead. */
 export class PackedFiles {
   readonly #pending = new Set<Promise<void>>();
   #waitingBytes = 0;
 
-  /** @param level how hard is tried to make them small, 1 … 9 */
-  constructor(
-    private readonly folder: string,
-    private readonly level = 6,
-  ) {}
+  constructor(private readonly folder: string) {}
 
-  /** Writes `name.gz`; comes back once there is room for more. */
-  async add(name: string, bytes: Uint8Array): Promise<void> {
+  /**
+   * Writes `name.gz`; comes back once there is room for more.
+   * @param level how hard is tried to make it small, 1 … 9
+   */
+  async add(name: string, bytes: Uint8Array, level: number): Promise<void> {
     this.#waitingBytes += bytes.length;
-    const work = pack(bytes, { level: this.level })
+    const work = pack(bytes, { level, chunkSize: PIECE_BYTES })
       .then((packed) => writeFile(join(this.folder, `${name}.gz`), packed))
       .finally(() => {
         this.#waitingBytes -= bytes.length;

@@ -41,26 +41,26 @@ export function indexSourceOf(
   layerOf: (object: number) => number,
 ): IndexSource {
   const { boxes, painted, lineStyles } = objectColumns;
-  const each = (of: (object: number) => number) => ({ length: painted.length, of });
   const halfWidth = (object: number): number => {
     const style = lineStyles.at(object);
     return style > 0 ? (styles[style - 1]?.width ?? 0) / 2 : 0;
   };
   const filled = <List extends Float64Array | Uint32Array>(
-    list: List,
-    { length, of }: ReturnType<typeof each>,
+    make: (memory: SharedArrayBuffer) => List,
+    of: (object: number) => number,
   ): List => {
-    for (let object = 0; object < length; object++) list[object] = of(object);
+    const list = make(new SharedArrayBuffer(8 * painted.length)); // goes to a thread without being copied
+    for (let object = 0; object < painted.length; object++) list[object] = of(object);
     return list;
   };
   return {
-    boxes: boxes.view().slice(),
-    painted: painted.view().slice(),
-    halfWidths: filled(new Float64Array(painted.length), each(halfWidth)),
-    layers: filled(new Uint32Array(painted.length), each(layerOf)),
+    boxes: boxes.view(),
+    painted: painted.view(),
+    halfWidths: filled((memory) => new Float64Array(memory), halfWidth),
+    layers: filled((memory) => new Uint32Array(memory), layerOf),
     offsets: filled(
-      new Float64Array(painted.length),
-      each((object) => objects.offsetOf(object)),
+      (memory) => new Float64Array(memory),
+      (object) => objects.offsetOf(object),
     ),
     texts: texts.map(({ objectId, mark }) => ({ objectId, mark })),
     known,
@@ -75,7 +75,7 @@ export function indexSourceOf(
 export async function writeObjectIndex(source: IndexSource, folder: string): Promise<void> {
   const { boxes, painted, halfWidths, layers, offsets } = source;
   const order = neighbourly(source);
-  const files = new PackedFiles(join(folder, 'tiles'), LEVEL);
+  const files = new PackedFiles(join(folder, 'tiles'));
   const origin = originOf(source);
   const columns = {
     origin,
@@ -89,27 +89,27 @@ export async function writeObjectIndex(source: IndexSource, folder: string): Pro
   const records = new RecordReader(file, readSync, fstatSync(file).size);
   try {
     for (let from = 0; from < order.length; from += OBJECTS_PER_CHUNK) {
-      const shapes = Array.from(order.subarray(from, from + OBJECTS_PER_CHUNK), (object, index): ObjectShape => {
+      const shapes: ObjectShape[] = [];
+      for (let entry = from; entry < Math.min(from + OBJECTS_PER_CHUNK, order.length); entry++) {
+        const object = order[entry]!;
         const { text, path } = records.at(offsets[object]!);
-        const entry = from + index;
         const bits = painted[object]!;
-        const box = boxes.subarray(4 * object, 4 * object + 4);
-        columns.boxes.set(
-          [below(box[0]! - origin.x), below(box[1]! - origin.y), above(box[2]! - origin.x), above(box[3]! - origin.y)],
-          4 * entry,
-        );
+        columns.boxes[4 * entry] = below(boxes[4 * object]! - origin.x);
+        columns.boxes[4 * entry + 1] = below(boxes[4 * object + 1]! - origin.y);
+        columns.boxes[4 * entry + 2] = above(boxes[4 * object + 2]! - origin.x);
+        columns.boxes[4 * entry + 3] = above(boxes[4 * object + 3]! - origin.y);
         columns.halfWidths[entry] = halfWidths[object]!;
         columns.layers[entry] = Math.min(layers[object]!, MOST_LAYERS);
         columns.kinds[entry] = objectKinds.indexOf(text ? 'text' : kindOf(path, bits));
-        return { painted: bits, path: text ? framePath(text) : path };
-      });
-      await files.add(`${from / OBJECTS_PER_CHUNK}.objects`, encodeShapes(shapes));
+        shapes.push({ painted: bits, path: text ? framePath(text) : path });
+      }
+      await files.add(`${from / OBJECTS_PER_CHUNK}.objects`, encodeShapes(shapes), LEVEL);
     }
   } finally {
     closeSync(file);
   }
-  await files.add('objects.index', encodeObjectColumns(columns));
-  await files.add('texts.json', Buffer.from(JSON.stringify(textColumns(source))));
+  await files.add('objects.index', encodeObjectColumns(columns), LEVEL);
+  await files.add('texts.json', Buffer.from(JSON.stringify(textColumns(source))), LEVEL);
   await files.finish();
 }
 
@@ -183,8 +183,12 @@ function neighbourly({ boxes: all }: IndexSource): Uint32Array<ArrayBuffer> {
     places[i] = zOrder((x - minX) / (maxX - minX || 1), (y - minY) / (maxY - minY || 1));
   }
   // class, place and number in one double: a sort of numbers needs no function
-  const keys = Float64Array.from({ length: count }, (_, i) => (classes[i]! * PLACES + places[i]!) * MOST_OBJECTS + i);
-  return Uint32Array.from(keys.sort(), (key) => key % MOST_OBJECTS);
+  const keys = new Float64Array(count);
+  for (let i = 0; i < count; i++) keys[i] = (classes[i]! * PLACES + places[i]!) * MOST_OBJECTS + i;
+  keys.sort();
+  const order = new Uint32Array(count);
+  for (let i = 0; i < count; i++) order[i] = keys[i]! % MOST_OBJECTS;
+  return order;
 }
 
 /** Places along the curve; with the class and the object's number they fill the 53 bits of a double. */
@@ -198,8 +202,11 @@ function spanOf(boxes: Float64Array, leaveOut: number): [number, number, number,
   const count = boxes.length >> 2;
   if (count === 0) return [0, 0, 0, 0];
   const step = leaveOut > 0 ? Math.max(Math.floor(count / SAMPLES), 1) : 1;
-  const sorted = (k: number): Float64Array =>
-    Float64Array.from({ length: Math.ceil(count / step) }, (_, i) => boxes[4 * i * step + k]!).sort();
+  const sorted = (k: number): Float64Array => {
+    const values = new Float64Array(Math.ceil(count / step));
+    for (let i = 0; i < values.length; i++) values[i] = boxes[4 * i * step + k]!;
+    return leaveOut > 0 ? values.sort() : extremes(values);
+  };
   const low = (k: number): number => {
     const values = sorted(k);
     return values[Math.floor(leaveOut * (values.length - 1))]!;
@@ -209,6 +216,16 @@ function spanOf(boxes: Float64Array, leaveOut: number): [number, number, number,
     return values[Math.ceil((1 - leaveOut) * (values.length - 1))]!;
   };
   return [low(0), low(1), high(2), high(3)];
+}
+
+/** The least and the largest of some numbers. */
+function extremes(values: Float64Array): Float64Array {
+  let [least, most] = [Infinity, -Infinity];
+  for (let i = 0; i < values.length; i++) {
+    if (values[i]! < least) least = values[i]!;
+    if (values[i]! > most) most = values[i]!;
+  }
+  return new Float64Array([least, most]);
 }
 
 /** The next number in single precision that isn't above. */

@@ -6,7 +6,7 @@ import type { SolidItems } from '@gull-pane/core/solid/solid-items';
 import type { Material } from '@gull-pane/core/solid/solid-model';
 import { encodeSolidTile } from '@gull-pane/core/solid/solid-tile';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
-import { PackedFiles } from './packed-files.ts';
+import { PackedFiles, TILE_LEVEL } from './packed-files.ts';
 
 /** 3D Tiles count in metres. */
 const METRES_PER_UNIT = 0.001;
@@ -33,8 +33,8 @@ export async function writeSolidTileset(
     const origin = solidTileOrigin(tile.box);
     const name = String(count++);
     onTile(count, all);
-    const { bytes, triangles, edges, points } = encodeSolidTile(items, tile.items, origin, materials);
-    await files.add(`${name}.glb`, bytes);
+    const { bytes, triangles, edges, points } = encodeSolidTile(items, Array.from(tile.items), origin, materials);
+    await files.add(`${name}.glb`, bytes, TILE_LEVEL);
     const children: TileJson[] = [];
     let largest = tile.items.reduce((most, item) => Math.max(most, items.sizeOf(item)), 0);
     for (const child of tile.children) {

@@ -7,7 +7,12 @@ const sources = {
   'export-thread': '../exports/export-thread.ts',
   'compare-thread': '../revisions/compare-thread.ts',
   'index-thread': '../pyramid/index-thread.ts',
+  'reading-thread': '../jobs/reading-thread.ts',
+  'tile-thread': '../pyramid/tile-thread.ts',
 } as const;
+
+/** For threads that make many large buffers: they go with the young objects, and these are looked through often. */
+export const fewYoung: ResourceLimits = { maxYoungGenerationSizeMb: 8 };
 
 /** Starts a worker thread: the built file beside this one, or its source while developing. */
 export function startThread(name: keyof typeof sources, data: unknown, resourceLimits: ResourceLimits = {}): Worker {

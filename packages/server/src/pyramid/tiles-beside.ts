@@ -1,0 +1,52 @@
+import { once } from 'node:events';
+import type { ItemTable } from '@gull-pane/core/pyramid/items';
+import type { Worker } from 'node:worker_threads';
+import { fewYoung, startThread } from '../threads/start-thread.ts';
+import type { TileOrder, WrittenTile } from './tile-maker.ts';
+import type { FromTileThread, TileShare, TileThreadOrder } from './tile-thread.ts';
+
+/** Tiles of fewer items are made sooner than a thread has begun. */
+const FEW_ITEMS = 20_000;
+
+/** Parts of a pyramid that this thread and another one take in turns. */
+export interface TilesBeside {
+  /** The number of the part that the caller makes next; as many as there are parts, or more, once all are taken. */
+  readonly take: () => number;
+  /** What the other thread has made, by the number of its part. */
+  readonly finish: () => Promise<ReadonlyMap<number, WrittenTile>>;
+  /** Gives it up. */
+  readonly stop: () => Promise<void>;
+}
+
+/** @param onTile told of each tile that the other thread makes */
+export function tilesBeside(
+  table: ItemTable,
+  order: TileOrder,
+  shares: readonly TileShare[],
+  onTile: () => void,
+): TilesBeside {
+  const taken = new Int32Array(new SharedArrayBuffer(4));
+  const made = new Map<number, WrittenTile>();
+  let thread: Worker | null = null;
+  let done: Promise<unknown> = Promise.resolve();
+  if (table.length >= FEW_ITEMS && shares.length > 1) {
+    const forThread: TileThreadOrder = { columns: table.columns(), order, shares, taken };
+    thread = startThread('tile-thread', forThread, fewYoung);
+    thread.on('message', (message: FromTileThread) => {
+      if (message.kind === 'tile') onTile();
+      else made.set(message.share, message.written);
+    });
+    done = once(thread, 'exit'); // an error of the thread fails it
+    done.catch(() => undefined);
+  }
+  return {
+    take: () => Atomics.add(taken, 0, 1),
+    finish: async () => {
+      await done;
+      return made;
+    },
+    stop: async () => {
+      await thread?.terminate();
+    },
+  };
+}

@@ -53,8 +53,7 @@ export interface EncodedTile {
 export function encodeTile(table: ItemTable, items: readonly number[], options: EncodeOptions): EncodedTile {
   const { origin, styleOf, tolerance, step, standIns = [], longer = 1 } = options;
   const drawn = inDrawingOrder(table, items, styleOf);
-  const allXy = table.xy.view();
-  const courses = drawn.map((item) => courseOf(table, allXy, item, tolerance));
+  const courses = drawn.map((item) => courseOf(table, item, tolerance));
   let isCoarse = false;
   let [vertices, segments] = [0, 0];
   for (let at = 0; at < drawn.length; at++) {
@@ -187,12 +186,14 @@ interface Course {
 }
 
 /** The course of a line at a tolerance: curves by as few chords as will do, then without points that add nothing. */
-function courseOf(table: ItemTable, allXy: Float64Array, item: number, tolerance: number): Course {
-  let xy: ArrayLike<number> = allXy;
-  let start = table.start.at(item);
+function courseOf(table: ItemTable, item: number, tolerance: number): Course {
   let count = table.points.at(item);
-  if (table.kind.at(item) !== ItemKind.line) return { xy, start, count, kept: null };
-  if (table.opsCount.at(item) > 0 && tolerance > 0) {
+  if (table.kind.at(item) !== ItemKind.line) return { ...table.pointsOf(item), count, kept: null };
+  let xy: ArrayLike<number>;
+  let start: number;
+  if (table.opsCount.at(item) === 0) ({ xy, start } = table.pointsOf(item));
+  else if (tolerance === 0) [xy, start] = [table.pointsOf(item).xy.slice(0, 2 * count), 0];
+  else {
     const points: number[] = [];
     const add = (x: number, y: number): void => {
       points.push(x, y);

@@ -17,14 +17,14 @@ const CURVE_WEIGHT = 6;
 const noCurves: Path = { ops: [], coords: [] };
 
 const columnNames = [
-  ...(['kind', 'style', 'object', 'weight', 'boxes', 'start', 'points', 'along', 'xy'] as const),
+  ...(['kind', 'style', 'object', 'weight', 'boxes', 'start', 'points', 'along', 'xy', 'chords'] as const),
   ...(['opsStart', 'opsCount', 'coordsStart', 'ops', 'coords'] as const),
 ] as const;
 type ColumnName = (typeof columnNames)[number];
 
 /** A table as plain data. */
 export interface ItemColumns {
-  readonly columns: Readonly<Record<ColumnName, Uint8Array | Uint32Array | Float64Array>>;
+  readonly columns: Readonly<Record<ColumnName, Uint8Array | Uint32Array | Float32Array | Float64Array>>;
   readonly texts: readonly TextMark[];
   readonly evenOdd: ReadonlySet<number>;
 }
@@ -42,13 +42,15 @@ export class ItemTable {
   readonly weight: Growable<Uint32Array>;
   /** minX, minY, maxX, maxY of each item. */
   readonly boxes: Growable<Float64Array>;
-  /** First number of the item in {@link xy}; for texts the index in {@link texts}. */
+  /** First number of the item in {@link xy}, of curves in {@link chords}; for texts the index in {@link texts}. */
   readonly start: Growable<Uint32Array>;
-  /** How many points the item has in {@link xy}. */
+  /** How many points the item has there. */
   readonly points: Growable<Uint32Array>;
   /** Length along the element where the item begins, so that dashes go on over pieces. */
   readonly along: Growable<Float64Array>;
   readonly xy: Growable<Float64Array>;
+  /** The polylines of curves, which are no more than near them, relative to the beginning of their definition. */
+  readonly chords: Growable<Float32Array>;
   readonly texts: TextMark[];
   /** First step of the item's definition in {@link ops} and how many there are; none where it is a mere polyline. */
   readonly opsStart: Growable<Uint32Array>;
@@ -58,10 +60,12 @@ export class ItemTable {
   readonly coords: Growable<Float64Array>;
   /** Areas that are filled by the even-odd rule. */
   readonly #evenOdd: Set<number>;
+  #scratch: Float64Array = new Float64Array(0);
+  #xyView: Float64Array = new Float64Array(0);
 
   /** @param from an empty table's memory, or the columns of one that was filled elsewhere */
   constructor(from: Memory | ItemColumns = 'own') {
-    const column = <T extends Uint8Array | Uint32Array | Float64Array>(
+    const column = <T extends Uint8Array | Uint32Array | Float32Array | Float64Array>(
       name: ColumnName,
       empty: (memory: Memory) => Growable<T>,
     ): Growable<T> => (typeof from === 'string' ? empty(from) : Growable.of(from.columns[name] as T));
@@ -77,6 +81,7 @@ export class ItemTable {
     this.points = counts('points');
     this.along = doubles('along');
     this.xy = doubles('xy');
+    this.chords = column('chords', (memory) => new Growable(Float32Array, memory));
     this.opsStart = counts('opsStart');
     this.opsCount = counts('opsCount');
     this.coordsStart = counts('coordsStart');
@@ -117,8 +122,9 @@ export class ItemTable {
   /**
    * Adds the lines of a path. Runs with curves keep their definition beside the polyline, so that they can be drawn
    * smoothly at any scale; they are cut between steps, straight runs between any points.
+   * @param onChord told of the points of curves' chords
    */
-  addPath(path: Path, style: number, object: number): void {
+  addPath(path: Path, style: number, object: number, onChord?: (x: number, y: number) => void): void {
     if (isOneLine(path)) {
       this.addLine(path.coords, style, object);
       return;
@@ -132,6 +138,7 @@ export class ItemTable {
       const xy: number[] = [];
       const add = (x: number, y: number): void => {
         xy.push(x, y);
+        onChord?.(x, y);
       };
       const sink = { move: add, line: add, close: () => undefined };
       let along = 0;
@@ -189,6 +196,26 @@ export class ItemTable {
     return this.#evenOdd.has(item) ? 'evenodd' : 'nonzero';
   }
 
+  /** The points of a line, or of an area's triangles; of curves they are good until this is asked again. */
+  pointsOf(item: number): { readonly xy: Float64Array; readonly start: number } {
+    const start = this.start.at(item);
+    if (this.kind.at(item) !== ItemKind.line || this.opsCount.at(item) === 0) return { xy: this.#xy(), start };
+    const count = 2 * this.points.at(item);
+    if (this.#scratch.length < count) this.#scratch = new Float64Array(2 * count);
+    const [x, y] = [this.coords.at(this.coordsStart.at(item)), this.coords.at(this.coordsStart.at(item) + 1)];
+    for (let i = 0; i < count; i += 2) {
+      this.#scratch[i] = x + this.chords.at(start + i);
+      this.#scratch[i + 1] = y + this.chords.at(start + i + 1);
+    }
+    return { xy: this.#scratch, start: 0 };
+  }
+
+  /** A view of all is made anew only after the table has grown. */
+  #xy(): Float64Array {
+    if (this.#xyView.length !== this.xy.length) this.#xyView = this.xy.view();
+    return this.#xyView;
+  }
+
   /** The item's definition; empty where it is a mere polyline. */
   definitionOf(item: number): Path {
     const from = this.opsStart.at(item);
@@ -244,7 +271,16 @@ export class ItemTable {
       if (y > maxY) maxY = y;
     }
     const box = [minX, minY, maxX, maxY];
-    this.#columns(kind, style, object, weight, box, this.xy.length, xy.length >> 1, along, steps);
+    const points = xy.length >> 1;
+    if (kind === ItemKind.line && steps > 0) {
+      this.#columns(kind, style, object, weight, box, this.chords.length, points, along, steps);
+      for (let i = 0; i < xy.length; i += 2) {
+        this.chords.push(xy[i]! - xy[0]!);
+        this.chords.push(xy[i + 1]! - xy[1]!);
+      }
+      return;
+    }
+    this.#columns(kind, style, object, weight, box, this.xy.length, points, along, steps);
     this.xy.append(xy);
   }
 

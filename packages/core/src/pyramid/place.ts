@@ -79,7 +79,9 @@ class Placer {
     this.#dimensions = table.dimensions;
     this.#size = new Float64Array(length);
     for (let item = 0; item < length; item++) this.#size[item] = table.sizeOf(item);
-    this.#order = new Uint32Array(options.memory === 'shared' ? new SharedArrayBuffer(4 * length) : new ArrayBuffer(4 * length));
+    this.#order = new Uint32Array(
+      options.memory === 'shared' ? new SharedArrayBuffer(4 * length) : new ArrayBuffer(4 * length),
+    );
     for (let item = 0; item < length; item++) this.#order[item] = item;
     this.#isKept = new Uint8Array(length);
     this.#sizes = new Float64Array(length);

@@ -223,10 +223,10 @@ export function standInsFor(
       first += count;
     }
   }
-  const xy = table.xy.view();
   for (const [style, lines] of ofStyle) {
     for (const item of lines.items) {
-      const [object, start] = [table.object.at(item), table.start.at(item)];
+      const object = table.object.at(item);
+      const { xy, start } = table.pointsOf(item);
       const end = start + 2 * table.points.at(item);
       for (let i = start + 2; i < end; i += 2) sampler.add(xy[i - 2]!, xy[i - 1]!, xy[i]!, xy[i + 1]!, style, object);
     }
@@ -252,11 +252,10 @@ function ownFills(table: ItemTable, order: readonly number[]): FillInk[] {
   const outlined = new Set(
     order.filter((item) => table.kind.at(item) === ItemKind.line).map((i) => table.object.at(i)),
   );
-  const xy = table.xy.view();
   return order
     .filter((item) => table.kind.at(item) === ItemKind.fill && !outlined.has(table.object.at(item)))
     .map((item) => {
-      const start = table.start.at(item);
+      const { xy, start } = table.pointsOf(item);
       let area = 0;
       for (let at = start; at < start + 2 * table.points.at(item); at += 6) {
         const [ax, ay] = [xy[at + 2]! - xy[at]!, xy[at + 3]! - xy[at + 1]!];

@@ -321,7 +321,12 @@ it('our own tiles are glTF that another reader reads', async () => {
   for (const part of parts) items.add(part);
   const [materials] = [(await read(await bytesOf(sample()))).result.materials];
   const root = placeItems(items, { tileWeight: 8000, random: seededRandom(1) });
-  const { bytes } = encodeSolidTile(items, Array.from(root.items), { x: 412_506_000, y: 7_208_414_000, z: 0 }, materials);
+  const { bytes } = encodeSolidTile(
+    items,
+    Array.from(root.items),
+    { x: 412_506_000, y: 7_208_414_000, z: 0 },
+    materials,
+  );
   const document = await new WebIO().readBinary(bytes);
   const primitives = document.getRoot().listMeshes()[0]!.listPrimitives();
   expect(primitives.map((primitive) => primitive.getMode())).toEqual([4, 1]);

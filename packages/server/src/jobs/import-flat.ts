@@ -38,7 +38,6 @@ export async function importFlat(order: ImportOrder, onProgress: OnProgress): Pr
     onProgress({ stage: 'reading', bytesRead, objects: collector.objects }),
   );
   onProgress({ stage: 'arranging', objects: collector.objects });
-  objects.finish(read.layerOfNode);
   const layerOfNode = (node: number): number => read.layerOfNode[node] ?? 0;
   const { placed, faults } = await writePictures(pictures, limits, layerOfNode, (done) =>
     onProgress({ stage: 'tiles', tiles: done, tilesTotal: pictures.sources.length }),
@@ -53,13 +52,13 @@ export async function importFlat(order: ImportOrder, onProgress: OnProgress): Pr
       );
     styles.push(drawEdges(collector, placed, styles.length));
   }
-  const layerOf = (object: number): number => layerOfNode(objects.nodeOf(object));
   const folder = join(order.outFolder, 'tiles');
   mkdirSync(folder, { recursive: true });
-  const index = indexBeside(indexSourceOf(collector, objects, styles, layerOf), order.outFolder);
+  const index = indexBeside(indexSourceOf(collector, objects.finish(read.layerOfNode), styles), order.outFolder);
   let root: PlacedTile;
   try {
     root = placeItems(collector.items, { tileWeight: TILE_WEIGHT, random: seededRandom(1), memory: 'shared' });
+    await index.makeRoom();
     const tiles = { styles, folder, addressPrefix: order.tileAddressPrefix };
     await writeTileset(root, collector.items, tiles, placed, (written, all) =>
       onProgress({ stage: 'tiles', tiles: written, tilesTotal: all }),

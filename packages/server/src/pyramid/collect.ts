@@ -28,6 +28,19 @@ export class GroupTally {
   readonly hull = new HullBuilder();
 }
 
+/** By object: its exact box, how it is painted as bits of `Painted`, and one more than its line's style, or 0. */
+export interface ObjectColumns {
+  readonly boxes: Growable<Float64Array>;
+  readonly painted: Growable<Uint8Array>;
+  readonly lineStyles: Growable<Uint32Array>;
+}
+
+const emptyColumns = (): ObjectColumns => ({
+  boxes: new Growable(Float64Array, 'shared'),
+  painted: new Growable(Uint8Array, 'shared'),
+  lineStyles: new Growable(Uint32Array),
+});
+
 export interface CollectedText {
   readonly objectId: number;
   readonly node: number;
@@ -42,12 +55,7 @@ export class Collector implements DrawingSink {
   readonly known: { readonly objectId: number; readonly content: string }[] = [];
   /** By node of the layer tree. */
   readonly groups = new Map<number, GroupTally>();
-  /** By object: its exact box, how it is painted as bits of `Painted`, and one more than its line's style, or 0. */
-  readonly objectColumns = {
-    boxes: new Growable(Float64Array, 'shared'),
-    painted: new Growable(Uint8Array, 'shared'),
-    lineStyles: new Growable(Uint32Array),
-  };
+  #objectColumns = emptyColumns();
   readonly box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   objects = 0;
   segments = 0;
@@ -93,11 +101,9 @@ export class Collector implements DrawingSink {
       if (xy && xy.length > 0) this.items.addFill(path, fillRule, xy, fillStyle, object);
     }
     if (lineStyle < 0) return;
-    const { xy } = this.items;
-    const first = xy.length;
-    this.items.addPath(path, lineStyle, object);
     // between the extremes curves reach farther out in slanting directions
-    if (fillStyle < 0) for (let i = first; i < xy.length; i += 2) hull.add(xy.at(i), xy.at(i + 1));
+    const onChord = fillStyle >= 0 ? undefined : (x: number, y: number): void => hull.add(x, y);
+    this.items.addPath(path, lineStyle, object, onChord);
   }
 
   /** What else is known of the object that came last, as `name: value`. */
@@ -134,6 +140,13 @@ export class Collector implements DrawingSink {
     this.#object([minX, minY, maxX, maxY], Painted.line | Painted.picture, 0);
   }
 
+  /** Gives what is known of each object away: it isn't kept here. */
+  takeObjectColumns(): ObjectColumns {
+    const taken = this.#objectColumns;
+    this.#objectColumns = emptyColumns();
+    return taken;
+  }
+
   #triangles(rings: readonly number[][], rule: FillRule): number[] | null {
     const triangles = triangulate(rings, rule);
     if (!triangles) this.#tangled++;
@@ -154,9 +167,9 @@ export class Collector implements DrawingSink {
   }
 
   #object(box: readonly number[], painted: number, lineStyle: number): void {
-    this.objectColumns.boxes.append(box);
-    this.objectColumns.painted.push(painted);
-    this.objectColumns.lineStyles.push(lineStyle);
+    this.#objectColumns.boxes.append(box);
+    this.#objectColumns.painted.push(painted);
+    this.#objectColumns.lineStyles.push(lineStyle);
   }
 }
 

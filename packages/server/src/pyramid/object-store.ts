@@ -43,10 +43,20 @@ const unpackStyle = (packed: number): PackedStyle => ({
   fillRule: packed >>> 30 === 1 ? 'evenodd' : 'nonzero',
 });
 
+/** Of each object. */
+export interface StoredColumns {
+  /** Where its record begins in `objects.bin`, byte. */
+  readonly offsets: Float64Array;
+  readonly layers: Uint32Array;
+}
+
+/** Rows of the index that are written at once. */
+const ROWS_AT_ONCE = 1 << 14;
+
 export class ObjectWriter {
   readonly #file: number;
-  readonly #offsets = new Growable(Float64Array);
-  readonly #nodes = new Growable(Uint32Array);
+  #offsets = new Growable(Float64Array, 'shared');
+  #nodes = new Growable(Uint32Array, 'shared');
   #waiting: Buffer[] = [];
   #waitingBytes = 0;
   /** Where small records are put together. */
@@ -125,31 +135,31 @@ export class ObjectWriter {
     if (this.#toldCharacters >= FLUSH_BYTES) this.#flushTold();
   }
 
-  /** Where an object's record begins, byte. */
-  offsetOf(id: number): number {
-    return this.#offsets.at(id);
-  }
-
-  nodeOf(id: number): number {
-    return this.#nodes.at(id);
-  }
-
-  /** Writes the rest and the index. */
-  finish(layerOfNode: readonly number[]): void {
+  /** Writes the rest and the index, and forgets all. @returns where everything is, in memory that threads share */
+  finish(layerOfNode: readonly number[]): StoredColumns {
     this.#flush();
     closeSync(this.#file);
     if (this.#told !== null) {
       this.#flushTold();
       closeSync(this.#told);
     }
-    const index = new Float64Array(2 * this.#offsets.length);
-    for (let i = 0; i < this.#offsets.length; i++) {
-      index[2 * i] = this.#offsets.at(i);
-      index[2 * i + 1] = layerOfNode[this.#nodes.at(i)] ?? 0;
-    }
+    const offsets = this.#offsets.view();
+    const layers = this.#nodes.view();
+    for (let i = 0; i < layers.length; i++) layers[i] = layerOfNode[layers[i]!] ?? 0;
     const file = openSync(join(this.folder, 'objects.index'), 'w');
-    writeSync(file, new Uint8Array(index.buffer));
+    const piece = new Float64Array(2 * ROWS_AT_ONCE);
+    for (let from = 0; from < offsets.length; from += ROWS_AT_ONCE) {
+      const rows = Math.min(ROWS_AT_ONCE, offsets.length - from);
+      for (let i = 0; i < rows; i++) {
+        piece[2 * i] = offsets[from + i]!;
+        piece[2 * i + 1] = layers[from + i]!;
+      }
+      writeSync(file, new Uint8Array(piece.buffer, 0, 16 * rows));
+    }
     closeSync(file);
+    this.#offsets = new Growable(Float64Array);
+    this.#nodes = new Growable(Uint32Array);
+    return { offsets, layers };
   }
 
   /** Room for a record of zeros, one after the other where they are small: a buffer of its own for each takes longer. */

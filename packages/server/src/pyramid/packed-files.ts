@@ -1,7 +1,10 @@
+import { createWriteStream } from 'node:fs';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { promisify } from 'node:util';
-import { gzip, type ZlibOptions } from 'node:zlib';
+import { createGzip, gzip, type ZlibOptions } from 'node:zlib';
 
 const pack = promisify<Uint8Array, ZlibOptions, Buffer>(gzip);
 
@@ -12,6 +15,13 @@ const PIECE_BYTES = 1 << 17;
 
 /** How hard is tried to make tiles small: the next level makes them a thousandth smaller and takes a third longer. */
 export const TILE_LEVEL = 5;
+
+/** What is larger is written while it is packed. */
+const LARGE_BYTES = 1 << 24;
+
+function* piecesOf(bytes: Uint8Array): Generator<Uint8Array> {
+  for (let at = 0; at < bytes.length; at += PIECE_BYTES) yield bytes.subarray(at, at + PIECE_BYTES);
+}
 
 /** Packs and writes files beside this thread, which goes on making them, but not far ahead. */
 export class PackedFiles {
@@ -26,12 +36,15 @@ export class PackedFiles {
    */
   async add(name: string, bytes: Uint8Array, level: number): Promise<void> {
     this.#waitingBytes += bytes.length;
-    const work = pack(bytes, { level, chunkSize: PIECE_BYTES })
-      .then((packed) => writeFile(join(this.folder, `${name}.gz`), packed))
-      .finally(() => {
-        this.#waitingBytes -= bytes.length;
-        this.#pending.delete(work);
-      });
+    const path = join(this.folder, `${name}.gz`);
+    const packed =
+      bytes.length > LARGE_BYTES
+        ? pipeline(Readable.from(piecesOf(bytes)), createGzip({ level }), createWriteStream(path))
+        : pack(bytes, { level, chunkSize: PIECE_BYTES }).then((whole) => writeFile(path, whole));
+    const work = packed.finally(() => {
+      this.#waitingBytes -= bytes.length;
+      this.#pending.delete(work);
+    });
     this.#pending.add(work);
     while (this.#waitingBytes > MOST_WAITING_BYTES) await Promise.race(this.#pending);
   }

@@ -64,21 +64,20 @@ export function drawPicture(
     const kind = table.kind.at(item);
     if (kind === ItemKind.text) continue;
     const style = styles[table.style.at(item)]!;
-    const start = table.start.at(item);
+    const { xy, start } = table.pointsOf(item);
     const points = table.points.at(item);
     if (kind === ItemKind.fill) {
       // the edges of the triangles are enough at this size
       const amount = style.colour.a > 200 ? 0.3 : 0.1;
-      for (let i = 0; i < points; i++)
-        dab(toX(table.xy.at(start + 2 * i)), toY(table.xy.at(start + 2 * i + 1)), style.colour, amount);
+      for (let i = 0; i < points; i++) dab(toX(xy[start + 2 * i]!), toY(xy[start + 2 * i + 1]!), style.colour, amount);
       continue;
     }
     const amount = INK * Math.min(Math.max(style.width / span, 0.35), 1.5);
     for (let i = 1; i < points; i++) {
-      const x0 = toX(table.xy.at(start + 2 * i - 2));
-      const y0 = toY(table.xy.at(start + 2 * i - 1));
-      const x1 = toX(table.xy.at(start + 2 * i));
-      const y1 = toY(table.xy.at(start + 2 * i + 1));
+      const x0 = toX(xy[start + 2 * i - 2]!);
+      const y0 = toY(xy[start + 2 * i - 1]!);
+      const x1 = toX(xy[start + 2 * i]!);
+      const y1 = toY(xy[start + 2 * i + 1]!);
       const length = Math.hypot(x1 - x0, y1 - y0);
       const steps = Math.min(Math.max(Math.ceil(length), 1), 4 * width);
       const each = (amount * Math.min(length, steps)) / steps;

@@ -9,61 +9,45 @@ import { MOST_LAYERS, OBJECTS_PER_CHUNK, encodeObjectColumns, objectKinds } from
 import { zOrder } from '@gull-pane/core/spatial/z-order';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 import type { Collector } from './collect.ts';
-import { RecordReader, type ObjectWriter } from './object-store.ts';
+import { RecordReader, type StoredColumns } from './object-store.ts';
+import { collectGarbage } from '../threads/collect-garbage.ts';
 import { PackedFiles } from './packed-files.ts';
 
 /** Doubles hardly get smaller by trying harder. */
 const LEVEL = 1;
+/** Of more objects an index takes so much memory that it is freed as soon as it can be. */
+export const MANY_OBJECTS = 1_000_000;
 
 /** All that the index is made of, as plain data that a thread can be given. */
-export interface IndexSource {
+export interface IndexSource extends StoredColumns {
   /** minX, minY, maxX, maxY of each object. */
   readonly boxes: Float64Array;
   /** Bits of `Painted`. */
   readonly painted: Uint8Array;
   /** Half the width of its line, drawing units. */
   readonly halfWidths: Float64Array;
-  readonly layers: Uint32Array;
-  /** Where its record begins in `objects.bin`, byte. */
-  readonly offsets: Float64Array;
   readonly texts: readonly { readonly objectId: number; readonly mark: TextMark }[];
   readonly known: readonly { readonly objectId: number; readonly content: string }[];
 }
 
 /**
- * @param objects finished
- * @param layerOf the layer of an object
+ * @param collector gives away what it knows of the objects
+ * @param stored where their records are
  */
-export function indexSourceOf(
-  { objectColumns, texts, known }: Collector,
-  objects: ObjectWriter,
-  styles: readonly Style[],
-  layerOf: (object: number) => number,
-): IndexSource {
-  const { boxes, painted, lineStyles } = objectColumns;
-  const halfWidth = (object: number): number => {
+export function indexSourceOf(collector: Collector, stored: StoredColumns, styles: readonly Style[]): IndexSource {
+  const { boxes, painted, lineStyles } = collector.takeObjectColumns();
+  const halfWidths = new Float64Array(new SharedArrayBuffer(8 * painted.length)); // a thread gets it without a copy
+  for (let object = 0; object < painted.length; object++) {
     const style = lineStyles.at(object);
-    return style > 0 ? (styles[style - 1]?.width ?? 0) / 2 : 0;
-  };
-  const filled = <List extends Float64Array | Uint32Array>(
-    make: (memory: SharedArrayBuffer) => List,
-    of: (object: number) => number,
-  ): List => {
-    const list = make(new SharedArrayBuffer(8 * painted.length)); // goes to a thread without being copied
-    for (let object = 0; object < painted.length; object++) list[object] = of(object);
-    return list;
-  };
+    if (style > 0) halfWidths[object] = (styles[style - 1]?.width ?? 0) / 2;
+  }
   return {
     boxes: boxes.view(),
     painted: painted.view(),
-    halfWidths: filled((memory) => new Float64Array(memory), halfWidth),
-    layers: filled((memory) => new Uint32Array(memory), layerOf),
-    offsets: filled(
-      (memory) => new Float64Array(memory),
-      (object) => objects.offsetOf(object),
-    ),
-    texts: texts.map(({ objectId, mark }) => ({ objectId, mark })),
-    known,
+    halfWidths,
+    ...stored,
+    texts: collector.texts.map(({ objectId, mark }) => ({ objectId, mark })),
+    known: collector.known,
   };
 }
 
@@ -75,6 +59,7 @@ export function indexSourceOf(
 export async function writeObjectIndex(source: IndexSource, folder: string): Promise<void> {
   const { boxes, painted, halfWidths, layers, offsets } = source;
   const order = neighbourly(source);
+  if (order.length > MANY_OBJECTS) collectGarbage(); // what was sorted
   const files = new PackedFiles(join(folder, 'tiles'));
   const origin = originOf(source);
   const columns = {
@@ -172,19 +157,16 @@ function sizeClassOf(size: number, whole: number): number {
 function neighbourly({ boxes: all }: IndexSource): Uint32Array<ArrayBuffer> {
   const [minX, minY, maxX, maxY] = spanOf(all, 0.01);
   const count = all.length >> 2;
-  const places = new Uint32Array(count);
-  const classes = new Uint8Array(count);
   const whole = Math.max(maxX - minX, maxY - minY);
+  // class, place and number in one double: a sort of numbers needs no function
+  const keys = new Float64Array(count);
   for (let i = 0; i < count; i++) {
     const x = (all[4 * i]! + all[4 * i + 2]!) / 2;
     const y = (all[4 * i + 1]! + all[4 * i + 3]!) / 2;
     const size = Math.max(all[4 * i + 2]! - all[4 * i]!, all[4 * i + 3]! - all[4 * i + 1]!);
-    classes[i] = sizeClassOf(size, whole);
-    places[i] = zOrder((x - minX) / (maxX - minX || 1), (y - minY) / (maxY - minY || 1));
+    const place = zOrder((x - minX) / (maxX - minX || 1), (y - minY) / (maxY - minY || 1));
+    keys[i] = (sizeClassOf(size, whole) * PLACES + place) * MOST_OBJECTS + i;
   }
-  // class, place and number in one double: a sort of numbers needs no function
-  const keys = new Float64Array(count);
-  for (let i = 0; i < count; i++) keys[i] = (classes[i]! * PLACES + places[i]!) * MOST_OBJECTS + i;
   keys.sort();
   const order = new Uint32Array(count);
   for (let i = 0; i < count; i++) order[i] = keys[i]! % MOST_OBJECTS;

@@ -1,3 +1,5 @@
+import { Growable } from './growable.ts';
+
 /** A face of a convex body: what lies inside has normal · point ≤ reach. */
 export interface ExitFace {
   readonly normal: readonly [number, number, number];
@@ -32,17 +34,22 @@ export class ExitFaces {
     this.#planes = Float64Array.from(
       faces.flatMap(({ normal: [nx, ny, nz], reach }) => [nx, ny, nz, reach - nx * x - ny * y - nz * z]),
     );
-    const caps = faces.map(({ corners }) => capAround(corners.map(([cx, cy, cz]) => [cx - x, cy - y, cz - z])));
-    const list: number[] = [];
+    // five numbers a face: where its directions lie, and the least cosine to it of a square's middle and of a side's part
+    const caps = new Float64Array(CAP * faces.length);
+    faces.forEach(({ corners }, face) => {
+      const { towards, widestRad } = capAround(corners.map(([cx, cy, cz]) => [cx - x, cy - y, cz - z]));
+      const least = (slackRad: number): number => (widestRad > WIDEST_RAD ? -1 : Math.cos(widestRad + slackRad));
+      caps.set([...towards, least(SQUARE_RAD), least(PART_RAD)], CAP * face);
+    });
+    const list = new Growable(Uint32Array);
     this.#starts = new Uint32Array(squareMiddles.length + 1);
-    squareMiddles.forEach(([dx, dy, dz], square) => {
-      for (let face = 0; face < caps.length; face++) {
-        const { towards, least } = caps[face]!;
-        if (towards[0] * dx + towards[1] * dy + towards[2] * dz >= least) list.push(face);
-      }
+    const all = Uint32Array.from(faces, (_, face) => face);
+    const ofPart = partMiddles.map((middleOfPart) => facing(caps, all, middleOfPart, 4));
+    squareMiddles.forEach((direction, square) => {
+      list.append(facing(caps, ofPart[partOf(square)]!, direction, 3));
       this.#starts[square + 1] = list.length;
     });
-    this.#list = Uint32Array.from(list);
+    this.#list = list.view().slice();
   }
 
   /** @param middle a point inside @returns null if it doesn't lie inside all faces */
@@ -71,13 +78,27 @@ function unit([x, y, z]: Vector): Vector {
   return [x / length, y / length, z / length];
 }
 
-/** The directions of a face from the middle, as those within an angle of one; the cosine of it with half a square more. */
-function capAround(corners: readonly Vector[]): { readonly towards: Vector; readonly least: number } {
+/** Numbers of a face in the list of directions. */
+const CAP = 5;
+
+/** Those of some faces whose directions come near one. @param least which number tells how near */
+function facing(caps: Float64Array, faces: Uint32Array, [x, y, z]: Vector, least: 3 | 4): Uint32Array {
+  const found = new Uint32Array(faces.length);
+  let count = 0;
+  for (let i = 0; i < faces.length; i++) {
+    const at = CAP * faces[i]!;
+    if (caps[at]! * x + caps[at + 1]! * y + caps[at + 2]! * z >= caps[at + least]!) found[count++] = faces[i]!;
+  }
+  return found.subarray(0, count);
+}
+
+/** The directions of a face from the middle, as those within an angle of one. */
+function capAround(corners: readonly Vector[]): { readonly towards: Vector; readonly widestRad: number } {
   const directions = corners.map(unit);
   const sum = (axis: 0 | 1 | 2): number => directions.reduce((all, direction) => all + direction[axis], 0);
   const towards = unit([sum(0), sum(1), sum(2)]);
-  const widest = Math.acos(Math.max(-1, Math.min(1, ...directions.map((direction) => dot(direction, towards)))));
-  return { towards, least: widest > WIDEST_RAD ? -1 : Math.cos(widest + SQUARE_RAD) };
+  const widestRad = Math.acos(Math.max(-1, Math.min(1, ...directions.map((direction) => dot(direction, towards)))));
+  return { towards, widestRad };
 }
 
 /** Which square of the cube a direction goes through. */
@@ -100,3 +121,26 @@ const squareMiddles: readonly Vector[] = Array.from({ length: 6 * SQUARES * SQUA
   const axis = Math.floor(side / 2);
   return unit(axis === 0 ? [value, u, v] : axis === 1 ? [v, value, u] : [u, v, value]);
 });
+
+/** Parts along each side of the cube: faces that don't come near a part needn't be looked at for its squares. */
+const PARTS = 3;
+const SQUARES_PER_PART = SQUARES / PARTS;
+
+/** The part of its side that a square lies in. */
+function partOf(square: number): number {
+  const side = Math.floor(square / (SQUARES * SQUARES));
+  const row = Math.floor((Math.floor(square / SQUARES) % SQUARES) / SQUARES_PER_PART);
+  const column = Math.floor((square % SQUARES) / SQUARES_PER_PART);
+  return (side * PARTS + row) * PARTS + column;
+}
+
+const partMiddles: readonly Vector[] = Array.from({ length: 6 * PARTS * PARTS }, (_, part): Vector => {
+  const own = squareMiddles.filter((_middle, square) => partOf(square) === part);
+  const sum = (axis: 0 | 1 | 2): number => own.reduce((all, middle) => all + middle[axis], 0);
+  return unit([sum(0), sum(1), sum(2)]);
+});
+
+/** How far a face's directions may be from the middle of a part, beside its own width: as far as from its squares, radians. */
+const PART_RAD =
+  SQUARE_RAD +
+  Math.max(...squareMiddles.map((middle, square) => Math.acos(Math.min(dot(middle, partMiddles[partOf(square)]!), 1))));

@@ -43,11 +43,20 @@ export function hullCorners(points: ArrayLike<number>): number[] {
 
 /** Differences to the first point, on a grid: what lies in one plane but for rounding then lies in it exactly. */
 function nearFirst(points: ArrayLike<number>): Float64Array {
-  const near = Float64Array.from({ length: points.length }, (_, i) => points[i]! - points[i % 3]!);
-  const size = near.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+  const near = new Float64Array(points.length);
+  for (let i = 0; i < near.length; i++) near[i] = points[i]! - points[i % 3]!;
+  const size = sizeOf(near);
   if (size === 0) return near;
   const step = 2 ** Math.ceil(Math.log2(size)) / STEPS;
-  return near.map((value) => Math.round(value / step) * step);
+  for (let i = 0; i < near.length; i++) near[i] = Math.round(near[i]! / step) * step;
+  return near;
+}
+
+/** The largest coordinate of some points, whatever its sign. */
+function sizeOf(points: Float64Array): number {
+  let most = 0;
+  for (let i = 0; i < points.length; i++) most = Math.max(most, Math.abs(points[i]!));
+  return most;
 }
 
 /**
@@ -58,7 +67,7 @@ function nearFirst(points: ArrayLike<number>): Float64Array {
  */
 function hullPlanes(points: Float64Array): Plane[] | null {
   const count = points.length / 3;
-  const size = points.reduce((most, value) => Math.max(most, Math.abs(value)), 0);
+  const size = sizeOf(points);
   const flat = size * FLATNESS;
   const start = firstTetrahedron(points, flat);
   if (!start) return null;
@@ -170,28 +179,30 @@ function linkFirst(planes: readonly Plane[]): void {
 
 /** Gives each point to the first plane that it lies before. */
 function share(points: Float64Array, given: readonly number[], planes: readonly Plane[], flat: number): void {
-  const farthest = new Map<Plane, number>();
+  const farthest = new Float64Array(planes.length);
   for (const p of given)
-    for (const plane of planes) {
+    for (let at = 0; at < planes.length; at++) {
+      const plane = planes[at]!;
       const height = above(plane, points, p);
       if (height <= flat) continue;
-      plane.outside.push(p);
-      if (height > (farthest.get(plane) ?? 0)) {
-        farthest.set(plane, height);
-        const { outside } = plane;
-        [outside[0], outside[outside.length - 1]] = [outside[outside.length - 1]!, outside[0]!];
+      const { outside } = plane;
+      outside.push(p);
+      if (height > farthest[at]!) {
+        farthest[at] = height;
+        outside[outside.length - 1] = outside[0]!;
+        outside[0] = p;
       }
       break;
     }
 }
 
 function planeOf(points: Float64Array, a: number, b: number, c: number): Plane {
-  const at = (vertex: number, axis: number): number => points[3 * vertex + axis]!;
-  const u = [0, 1, 2].map((axis) => at(b, axis) - at(a, axis)) as [number, number, number];
-  const v = [0, 1, 2].map((axis) => at(c, axis) - at(a, axis)) as [number, number, number];
-  const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]] as const;
-  const length = Math.hypot(...n) || 1;
-  const normal = [n[0] / length, n[1] / length, n[2] / length] as const;
+  const at = (vertex: number, axis: 0 | 1 | 2): number => points[3 * vertex + axis]!;
+  const [ux, uy, uz] = [at(b, 0) - at(a, 0), at(b, 1) - at(a, 1), at(b, 2) - at(a, 2)];
+  const [vx, vy, vz] = [at(c, 0) - at(a, 0), at(c, 1) - at(a, 1), at(c, 2) - at(a, 2)];
+  const [x, y, z] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx];
+  const length = Math.sqrt(x * x + y * y + z * z) || 1;
+  const normal = [x / length, y / length, z / length] as const;
   const reach = normal[0] * at(a, 0) + normal[1] * at(a, 1) + normal[2] * at(a, 2);
   return { corners: [a, b, c], normal, reach, outside: [], neighbours: [null, null, null], isGone: false };
 }
@@ -210,16 +221,16 @@ function firstTetrahedron(points: Float64Array, flat: number): [number, number, 
     }
     return [best, value];
   };
-  const gap = (p: number, q: number): number[] =>
-    [0, 1, 2].map((axis) => points[3 * p + axis]! - points[3 * q + axis]!);
+  const gap = (p: number, q: number, axis: 0 | 1 | 2): number => points[3 * p + axis]! - points[3 * q + axis]!;
+  const lengthOf = (x: number, y: number, z: number): number => Math.sqrt(x * x + y * y + z * z);
   const [a] = most((p) => points[3 * p]!);
-  const [b, apart] = most((p) => Math.hypot(...gap(p, a)));
+  const [b, apart] = most((p) => lengthOf(gap(p, a, 0), gap(p, a, 1), gap(p, a, 2)));
   if (!(apart > flat)) return null;
-  const along = gap(b, a).map((value) => value / apart);
+  const [ux, uy, uz] = [gap(b, a, 0) / apart, gap(b, a, 1) / apart, gap(b, a, 2) / apart];
   const [c, aside] = most((p) => {
-    const way = gap(p, a);
-    const reach = way.reduce((sum, value, axis) => sum + value * along[axis]!, 0);
-    return Math.hypot(...way.map((value, axis) => value - reach * along[axis]!));
+    const [x, y, z] = [gap(p, a, 0), gap(p, a, 1), gap(p, a, 2)];
+    const reach = x * ux + y * uy + z * uz;
+    return lengthOf(x - reach * ux, y - reach * uy, z - reach * uz);
   });
   if (!(aside > flat)) return null;
   const base = planeOf(points, a, b, c);
@@ -262,8 +273,11 @@ export class HullBuilder3 {
   #base = new Float64Array(3);
   /** The hull so far: normal and reach of each face, four numbers, about the base. */
   #faces = new Float64Array(0);
-  /** The same by direction, where there are many. */
+  /** Makes the same by direction, where there are many: that is worth its time only if it is asked often. */
+  #makeExits: (() => ExitFaces | null) | null = null;
   #exits: ExitFaces | null = null;
+  /** How often the faces were asked. */
+  #asked = 0;
 
   add(x: number, y: number, z: number): void {
     const box = this.#inner;
@@ -299,6 +313,10 @@ export class HullBuilder3 {
     const faces = this.#faces;
     if (faces.length === 0) return false;
     const [dx, dy, dz] = [x - this.#base[0]!, y - this.#base[1]!, z - this.#base[2]!];
+    if (this.#makeExits && ++this.#asked > ASKED_OFTEN) {
+      this.#exits = this.#makeExits();
+      this.#makeExits = null;
+    }
     if (this.#exits) return this.#exits.isInside(dx, dy, dz);
     for (let i = 0; i < faces.length; i += 4)
       if (faces[i]! * dx + faces[i + 1]! * dy + faces[i + 2]! * dz > faces[i + 3]!) return false;
@@ -307,24 +325,33 @@ export class HullBuilder3 {
 
   #reduce(): void {
     if (this.#points.length === 0) return;
-    const all = Float64Array.of(...this.#corners, ...this.#points);
+    const all = new Float64Array(this.#corners.length + this.#points.length);
+    all.set(this.#corners);
+    all.set(this.#points, this.#corners.length);
     const near = nearFirst(all);
     const planes = hullPlanes(near);
     const chosen = [...(planes ? new Set(planes.flatMap((plane) => plane.corners)) : flatCorners(near))];
-    const pick = (points: Float64Array): Float64Array<ArrayBuffer> =>
-      Float64Array.from({ length: 3 * chosen.length }, (_, i) => points[3 * chosen[Math.floor(i / 3)]! + (i % 3)]!);
+    const pick = (points: Float64Array): Float64Array<ArrayBuffer> => {
+      const picked = new Float64Array(3 * chosen.length);
+      chosen.forEach((corner, i) => picked.set(points.subarray(3 * corner, 3 * corner + 3), 3 * i));
+      return picked;
+    };
     this.#base = all.slice(0, 3);
     this.#corners = pick(all);
     this.#points = [];
     this.#faces = Float64Array.from((planes ?? []).flatMap(({ normal, reach }) => [...normal, reach]));
     const corners = pick(near);
     this.#inner = planes && innerBox(this.#base, corners, planes);
-    this.#exits = planes && planes.length > FEW_FACES ? exitsOf(near, corners, planes) : null;
+    this.#exits = null;
+    this.#asked = 0;
+    this.#makeExits = planes && planes.length > FEW_FACES ? () => exitsOf(near, corners, planes) : null;
   }
 }
 
 /** With so few faces all of them are asked. */
 const FEW_FACES = 200;
+/** Sorting the faces by direction takes as long as about so many questions to all of them. */
+const ASKED_OFTEN = 500;
 
 function exitsOf(near: Float64Array, corners: Float64Array, planes: readonly Plane[]): ExitFaces | null {
   const place = (points: Float64Array, p: number): [number, number, number] => [

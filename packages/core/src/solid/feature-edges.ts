@@ -19,53 +19,88 @@ export interface MeshEdges {
   readonly faces: Uint32Array;
 }
 
-interface Met {
-  readonly from: number;
-  readonly to: number;
-  readonly face: number;
-  /** The other face, −1 if there is none, −2 if there are more. */
-  other: number;
-  /** Whether the other face runs along the edge the same way: one of the two is turned over. */
-  isTurned: boolean;
-}
+/** What is known of an edge's other face. */
+const NONE = -1;
+const SEVERAL = -2;
 
 /** The edges of a mesh that are drawn: open ones, and those where faces meet at more than the crease angle. */
 export function edgesOf({ triangles, normals }: WeldedMesh, creaseRad = CREASE_RAD): MeshEdges {
-  const met = new Map<number, Met>();
-  const vertexCount = triangles.reduce((most, vertex) => Math.max(most, vertex), 0) + 1;
+  const table = new EdgeTable(triangles.length);
+  const ends = new Uint32Array(2 * triangles.length);
+  const firstFace = new Uint32Array(triangles.length);
+  const otherFace = new Int32Array(triangles.length).fill(NONE);
+  /** Whether the other face runs along the edge the same way: one of the two is turned over. */
+  const isTurned = new Uint8Array(triangles.length);
+  let count = 0;
   for (let t = 0; t < triangles.length; t += 3) {
     for (let side = 0; side < 3; side++) {
-      const [from, to] = [triangles[t + side]!, triangles[t + ((side + 1) % 3)]!];
-      const key = Math.min(from, to) * vertexCount + Math.max(from, to);
-      const known = met.get(key);
-      if (!known) met.set(key, { from, to, face: t / 3, other: -1, isTurned: false });
-      else if (known.other === -1) {
-        known.other = t / 3;
-        known.isTurned = known.from === from;
-      } else known.other = -2;
+      const from = triangles[t + side]!;
+      const to = triangles[t + ((side + 1) % 3)]!;
+      const edge = table.findOrAdd(Math.min(from, to), Math.max(from, to), count);
+      if (edge === count) {
+        ends[2 * edge] = from;
+        ends[2 * edge + 1] = to;
+        firstFace[edge] = t / 3;
+        count++;
+      } else if (otherFace[edge] === NONE) {
+        otherFace[edge] = t / 3;
+        isTurned[edge] = ends[2 * edge] === from ? 1 : 0;
+      } else otherFace[edge] = SEVERAL;
     }
   }
   const [flat, crease] = [Math.cos(FLAT_RAD), Math.cos(creaseRad)];
-  const vertices: number[] = [];
-  const both: number[] = [];
-  const faces: number[] = [];
-  for (const { from, to, face, other, isTurned } of met.values()) {
+  const vertices = new Uint32Array(2 * count);
+  const both = new Float64Array(6 * count);
+  const faces = new Uint32Array(count);
+  let kept = 0;
+  for (let edge = 0; edge < count; edge++) {
+    const face = firstFace[edge]!;
+    const other = otherFace[edge]!;
     const [x, y, z] = [normals[3 * face]!, normals[3 * face + 1]!, normals[3 * face + 2]!];
-    let second = [-x, -y, -z];
+    let [x1, y1, z1] = [-x, -y, -z];
     if (other >= 0) {
-      const sign = isTurned ? -1 : 1;
-      const next = [sign * normals[3 * other]!, sign * normals[3 * other + 1]!, sign * normals[3 * other + 2]!];
-      const cosine = x * next[0]! + y * next[1]! + z * next[2]!;
+      const sign = isTurned[edge] === 1 ? -1 : 1;
+      const [ox, oy, oz] = [sign * normals[3 * other]!, sign * normals[3 * other + 1]!, sign * normals[3 * other + 2]!];
+      const cosine = x * ox + y * oy + z * oz;
       if (cosine > flat) continue;
-      if (cosine > crease) second = next;
+      if (cosine > crease) [x1, y1, z1] = [ox, oy, oz];
     }
-    vertices.push(from, to);
-    both.push(x, y, z, ...second);
-    faces.push(face);
+    vertices[2 * kept] = ends[2 * edge]!;
+    vertices[2 * kept + 1] = ends[2 * edge + 1]!;
+    both[6 * kept] = x;
+    both[6 * kept + 1] = y;
+    both[6 * kept + 2] = z;
+    both[6 * kept + 3] = x1;
+    both[6 * kept + 4] = y1;
+    both[6 * kept + 5] = z1;
+    faces[kept++] = face;
   }
-  return {
-    vertices: Uint32Array.from(vertices),
-    normals: Float64Array.from(both),
-    faces: Uint32Array.from(faces),
-  };
+  return { vertices: vertices.slice(0, 2 * kept), normals: both.slice(0, 6 * kept), faces: faces.slice(0, kept) };
+}
+
+/** Pairs of vertices to one number, by open addressing. */
+class EdgeTable {
+  readonly #mask: number;
+  readonly #pairs: Uint32Array;
+  readonly #values: Int32Array;
+
+  constructor(most: number) {
+    const size = 2 ** Math.ceil(Math.log2(Math.max(2 * most, 16)));
+    this.#mask = size - 1;
+    this.#pairs = new Uint32Array(2 * size);
+    this.#values = new Int32Array(size).fill(NONE);
+  }
+
+  /** @returns the number that the pair has, or gets */
+  findOrAdd(low: number, high: number, value: number): number {
+    let hash = Math.imul(low, 73856093) ^ Math.imul(high, 19349663);
+    hash ^= hash >>> 15;
+    let at = hash & this.#mask;
+    for (; this.#values[at]! >= 0; at = (at + 1) & this.#mask)
+      if (this.#pairs[2 * at] === low && this.#pairs[2 * at + 1] === high) return this.#values[at]!;
+    this.#pairs[2 * at] = low;
+    this.#pairs[2 * at + 1] = high;
+    this.#values[at] = value;
+    return value;
+  }
 }

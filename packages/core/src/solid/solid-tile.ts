@@ -94,10 +94,12 @@ export function encodeSolidTile(
     writeTurned(positions, vertex, piece.positions, origin);
     for (let i = 0; i < piece.normals.length; i += 3) writeNormal(normals, 4 * vertex + (4 * i) / 3, piece.normals, i);
     writeTurned(edgePositions, end, piece.edgePositions, origin);
-    for (let edge = 0; edge < piece.edgePositions.length / 6; edge++)
-      for (let side = 0; side < 2; side++)
-        for (let face = 0; face < 2; face++)
-          writeNormal(edgeNormals, 8 * (end + 2 * edge + side) + 4 * face, piece.edgeNormals, 6 * edge + 3 * face);
+    for (let edge = 0; edge < piece.edgePositions.length / 6; edge++) {
+      const at = 8 * (end + 2 * edge);
+      writeNormal(edgeNormals, at, piece.edgeNormals, 6 * edge);
+      writeNormal(edgeNormals, at + 4, piece.edgeNormals, 6 * edge + 3);
+      for (let k = at; k < at + 8; k++) edgeNormals[k + 8] = edgeNormals[k]!; // the same at the other end
+    }
     writeTurned(pointPositions, point, piece.points, origin, pointRests);
     writeColours(pointColours, point, piece.points.length / 3, piece.pointColours, materials[material]);
     const from = index;
@@ -252,14 +254,16 @@ function writeTurned(
   origin: Vec3,
   rests: Float32Array | null = null,
 ): void {
-  const write = (at: number, value: number): void => {
-    to[at] = value;
-    if (rests) rests[at] = value - to[at];
-  };
   for (let i = 0; i < from.length; i += 3) {
-    write(3 * vertex + i, from[i]! - origin.x);
-    write(3 * vertex + i + 1, from[i + 2]! - origin.z);
-    write(3 * vertex + i + 2, -(from[i + 1]! - origin.y));
+    const at = 3 * vertex + i;
+    const [x, y, z] = [from[i]! - origin.x, from[i + 2]! - origin.z, -(from[i + 1]! - origin.y)];
+    to[at] = x;
+    to[at + 1] = y;
+    to[at + 2] = z;
+    if (!rests) continue;
+    rests[at] = x - to[at];
+    rests[at + 1] = y - to[at + 1]!;
+    rests[at + 2] = z - to[at + 2]!;
   }
 }
 
@@ -272,9 +276,13 @@ function writeNormal(to: Int8Array, at: number, from: ArrayLike<number>, i: numb
 function reachOf(positions: Float32Array): { min: number[]; max: number[] } {
   const min = [Infinity, Infinity, Infinity];
   const max = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < positions.length; i++) {
-    min[i % 3] = Math.min(min[i % 3]!, positions[i]!);
-    max[i % 3] = Math.max(max[i % 3]!, positions[i]!);
+  for (let axis = 0; axis < 3; axis++) {
+    let [least, most] = [Infinity, -Infinity];
+    for (let i = axis; i < positions.length; i += 3) {
+      if (positions[i]! < least) least = positions[i]!;
+      if (positions[i]! > most) most = positions[i]!;
+    }
+    [min[axis], max[axis]] = [least, most];
   }
   return { min, max };
 }

@@ -42,20 +42,19 @@ export async function importBegun(
     geometricError: 0.01,
     children: [],
   });
-  objects.finish([]);
+  const stored = objects.finish([]);
   if (kind === 'flat') {
     await writeTileset(empty([-half, -half, half, half]), flat.items, {
       styles: [],
       folder: tiles,
       addressPrefix: tileAddressPrefix,
     });
-    await writeObjectIndex(
-      indexSourceOf(flat, objects, [], () => 0),
-      outFolder,
-    );
+    await writeObjectIndex(indexSourceOf(flat, stored, []), outFolder);
   } else {
     const { items } = new SolidCollector(objects);
-    await writeSolidTileset(empty([-half, -half, -half, half, half, half]), items, [], tiles, tileAddressPrefix);
+    const box = [-half, -half, -half, half, half, half];
+    const files = await writeSolidTileset(empty(box), items, [], tiles, tileAddressPrefix);
+    await files.finish();
     const keep = (name: string, content: SolidTable | TextColumns): void =>
       writeFileSync(join(tiles, `${name}.gz`), gzipSync(JSON.stringify(content)));
     keep('solid.json', {

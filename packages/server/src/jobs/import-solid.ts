@@ -47,7 +47,7 @@ export async function importSolid(
     );
   const tiles = join(outFolder, 'tiles');
   const root = placeItems(items, { tileWeight: TILE_WEIGHT, random: seededRandom(1) });
-  await writeSolidTileset(root, items, read.materials, tiles, order.tileAddressPrefix, (written, all) =>
+  const files = await writeSolidTileset(root, items, read.materials, tiles, order.tileAddressPrefix, (written, all) =>
     onProgress({ stage: 'tiles', tiles: written, tilesTotal: all }),
   );
   const keep = (name: string, content: SolidTable | TextColumns): void =>
@@ -57,6 +57,7 @@ export async function importSolid(
   const layers = layersOf(collector, read);
   const support = layers.flatMap((layer) => layer.support);
   writeFileSync(join(outFolder, 'picture.png'), drawSolidPicture(items, read.materials, support));
+  await files.finish();
   const [minX, minY, minZ, maxX, maxY, maxZ] = root.box as [number, number, number, number, number, number];
   return {
     kind: 'solid',

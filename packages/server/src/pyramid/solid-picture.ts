@@ -137,14 +137,24 @@ function fill(
   if (left > right || top > bottom) return 0;
   const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
   if (area === 0) return 0;
-  for (let y = top; y <= bottom; y++)
-    for (let x = left; x <= right; x++) {
-      const [px, py] = [x + 0.5, y + 0.5];
-      const u = ((bx - px) * (cy - py) - (cx - px) * (by - py)) / area;
-      const v = ((cx - px) * (ay - py) - (ax - px) * (cy - py)) / area;
-      if (u < 0 || v < 0 || u + v > 1) continue;
-      const depth = u * az + v * bz + (1 - u - v) * cz;
-      const at = y * width + x;
+  // shares of two corners and the depth grow evenly along a row
+  const [uStep, vStep] = [(by - cy) / area, (cy - ay) / area];
+  const depthStep = uStep * (az - cz) + vStep * (bz - cz);
+  for (let y = top; y <= bottom; y++) {
+    const [px, py] = [left + 0.5, y + 0.5];
+    const u = ((bx - px) * (cy - py) - (cx - px) * (by - py)) / area;
+    const v = ((cx - px) * (ay - py) - (ax - px) * (cy - py)) / area;
+    // where on the row all three shares are at least 0
+    let [first, last] = [0, right - left];
+    for (let corner = 0; corner < 3; corner++) {
+      const share = corner === 0 ? u : corner === 1 ? v : 1 - u - v;
+      const step = corner === 0 ? uStep : corner === 1 ? vStep : -uStep - vStep;
+      if (step > 0) first = Math.max(first, Math.ceil(-share / step));
+      else if (step < 0) last = Math.min(last, Math.floor(-share / step));
+      else if (share < 0) last = -1;
+    }
+    let depth = u * az + v * bz + (1 - u - v) * cz + first * depthStep;
+    for (let at = y * width + left + first; at <= y * width + left + last; at++, depth += depthStep) {
       if (depth <= depths[at]!) continue;
       depths[at] = depth;
       colours[4 * at] = inks[3 * a]!;
@@ -152,5 +162,6 @@ function fill(
       colours[4 * at + 2] = inks[3 * a + 2]!;
       colours[4 * at + 3] = 255;
     }
+  }
   return (right - left + 1) * (bottom - top + 1);
 }

@@ -16,6 +16,7 @@ const METRES_PER_UNIT = 0.001;
  * @param folder where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
  * @param onTile told before each tile is written, with how many there are
+ * @returns once all is made; what is still being packed is waited for by `finish`
  */
 export async function writeSolidTileset(
   root: PlacedTile,
@@ -24,7 +25,7 @@ export async function writeSolidTileset(
   folder: string,
   addressPrefix: string,
   onTile: (written: number, all: number) => void = () => undefined,
-): Promise<void> {
+): Promise<{ readonly finish: () => Promise<void> }> {
   mkdirSync(folder, { recursive: true });
   const files = new PackedFiles(folder);
   const all = tilesIn(root);
@@ -54,7 +55,6 @@ export async function writeSolidTileset(
     return [json, largest];
   };
   const [top] = await write(root, { x: 0, y: 0, z: 0 });
-  await files.finish();
   const size = Math.max(Math.hypot(...[0, 1, 2].map((axis) => root.box[axis + 3]! - root.box[axis]!)), 1);
   const k = METRES_PER_UNIT;
   const tileset: TilesetJson = {
@@ -70,6 +70,7 @@ export async function writeSolidTileset(
     extras: { styles: [] },
   };
   writeFileSync(join(folder, 'tileset.json'), JSON.stringify(tileset));
+  return { finish: () => files.finish() };
 }
 
 /** Middle and half axes about an origin. */

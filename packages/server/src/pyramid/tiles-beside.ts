@@ -18,18 +18,22 @@ export interface TilesBeside {
   readonly stop: () => Promise<void>;
 }
 
-/** @param onTile told of each tile that the other thread makes */
+/**
+ * @param onTile told of each tile that the other thread makes
+ * @param fewItems of so many, or fewer, this thread makes all
+ */
 export function tilesBeside(
   table: ItemTable,
   order: TileOrder,
   shares: readonly TileShare[],
   onTile: () => void,
+  fewItems = FEW_ITEMS,
 ): TilesBeside {
   const taken = new Int32Array(new SharedArrayBuffer(4));
   const made = new Map<number, WrittenTile>();
   let thread: Worker | null = null;
   let done: Promise<unknown> = Promise.resolve();
-  if (table.length >= FEW_ITEMS && shares.length > 1) {
+  if (table.length > fewItems && shares.length > 1) {
     const forThread: TileThreadOrder = { columns: table.columns(), order, shares, taken };
     thread = startThread('tile-thread', forThread, fewYoung);
     thread.on('message', (message: FromTileThread) => {

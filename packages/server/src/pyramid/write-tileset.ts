@@ -20,6 +20,7 @@ const SHARES = 24;
  * @param order its folder is made if missing
  * @param pictures where raster pictures lie
  * @param onTile told before each tile is written, with how many there are
+ * @param fewItems up to how many this thread makes all tiles
  * @returns how many tiles were written
  */
 export async function writeTileset(
@@ -28,6 +29,7 @@ export async function writeTileset(
   order: TileOrder,
   pictures: readonly TilesetPicture[] = [],
   onTile: (written: number, all: number) => void = () => undefined,
+  fewItems?: number,
 ): Promise<number> {
   mkdirSync(order.folder, { recursive: true });
   const all = tilesIn(root);
@@ -37,7 +39,7 @@ export async function writeTileset(
   const maker = new TileMaker(table, order, tell);
   const shares = sharesOf(named);
   const made = new Map<NamedTile, WrittenTile>();
-  const beside = tilesBeside(table, order, shares, tell);
+  const beside = tilesBeside(table, order, shares, tell, fewItems);
   try {
     for (let share = beside.take(); share < shares.length; share = beside.take()) {
       const { tile, parentOrigin } = shares[share]!;

@@ -52,7 +52,10 @@ it('elements come out of batches as they went in, in their order', () => {
       const writer = new BatchWriter((batch) =>
         giveBatch(batch, {
           path: ({ path: { ops, coords }, ...element }) =>
-            out.push({ kind: 'path', element: { ...element, path: { ops: [...ops], coords: [...coords] } } }),
+            out.push({
+              kind: 'path',
+              element: { ...element, path: { ops: Array.from(ops), coords: Array.from(coords) } },
+            }),
           text: (element) => out.push({ kind: 'text', element }),
           picture: (element) => out.push({ kind: 'picture', element }),
           facts: (values) => out.push({ kind: 'facts', values }),

@@ -22,8 +22,6 @@ export class TimeIsUp extends Error {}
 /** So many steps are taken between two looks at the time. */
 const STEPS_A_LOOK = 64;
 
-/** A walk around an area can't have more steps than this for each segment. */
-const MOST_STEPS_PER_SEGMENT = 8;
 /** So many dead ends are looked at for gaps, the nearest first. */
 const MOST_DEAD_ENDS = 1500;
 /** Not along an axis, where lines of drawings mostly lie. */
@@ -57,25 +55,39 @@ interface Ray {
   /** 1 towards its end, −1 towards its beginning. */
   readonly way: 1 | -1;
 }
+/** A way with a place on it. */
+interface Met {
+  readonly ray: Ray;
+  readonly x: number;
+  readonly y: number;
+}
+const sideOf = (segment: number, way: Ray['way']): number => 2 * segment + (way === 1 ? 0 : 1);
 
 /** Walks around areas of an arrangement of lines; its nodes are found on the way. */
 export class AreaWalker {
   readonly #grid: SegmentGrid;
-  /** Segments whose side a walk has passed: twice the segment, and one more for the way back. */
-  readonly #passed: Uint8Array;
+  /**
+   * Where walks have passed, with the area to their left: by twice the segment, and one more for the way back, the
+   * stretches along that way, from and to in turns.
+   */
+  readonly #passed = new Map<number, number[]>();
 
+  /** Whether a walk has failed to come back: another tolerance may tell apart what this one doesn't. */
+  isStuck = false;
   private readonly tolerance: number;
   readonly #isOver: () => boolean;
   #steps = 0;
+  /** Farther than any line reaches; 0 before it is known. */
+  #far = 0;
 
   constructor(
     private readonly p: Float64Array,
     { tolerance, isOver = () => false }: FloodSettings,
+    grid = new SegmentGrid(p),
   ) {
     this.tolerance = tolerance;
     this.#isOver = isOver;
-    this.#grid = new SegmentGrid(p);
-    this.#passed = new Uint8Array(2 * this.#grid.count);
+    this.#grid = grid;
   }
 
   #lookAtTime(): void {
@@ -94,7 +106,7 @@ export class AreaWalker {
     let [x, y] = [0, 0];
     // an island that the ray meets first is walked around, then the ray goes on from where it reaches farthest
     for (let islands = 0; islands <= this.#grid.count; islands++) {
-      const first = this.#meet(x, y);
+      const [first] = this.#meet(x, y, 1);
       if (!first) return null;
       const ring = this.#walkFrom(first);
       if (!ring) return null;
@@ -113,13 +125,18 @@ export class AreaWalker {
     return null;
   }
 
-  /** The first segment on the ray, walked so that the ray's beginning is to the left. */
-  #meet(x: number, y: number): { readonly ray: Ray; readonly x: number; readonly y: number } | null {
-    const { p } = this;
+  /**
+   * The first segment on the ray, walked so that the ray's beginning is to the left; several where they lie upon each
+   * other.
+   * @param sign −1 for the ray the other way
+   */
+  #meet(x: number, y: number, sign: 1 | -1): readonly Met[] {
+    const { p, tolerance } = this;
     const far = this.#reach();
-    const [dx, dy] = [far * Math.cos(RAY_RAD), far * Math.sin(RAY_RAD)];
+    const [dx, dy] = [sign * far * Math.cos(RAY_RAD), sign * far * Math.sin(RAY_RAD)];
+    const together = tolerance / far;
     let nearest = Infinity;
-    let found = null as Ray | null;
+    let found: { readonly ray: Ray; readonly t: number }[] = [];
     const look = (segment: number): void => {
       const at = 4 * segment;
       const [ux, uy] = [p[at + 2]! - p[at]!, p[at + 3]! - p[at + 1]!];
@@ -128,35 +145,77 @@ export class AreaWalker {
       const [wx, wy] = [p[at]! - x, p[at + 1]! - y];
       const t = (wx * uy - wy * ux) / turn;
       const s = (wx * dy - wy * dx) / turn;
-      if (t < 0 || s < 0 || s > 1 || t >= nearest) return;
-      nearest = t;
+      if (t < 0 || s < 0 || s > 1 || t > nearest + together) return;
       // what crosses the ray from its right to its left has the beginning to its left
-      found = { segment, way: turn > 0 ? 1 : -1 };
+      const met = { ray: { segment, way: turn > 0 ? 1 : -1 } as const, t };
+      if (t < nearest) {
+        nearest = t;
+        found = [met, ...found.filter((other) => other.t <= nearest + together)];
+      } else found.push(met);
     };
     this.#grid.along(x, y, x + dx, y + dy, 0, look, (share) => share > nearest + 1e-6);
-    return found && { ray: found, x: x + nearest * dx, y: y + nearest * dy };
+    return found.map(({ ray, t }) => ({ ray, x: x + t * dx, y: y + t * dy }));
   }
 
   #reach(): number {
-    let most = 1;
-    for (const value of this.p) most = Math.max(most, Math.abs(value));
-    return 4 * most;
+    if (this.#far === 0) {
+      let most = 1;
+      for (let i = 0; i < this.p.length; i++) most = Math.max(most, Math.abs(this.p[i]!));
+      this.#far = 4 * most;
+    }
+    return this.#far;
   }
 
   /** All the way around, beginning within a segment. @returns null if it never comes back */
-  #walkFrom({ ray, x, y }: { readonly ray: Ray; readonly x: number; readonly y: number }): number[] | null {
+  #walkFrom({ ray, x, y }: Met): number[] | null {
     const ring: number[] = [];
     let [now, share] = [ray, this.#shareAt(ray, x, y)];
-    for (let step = 0; step < MOST_STEPS_PER_SEGMENT * this.#grid.count + 16; step++) {
+    const begun = new Set<number>();
+    for (;;) {
       this.#lookAtTime();
       const next = this.#nextNode(now, share);
-      if (step > 0 && this.#passes(now, share, next.share, ray, x, y)) return ring;
-      this.#passed[2 * now.segment + (now.way === 1 ? 0 : 1)] = 1;
+      this.#pass(now, share, next.share);
+      if (ring.length > 0 && this.#passes(now, share, next.share, ray, x, y)) return ring;
+      // where ends and crossings lie nearer together than they are told apart, a walk may fail to come back
+      const stretch = sideOf(now.segment, now.way) + share / 2;
+      if (begun.has(stretch)) {
+        this.isStuck = true;
+        return null;
+      }
+      begun.add(stretch);
       ring.push(next.x, next.y);
       now = this.#turn(now, next.x, next.y);
       share = this.#shareAt(now, next.x, next.y);
     }
-    return null;
+  }
+
+  #pass({ segment, way }: Ray, from: number, to: number): void {
+    const side = sideOf(segment, way);
+    const known = this.#passed.get(side);
+    if (known) known.push(from, to);
+    else this.#passed.set(side, [from, to]);
+  }
+
+  /** Whether a walk has passed a place on a segment's side. */
+  #isPassed(ray: Ray, x: number, y: number): boolean {
+    const stretches = this.#passed.get(sideOf(ray.segment, ray.way));
+    if (!stretches) return false;
+    const share = this.#shareAt(ray, x, y);
+    for (let i = 0; i < stretches.length; i += 2)
+      if (share >= stretches[i]! - 1e-9 && share <= stretches[i + 1]! + 1e-9) return true;
+    return false;
+  }
+
+  /** Whether a place lies on lines that a walk has passed. */
+  #isOnPassed(x: number, y: number): boolean {
+    const { p, tolerance } = this;
+    let isOnOne = false;
+    this.#grid.near(x, y, 4 * tolerance, (segment) => {
+      const at = 4 * segment;
+      if (isOnOne || !isOn([p[at]!, p[at + 1]!, p[at + 2]!, p[at + 3]!], [x, y], tolerance)) return;
+      isOnOne = this.#isPassed({ segment, way: 1 }, x, y) || this.#isPassed({ segment, way: -1 }, x, y);
+    });
+    return isOnOne;
   }
 
   /** Whether a stretch of a way passes a place in the direction of another; lines may lie upon each other. */
@@ -271,49 +330,41 @@ export class AreaWalker {
       minY = Math.min(minY, outline[i + 1]!);
       maxY = Math.max(maxY, outline[i + 1]!);
     }
-    const least = (s: number): number => Math.min(p[4 * s]!, p[4 * s + 2]!);
-    const inside: number[] = [];
+    const [dx, dy] = [Math.cos(RAY_RAD), Math.sin(RAY_RAD)];
+    const along = (end: number): number => p[end]! * dx + p[end + 1]! * dy;
+    const inside: { readonly segment: number; readonly end: number; readonly along: number }[] = [];
     for (let s = 0; s < this.#grid.count; s++) {
       const at = 4 * s;
-      if (Math.max(p[at]!, p[at + 2]!) > maxX || least(s) < minX) continue;
+      if (Math.max(p[at]!, p[at + 2]!) > maxX || Math.min(p[at]!, p[at + 2]!) < minX) continue;
       if (Math.max(p[at + 1]!, p[at + 3]!) > maxY || Math.min(p[at + 1]!, p[at + 3]!) < minY) continue;
-      inside.push(s);
+      if (this.#passed.has(2 * s) || this.#passed.has(2 * s + 1)) continue;
+      const end = along(at) <= along(at + 2) ? at : at + 2;
+      inside.push({ segment: s, end, along: along(end) });
     }
-    inside.sort((a, b) => least(a) - least(b));
-    const islands: number[][] = [];
-    const boxes: number[][] = [];
-    const keep = (ring: number[]): void => {
-      islands.push(ring);
-      const [xs, ys] = [ring.filter((_, i) => i % 2 === 0), ring.filter((_, i) => i % 2 === 1)];
-      const least = (all: readonly number[]): number => all.reduce((a, b) => Math.min(a, b), Infinity);
-      const most = (all: readonly number[]): number => all.reduce((a, b) => Math.max(a, b), -Infinity);
-      boxes.push([least(xs), least(ys), most(xs), most(ys)]);
-    };
-    known.forEach(keep);
-    for (const s of inside) {
-      if (this.#passed[2 * s] || this.#passed[2 * s + 1]) continue;
-      const at = 4 * s;
-      const [x, y] = p[at]! <= p[at + 2]! ? [p[at]!, p[at + 1]!] : [p[at + 2]!, p[at + 3]!];
-      if (!isInRing(outline, x, y) || isOnRing(outline, [x, y], this.tolerance)) continue;
-      const isNested = islands.some((ring, k) => {
-        const [left, low, right, high] = boxes[k] as [number, number, number, number];
-        return x >= left && x <= right && y >= low && y <= high && isInRing(ring, x, y);
-      });
-      if (isNested) continue;
+    // what hangs together comes with its hindmost place first: what lies behind that has been walked around by then
+    inside.sort((a, b) => a.along - b.along);
+    const islands = [...known];
+    for (const { segment, end } of inside) {
+      this.#lookAtTime();
+      if (this.#passed.has(2 * segment) || this.#passed.has(2 * segment + 1)) continue;
+      const [x, y] = [p[end]!, p[end + 1]!];
+      // it lies in the area if the next line behind it has the area on this side
+      const behind = this.#meet(x - 2 * this.tolerance * dx, y - 2 * this.tolerance * dy, -1);
+      if (!behind.some((met) => this.#isPassed(met.ray, met.x, met.y)) || this.#isOnPassed(x, y)) continue;
       const ring = this.#walkAround(x, y);
       if (!ring) continue;
       const bare = withoutSpikes(ring, this.tolerance);
-      if (bare.length >= 6) keep(bare); // else mere lines
+      if (bare.length >= 6) islands.push(bare); // else mere lines
     }
     return islands;
   }
 
-  /** Around what hangs together with its leftmost place, the outside to the left. */
+  /** Around what hangs together with its hindmost place on the ray's way, the outside to the left. */
   #walkAround(x: number, y: number): number[] | null {
     let first = null as Ray | null;
     let least = Infinity;
     this.#waysFrom(x, y, (ray, angle) => {
-      let turn = Math.PI - angle;
+      let turn = RAY_RAD - Math.PI - angle;
       while (turn <= 1e-9) turn += 2 * Math.PI;
       if (turn < least) [first, least] = [ray, turn];
     });

@@ -129,6 +129,36 @@ describe('flooding', () => {
     }
   });
 
+  it('is the same from wherever in the area it begins, and another one outside of it', () => {
+    const random = seededRandom(8);
+    for (let scene = 0; scene < 40; scene++) {
+      const rooms: number[] = [];
+      for (let k = 0; k < 60; k++) {
+        const [x, y] = [(random() - 0.5) * 28, (random() - 0.5) * 28];
+        const [w, h] = [3 * random() ** 2, 3 * random() ** 2];
+        if (random() < 0.3) rooms.push(x, y, x + w * (random() - 0.5), y + h);
+        else rooms.push(...chain(x, y, x + w, y, x + w, y + h, x, y + h, x, y));
+      }
+      const all = [...square(0, 0, 15), ...rooms];
+      const from = (x: number, y: number): Flooded =>
+        flood(
+          Float64Array.from(all, (value, i) => value - (i % 2 === 0 ? x : y)),
+          settings,
+        );
+      const found = from(0, 0);
+      expect(found.kind).toBe('closed');
+      for (let look = 0; look < 12; look++) {
+        const [x, y] = [(random() - 0.5) * 29, (random() - 0.5) * 29];
+        const [outline, ...islands] = found.rings;
+        const isIn = isInRing(outline!, x, y) && !islands.some((ring) => isInRing(ring, x, y));
+        const other = from(x, y);
+        const message = `scene ${scene}, from ${x}, ${y}`;
+        if (isIn) expect(area(other), message).toBeCloseTo(area(found), 6);
+        else expect(Math.abs(area(other) - area(found)), message).toBeGreaterThan(1e-9);
+      }
+    }
+  });
+
   it('hatches what it finds: lines within, as many as fit', () => {
     const { rings } = floodIn(square(0, 0, 10), square(5, 5, 2));
     const lines = hatchLines(rings, Math.PI / 4, 0.5);

@@ -1,4 +1,5 @@
 import { AreaWalker, TimeIsUp, isOnRing, type FloodSettings, type Gap } from './area-walker.ts';
+import { SegmentGrid } from './segment-grid.ts';
 
 /**
  * The area around a place. Coordinates about that place.
@@ -19,13 +20,28 @@ export type Flooded =
  */
 export function flood(segments: Float64Array, settings: FloodSettings): Flooded {
   try {
-    const closed = new AreaWalker(segments, settings).face();
+    const closed = faceOf(segments, settings);
     if (closed) return { kind: 'closed', rings: closed };
     return { kind: 'open', ...closing(segments, settings) };
   } catch (error) {
     if (error instanceof TimeIsUp) return { kind: 'unfinished', rings: [] };
     throw error;
   }
+}
+
+/** How much finer the tolerance becomes where a walk fails, and how often. */
+const FINER = 1 / 8;
+const TRIES = 4;
+
+/** The face around the origin; null if nothing closed lies around it. */
+function faceOf(segments: Float64Array, settings: FloodSettings): number[][] | null {
+  const grid = new SegmentGrid(segments);
+  for (let k = 0; k < TRIES; k++) {
+    const walker = new AreaWalker(segments, { ...settings, tolerance: settings.tolerance * FINER ** k }, grid);
+    const face = walker.face();
+    if (face || !walker.isStuck) return face;
+  }
+  return null;
 }
 
 /** The narrowest gaps whose closing closes the area. */
@@ -41,7 +57,7 @@ function closing(
     for (let i = 0; i < count; i++) all.set([...gaps[i]!.from, ...gaps[i]!.to], segments.length + 4 * i);
     return all;
   };
-  const faceWith = (count: number) => new AreaWalker(bridged(count), settings).face();
+  const faceWith = (count: number) => faceOf(bridged(count), settings);
   let [low, high] = [1, gaps.length];
   if (high === 0 || !faceWith(high)) return { gaps: [], rings: [] };
   while (low < high) {

@@ -38,20 +38,21 @@ export function withoutSpikes(ring: readonly number[], tolerance: number): numbe
   };
   for (let i = 0; i < ring.length; i += 2) add(ring[i]!, ring[i + 1]!);
   // the seam is a place like any other
-  for (let trimmed = true; trimmed && kept.length >= 6;) {
+  let first = 0;
+  for (let trimmed = true; trimmed && kept.length - first >= 6;) {
     trimmed = false;
-    if (isSame(0, kept.at(-2)!, kept.at(-1)!)) {
+    if (isSame(first, kept.at(-2)!, kept.at(-1)!)) {
       kept.length -= 2;
       trimmed = true;
-    } else if (isSame(2, kept.at(-2)!, kept.at(-1)!)) {
-      kept.splice(0, 2);
+    } else if (isSame(first + 2, kept.at(-2)!, kept.at(-1)!)) {
+      first += 2;
       trimmed = true;
-    } else if (isSame(0, kept.at(-4)!, kept.at(-3)!)) {
+    } else if (isSame(first, kept.at(-4)!, kept.at(-3)!)) {
       kept.length -= 2;
       trimmed = true;
     }
   }
-  return kept;
+  return first === 0 ? kept : kept.slice(first);
 }
 
 /**

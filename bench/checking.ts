@@ -7,7 +7,7 @@ import { revisedPlan } from '@gull-pane/demo/revised-plan';
 import type { ComparisonDto } from '@gull-pane/protocol/comparison';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
-import { readStore } from '../packages/server/src/pyramid/object-store.ts';
+import { readStore } from '../packages/server/src/pyramid/read-store.ts';
 import { framesOfDrag, settled } from './hands.ts';
 import { median, percentile, ratio, type Figure } from './statistics.ts';
 

@@ -11,7 +11,7 @@ import { solidTileOrigin } from '@gull-pane/core/pyramid/origin';
 import { pumpHallModel } from '@gull-pane/demo/pump-hall';
 import { importSolid } from '../packages/server/src/jobs/import-solid.ts';
 import { SolidCollector } from '../packages/server/src/pyramid/collect-solid.ts';
-import { ObjectWriter } from '../packages/server/src/pyramid/object-store.ts';
+import { ObjectWriter } from '../packages/server/src/pyramid/object-writer.ts';
 import { readGltf } from '../packages/importers/src/gltf/read-gltf.ts';
 import { ratio, type Figure } from './statistics.ts';
 

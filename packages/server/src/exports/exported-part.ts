@@ -12,7 +12,7 @@ import type { ExportFrameDto, ExportKind, ExportPartDto } from '@gull-pane/proto
 import { exportedMarks } from './exported-marks.ts';
 import { exportedPictures } from './exported-pictures.ts';
 import { PLACE_FILE } from '../jobs/import-flat.ts';
-import { readStore, readTold, type StoredObject } from '../pyramid/object-store.ts';
+import { readStore, readTold, type StoredObject } from '../pyramid/read-store.ts';
 
 type Box = ExportedDrawing['box'];
 

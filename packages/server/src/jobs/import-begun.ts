@@ -9,7 +9,7 @@ import type { TextColumns } from '@gull-pane/protocol/texts';
 import { Collector } from '../pyramid/collect.ts';
 import { PictureStore } from '../pyramid/picture-store.ts';
 import { SolidCollector } from '../pyramid/collect-solid.ts';
-import { ObjectWriter } from '../pyramid/object-store.ts';
+import { ObjectWriter } from '../pyramid/object-writer.ts';
 import { drawPicture } from '../pyramid/picture.ts';
 import { indexSourceOf, writeObjectIndex } from '../pyramid/write-object-index.ts';
 import { writeSolidTileset } from '../pyramid/write-solid-tileset.ts';

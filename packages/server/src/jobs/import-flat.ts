@@ -12,7 +12,7 @@ import type { TilesetPicture } from '@gull-pane/protocol/tileset';
 import type { LayerDto, WarningDto } from '@gull-pane/protocol/drawings';
 import { Collector, type GroupTally } from '../pyramid/collect.ts';
 import { indexBeside } from '../pyramid/index-beside.ts';
-import { ObjectWriter } from '../pyramid/object-store.ts';
+import { ObjectWriter } from '../pyramid/object-writer.ts';
 import { drawPicture } from '../pyramid/picture.ts';
 import { PictureStore } from '../pyramid/picture-store.ts';
 import { smallPictures } from '../pyramid/small-pictures.ts';

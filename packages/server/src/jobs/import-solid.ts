@@ -11,7 +11,7 @@ import type { LayerDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 import { SolidCollector } from '../pyramid/collect-solid.ts';
-import { ObjectWriter } from '../pyramid/object-store.ts';
+import { ObjectWriter } from '../pyramid/object-writer.ts';
 import { drawSolidPicture } from '../pyramid/solid-picture.ts';
 import { writeSolidTileset } from '../pyramid/write-solid-tileset.ts';
 import type { ImportOrder, ImportResult, OnProgress } from './import-messages.ts';

@@ -17,7 +17,7 @@ import {
 import { readDto } from '@gull-pane/protocol/dto';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import { Problem } from '../problem.ts';
-import { readObject } from '../pyramid/object-store.ts';
+import { readObject } from '../pyramid/read-object.ts';
 import { checked } from './checked.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import { receiveFile } from './receive-file.ts';

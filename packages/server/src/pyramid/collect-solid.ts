@@ -2,7 +2,7 @@ import { Growable } from '@gull-pane/core/geometry/growable';
 import { HullBuilder3, hullCorners } from '@gull-pane/core/geometry/hull3';
 import { SolidItems } from '@gull-pane/core/solid/solid-items';
 import type { SolidObject, SolidPart, SolidSink } from '@gull-pane/core/solid/solid-model';
-import type { ObjectWriter } from './object-store.ts';
+import type { ObjectWriter } from './object-writer.ts';
 
 /** A part of more vertices has its own hull made first. */
 const MANY_VERTICES = 4000;

@@ -18,7 +18,8 @@ import { Painted } from '@gull-pane/core/pick/object-index';
 import { pictureBox } from '@gull-pane/core/pictures/picture-tiles';
 import { ItemTable } from '@gull-pane/core/pyramid/items';
 import { rectangle } from '@gull-pane/importers/clip-path';
-import { packStyle, type ObjectWriter } from './object-store.ts';
+import { packStyle } from './object-record.ts';
+import type { ObjectWriter } from './object-writer.ts';
 import type { PictureStore } from './picture-store.ts';
 
 /** What one group of the source comes to. */

@@ -9,7 +9,8 @@ import { MOST_LAYERS, OBJECTS_PER_CHUNK, encodeObjectColumns, objectKinds } from
 import { zOrder } from '@gull-pane/core/spatial/z-order';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 import type { Collector } from './collect.ts';
-import { RecordReader, type StoredColumns } from './object-store.ts';
+import { RecordReader } from './record-reader.ts';
+import type { StoredColumns } from './object-writer.ts';
 import { collectGarbage } from '../threads/collect-garbage.ts';
 import { PackedFiles } from './packed-files.ts';
 

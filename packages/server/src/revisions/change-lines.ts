@@ -3,7 +3,7 @@ import { textFrame } from '@gull-pane/core/drawing/letter-advance';
 import { edgesOf } from '@gull-pane/core/solid/feature-edges';
 import { weld } from '@gull-pane/core/solid/welded-mesh';
 import type { SolidDto } from '@gull-pane/protocol/objects';
-import type { StoredObject } from '../pyramid/object-store.ts';
+import type { StoredObject } from '../pyramid/read-store.ts';
 
 /** So many points of a change are told; of more, its box stands for it. */
 const MOST_POINTS = 1500;

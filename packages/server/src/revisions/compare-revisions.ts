@@ -2,7 +2,7 @@ import { clustersOf, joinBoxes, type CompareBox } from '@gull-pane/core/compare/
 import { CompareSide, NONE, TextTable } from '@gull-pane/core/compare/compare-side';
 import { boxOf, matchObjects, type ChangeWay } from '@gull-pane/core/compare/match-objects';
 import { MOST_CHANGES, type ChangeDto, type ComparisonDto } from '@gull-pane/protocol/comparison';
-import { readStore } from '../pyramid/object-store.ts';
+import { readStore } from '../pyramid/read-store.ts';
 import type { CompareOrder, RevisionFolder } from './compare-messages.ts';
 import { comparedObjects, kindNames } from './compared-objects.ts';
 import { linesOf } from './change-lines.ts';

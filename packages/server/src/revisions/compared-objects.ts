@@ -4,7 +4,7 @@ import type { ComparedObject } from '@gull-pane/core/compare/compare-side';
 import { colourToHex } from '@gull-pane/core/drawing/colour';
 import type { Style } from '@gull-pane/core/drawing/model';
 import { visitPath, type Path } from '@gull-pane/core/drawing/path';
-import { readStore, readTold, type StoredObject } from '../pyramid/object-store.ts';
+import { readStore, readTold, type StoredObject } from '../pyramid/read-store.ts';
 import type { RevisionFolder } from './compare-messages.ts';
 
 export const kindNames = ['path', 'text', 'solid'] as const;

@@ -1,60 +1,21 @@
-import type { DrawingSink, FillRule } from '@gull-pane/core/drawing/model';
+import type { FillRule } from '@gull-pane/core/drawing/model';
 import { transformPath, type PathBuilder } from '@gull-pane/core/drawing/path';
 import { compose, identityAffine, meanScale, type Affine } from '@gull-pane/core/geometry/affine';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
-import { boxClip, clipOf, emitClipped, intersectClips, isInClip, rectangle, type Clip } from '../clip-path.ts';
-import type { StyleTable } from '../style-table.ts';
-import type { Warnings } from '../warnings.ts';
-import type { ContentLayers } from './content-layers.ts';
+import { clipOf, emitClipped, intersectClips, isInClip, rectangle } from '../clip-path.ts';
 import { affine, dashesOf, hexOf, pathOf, visible } from './operator-values.ts';
 import { cutOut, paintsPicture, picturesOf } from './page-pictures.ts';
-import { pictureOfShading, shadingOf, type Shading } from './shading.ts';
-import { TextPen, joined, plainText, type Shown, type TextRun, type TextSettings } from './page-text.ts';
+import {
+  painting,
+  stateAtBegin,
+  type PageOperators,
+  type PageState,
+  type PageTools,
+  type PlacedShading,
+} from './page-state.ts';
+import { TextPen, joined, type Shown, type TextRun } from './page-text.ts';
+import { pictureOfShading, shadingOf } from './shading.ts';
 import { settingsAfter } from './text-settings.ts';
-
-/** A page's operators as the parsing package lists them. */
-export interface PageOperators {
-  readonly fnArray: readonly number[];
-  readonly argsArray: readonly unknown[];
-}
-
-/** What a page is drawn with. */
-export interface PageTools {
-  readonly sink: DrawingSink;
-  readonly styles: StyleTable;
-  readonly warnings: Warnings;
-  readonly layers: ContentLayers;
-  /** Names of operators by their number. */
-  readonly operatorNames: ReadonlyMap<number, string>;
-  /** Told of each element before it is drawn; throws where there are too many. */
-  readonly count: (steps: number) => void;
-  /** What a name of the page's pictures refers to. */
-  readonly objectOf: (name: string) => unknown;
-  /** Whether a font of this name is a bold one. */
-  readonly isBold: (font: string) => boolean;
-}
-
-/** A shading with the way from its own coordinates to the drawing. */
-interface PlacedShading {
-  readonly shading: Shading;
-  readonly toDrawing: Affine;
-}
-
-interface State {
-  matrix: Affine;
-  fill: string | null;
-  /** What areas are painted with instead of the colour. */
-  shading: PlacedShading | null;
-  stroke: string | null;
-  fillAlpha: number;
-  strokeAlpha: number;
-  /** Opacity of the groups around. */
-  groupAlpha: number;
-  width: number;
-  dashes: readonly number[];
-  clip: Clip | null;
-  text: TextSettings;
-}
 
 /** Coordinates beyond this are a slip of the writer. */
 const LARGEST_COORDINATE = 1e12;
@@ -76,24 +37,11 @@ type Annotation = readonly [
   matrix: readonly number[],
 ];
 
-const painting: Readonly<Record<string, { fill?: 'nonzero' | 'evenodd'; stroke?: true }>> = {
-  fill: { fill: 'nonzero' },
-  eoFill: { fill: 'evenodd' },
-  stroke: { stroke: true },
-  closeStroke: { stroke: true },
-  fillStroke: { fill: 'nonzero', stroke: true },
-  eoFillStroke: { fill: 'evenodd', stroke: true },
-  closeFillStroke: { fill: 'nonzero', stroke: true },
-  closeEOFillStroke: { fill: 'evenodd', stroke: true },
-  endPath: {},
-  rawFillPath: { fill: 'nonzero' },
-};
-
 /** Draws one page: paths, texts and the layers of optional content. What can't be drawn is counted. */
 export class PageDrawer {
-  #state: State;
-  readonly #begin: State;
-  readonly #kept: State[] = [];
+  #state: PageState;
+  readonly #begin: PageState;
+  readonly #kept: PageState[] = [];
   readonly #layers: number[] = [];
   readonly #pen = new TextPen();
   #pendingClip: FillRule | null = null;
@@ -107,19 +55,7 @@ export class PageDrawer {
     toDrawing: Affine,
     sheet: Box2,
   ) {
-    this.#state = {
-      matrix: toDrawing,
-      fill: '#000000',
-      shading: null,
-      stroke: '#000000',
-      fillAlpha: 1,
-      strokeAlpha: 1,
-      groupAlpha: 1,
-      width: 1,
-      dashes: [],
-      clip: boxClip(sheet),
-      text: plainText,
-    };
+    this.#state = stateAtBegin(toDrawing, sheet);
     this.#begin = { ...this.#state };
   }
 

@@ -1,6 +1,6 @@
 import { AnnotationMode, OPS, type PDFPageProxy } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import { ReadError } from '../read-error.ts';
-import type { PageOperators } from './page-drawer.ts';
+import type { PageOperators } from './page-state.ts';
 
 /** The states of a page that may be kept at once: the parser's own time grows with the square of their number. */
 const MOST_KEPT_STATES = 5000;

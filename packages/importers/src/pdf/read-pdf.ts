@@ -6,7 +6,8 @@ import { StyleTable } from '../style-table.ts';
 import { Warnings } from '../warnings.ts';
 import { ContentLayers } from './content-layers.ts';
 import { pageOperators } from './page-operators.ts';
-import { PageDrawer, type PageOperators, type PageTools } from './page-drawer.ts';
+import { PageDrawer } from './page-drawer.ts';
+import type { PageOperators, PageTools } from './page-state.ts';
 import { pictureNames } from './page-pictures.ts';
 import { layOutSheets, type PlacedSheet } from './sheet-grid.ts';
 

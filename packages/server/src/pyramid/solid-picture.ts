@@ -36,12 +36,12 @@ export function drawSolidPicture(
   const depths = new Float32Array(width * height).fill(-Infinity);
   const colours = new Uint8Array(4 * width * height);
   let filledPx = 0;
+  let seen = new Float32Array(0);
   for (let item = 0; item < items.length && filledPx < MOST_FILLED_PX; item++) {
     const { positions, normals, triangles, points, pointColours } = items.piece(item);
     const { colour } = materials[items.material.at(item)]!;
     const count = positions.length / 3;
-    const seen = new Float32Array(3 * count);
-    const inks = new Uint8Array(3 * count);
+    if (seen.length < 3 * count) seen = new Float32Array(6 * count);
     for (let v = 0; v < count; v++) {
       const at = 3 * v;
       const [x, y, z] = [
@@ -52,13 +52,12 @@ export function drawSolidPicture(
       seen[at] = width / 2 + (right.x * x + right.y * y + right.z * z) / camera.unitsPerPx;
       seen[at + 1] = height / 2 - (up.x * x + up.y * y + up.z * z) / camera.unitsPerPx;
       seen[at + 2] = back.x * x + back.y * y + back.z * z;
-      // light comes over the viewer's left shoulder
-      const lit = light.x * normals[at]! + light.y * normals[at + 1]! + light.z * normals[at + 2]!;
-      const share = 0.45 + 0.55 * Math.min(Math.abs(lit), 1);
-      inks[at] = colour.r * share;
-      inks[at + 1] = colour.g * share;
-      inks[at + 2] = colour.b * share;
     }
+    // light comes over the viewer's left shoulder
+    const shareOf = (v: number): number => {
+      const lit = light.x * normals[3 * v]! + light.y * normals[3 * v + 1]! + light.z * normals[3 * v + 2]!;
+      return 0.45 + 0.55 * Math.min(Math.abs(lit), 1);
+    };
     const ink = [colour.r, colour.g, colour.b] as const;
     for (let i = 0; i < points.length; i += 3) {
       const [x, y, z] = [
@@ -73,7 +72,7 @@ export function drawSolidPicture(
     }
     filledPx += points.length;
     for (let t = 0; t < triangles.length; t += 3)
-      filledPx += fill(seen, triangles[t]!, triangles[t + 1]!, triangles[t + 2]!, width, height, depths, colours, inks);
+      filledPx += fill(seen, triangles, t, width, height, depths, colours, colour, shareOf);
   }
   const png = new PNG({ width: PICTURE_WIDTH, height: PICTURE_HEIGHT });
   for (let y = 0; y < PICTURE_HEIGHT; y++)
@@ -114,18 +113,24 @@ function dot(
   }
 }
 
-/** Fills one triangle with the ink of its first corner, nearer over farther. @returns how many px were looked at */
+/**
+ * Fills one triangle with the light of its first corner, nearer over farther.
+ * @param first of its three corners in the list
+ * @param shareOf the light at a vertex: few triangles need it
+ * @returns how many px were looked at
+ */
 function fill(
   seen: Float32Array,
-  a: number,
-  b: number,
-  c: number,
+  triangles: Uint32Array,
+  first: number,
   width: number,
   height: number,
   depths: Float32Array,
   colours: Uint8Array,
-  inks: Uint8Array,
+  colour: Material['colour'],
+  shareOf: (vertex: number) => number,
 ): number {
+  const [a, b, c] = [triangles[first]!, triangles[first + 1]!, triangles[first + 2]!];
   const [ax, ay, az] = [seen[3 * a]!, seen[3 * a + 1]!, seen[3 * a + 2]!];
   const [bx, by, bz] = [seen[3 * b]!, seen[3 * b + 1]!, seen[3 * b + 2]!];
   const [cx, cy, cz] = [seen[3 * c]!, seen[3 * c + 1]!, seen[3 * c + 2]!];
@@ -137,6 +142,8 @@ function fill(
   if (left > right || top > bottom) return 0;
   const area = (bx - ax) * (cy - ay) - (cx - ax) * (by - ay);
   if (area === 0) return 0;
+  const lit = shareOf(a);
+  const [red, green, blue] = [colour.r * lit, colour.g * lit, colour.b * lit];
   // shares of two corners and the depth grow evenly along a row
   const [uStep, vStep] = [(by - cy) / area, (cy - ay) / area];
   const depthStep = uStep * (az - cz) + vStep * (bz - cz);
@@ -145,21 +152,21 @@ function fill(
     const u = ((bx - px) * (cy - py) - (cx - px) * (by - py)) / area;
     const v = ((cx - px) * (ay - py) - (ax - px) * (cy - py)) / area;
     // where on the row all three shares are at least 0
-    let [first, last] = [0, right - left];
+    let [begin, end] = [0, right - left];
     for (let corner = 0; corner < 3; corner++) {
       const share = corner === 0 ? u : corner === 1 ? v : 1 - u - v;
       const step = corner === 0 ? uStep : corner === 1 ? vStep : -uStep - vStep;
-      if (step > 0) first = Math.max(first, Math.ceil(-share / step));
-      else if (step < 0) last = Math.min(last, Math.floor(-share / step));
-      else if (share < 0) last = -1;
+      if (step > 0) begin = Math.max(begin, Math.ceil(-share / step));
+      else if (step < 0) end = Math.min(end, Math.floor(-share / step));
+      else if (share < 0) end = -1;
     }
-    let depth = u * az + v * bz + (1 - u - v) * cz + first * depthStep;
-    for (let at = y * width + left + first; at <= y * width + left + last; at++, depth += depthStep) {
+    let depth = u * az + v * bz + (1 - u - v) * cz + begin * depthStep;
+    for (let at = y * width + left + begin; at <= y * width + left + end; at++, depth += depthStep) {
       if (depth <= depths[at]!) continue;
       depths[at] = depth;
-      colours[4 * at] = inks[3 * a]!;
-      colours[4 * at + 1] = inks[3 * a + 1]!;
-      colours[4 * at + 2] = inks[3 * a + 2]!;
+      colours[4 * at] = red;
+      colours[4 * at + 1] = green;
+      colours[4 * at + 2] = blue;
       colours[4 * at + 3] = 255;
     }
   }

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { seededRandom } from '../geometry/random.ts';
+import { AreaWalker } from './area-walker.ts';
 import { flood, type Flooded } from './flood.ts';
 import { hatchLines, isInRing, ringArea } from './rings.ts';
 
@@ -156,6 +157,33 @@ describe('flooding', () => {
         if (isIn) expect(area(other), message).toBeCloseTo(area(found), 6);
         else expect(Math.abs(area(other) - area(found)), message).toBeGreaterThan(1e-9);
       }
+    }
+  });
+
+  it('is found also where crossings lie nearer together than ends that meet', () => {
+    // at these a walk with the tolerance as it is never comes back
+    for (const seed of [6, 49, 95, 106, 229, 376]) {
+      const random = seededRandom(seed);
+      const lines = chain(-15, -15, 15, -15, 15, 15, -15, 15, -15, -15);
+      for (let k = 0; k < 60; k++) {
+        const [x, y] = [(random() - 0.5) * 28, (random() - 0.5) * 28];
+        const [w, h] = [6 * random() ** 2, 6 * random() ** 2];
+        if (random() < 0.4) lines.push(x, y, x + w * (random() - 0.5), y + h);
+        else lines.push(...chain(x, y, x + w, y, x + w, y + h, x, y + h, x, y));
+      }
+      const loose = { tolerance: 5e-3, widestGap: 3 };
+      expect(new AreaWalker(Float64Array.from(lines), loose).face(), `seed ${seed}`).toBeNull();
+      const found = flood(Float64Array.from(lines), loose);
+      expect(found.kind, `seed ${seed}`).toBe('closed');
+      // its outline is off by no more than the tolerance
+      const outline = found.rings[0]!;
+      let length = 0;
+      for (let i = 0; i < outline.length; i += 2) {
+        const j = (i + 2) % outline.length;
+        length += Math.hypot(outline[j]! - outline[i]!, outline[j + 1]! - outline[i + 1]!);
+      }
+      const off = Math.abs(ringArea(outline) - faceAreaByForce(lines));
+      expect(off, `seed ${seed}`).toBeLessThanOrEqual(2 * loose.tolerance * length);
     }
   });
 

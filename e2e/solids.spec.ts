@@ -172,7 +172,10 @@ async function tealShare(page: Page, pane: InspectedPane): Promise<number> {
   const { x, y, width, height } = pane.rect;
   const { data } = PNG.sync.read(await page.screenshot({ clip: { x, y, width: width - 270, height } }));
   let count = 0;
-  for (let i = 0; i < data.length; i += 4) if (data[i + 1]! > data[i]! + 25 && data[i + 2]! > data[i]! + 25) count++;
+  for (let i = 0; i < data.length; i += 4) {
+    const [red, green, blue] = [data[i]!, data[i + 1]!, data[i + 2]!];
+    if (green > red + 25 && Math.abs(green - blue) < 20) count++; // the ink of lines is bluer
+  }
   return count / (data.length / 4);
 }
 

@@ -14,7 +14,7 @@ import type { FromImport, ImportOrder, ImportProgress, ImportResult, OnProgress 
 import { modelFormatOfFile } from './read-model.ts';
 
 /** Shortest time between two progress messages, ms; a new stage is sent at once. */
-const TELL_EVERY_MS = 50;
+const TELL_EVERY_MS = 200;
 /** How often it is looked whether the server still lives, ms. */
 const LOOK_FOR_SERVER_EVERY_MS = 250;
 

@@ -2,13 +2,14 @@
  * Reads files and builds everything that is served of them, one after another, in a process of its own: whatever a file
  * does to it, the server lives on.
  */
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { ReadError } from '@gull-pane/importers/read-error';
 import { begunInFile, importBegun } from './import-begun.ts';
 import { importFlat } from './import-flat.ts';
 import { importSolid } from './import-solid.ts';
+import { IMPORT_PRIORITY, LOWEST_PRIORITY } from './import-priorities.ts';
 import type { FromImport, ImportOrder, ImportProgress, ImportResult, OnProgress } from './import-messages.ts';
 import { modelFormatOfFile } from './read-model.ts';
 
@@ -20,6 +21,7 @@ const LOOK_FOR_SERVER_EVERY_MS = 250;
 const say = (message: FromImport): void => void process.send!(message);
 
 async function run(order: ImportOrder): Promise<ImportResult> {
+  if (statSync(order.sourcePath).size >= LARGE_BYTES) yieldToSmall();
   mkdirSync(order.outFolder, { recursive: true });
   let progress: ImportProgress = { stage: 'reading', bytesRead: 0, objects: 0, tiles: 0, tilesTotal: 0 };
   let toldAtMs = -Infinity;
@@ -37,10 +39,23 @@ async function run(order: ImportOrder): Promise<ImportResult> {
   return format ? importSolid(order, format, onProgress) : importFlat(order, onProgress);
 }
 
+/** Files from this size on give way to smaller ones. */
+const LARGE_BYTES = 1 << 21;
+
+/** Lowers all threads that there are; others that these begin are as low. The process can't be used for small files then. */
+function yieldToSmall(): void {
+  try {
+    if (process.platform !== 'linux') setPriority(LOWEST_PRIORITY);
+    else for (const thread of readdirSync('/proc/self/task')) setPriority(Number(thread), LOWEST_PRIORITY);
+  } catch {
+    // as below
+  }
+}
+
 /** The server goes first where cores are few, and outlives this process where memory runs out. */
 function yieldToServer(): void {
   try {
-    setPriority(10);
+    setPriority(IMPORT_PRIORITY);
     if (process.platform === 'linux') writeFileSync('/proc/self/oom_score_adj', '1000');
   } catch {
     // where it isn't allowed, the import is merely less polite

@@ -1,7 +1,9 @@
 import type { ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { getPriority } from 'node:os';
 import { residentBytes } from '../threads/resident-memory.ts';
 import { startProcess } from '../threads/start-process.ts';
+import { IMPORT_PRIORITY } from './import-priorities.ts';
 
 /** A process that uses more memory than this isn't reused, bytes. */
 const KEPT_BELOW_BYTES = 400 * 1024 * 1024;
@@ -9,6 +11,15 @@ const KEPT_BELOW_BYTES = 400 * 1024 * 1024;
 const LONG_MS = 1000;
 /** How much of a process's error output is kept: enough to tell why it ended. */
 const LAST_WORDS_CHARACTERS = 20_000;
+
+/** Whether a large file has given it less priority than others have: it can't have it back. */
+function isLowered({ pid }: ChildProcess): boolean {
+  try {
+    return pid === undefined || getPriority(pid) > IMPORT_PRIORITY;
+  } catch {
+    return true; // it has ended
+  }
+}
 
 /** A process that an import runs in. */
 export interface ImportProcess {
@@ -41,7 +52,8 @@ export class ImportProcesses {
   /** Returns a process to the pool after a successful import. */
   async giveBack(process: ImportProcess): Promise<void> {
     const bytes = await residentBytes(process.child.pid ?? 0);
-    if (this.#isStopped || this.#warm || bytes === null || bytes > KEPT_BELOW_BYTES) await this.end(process);
+    const isFresh = bytes !== null && bytes <= KEPT_BELOW_BYTES && !isLowered(process.child);
+    if (this.#isStopped || this.#warm || !isFresh) await this.end(process);
     else this.#keep(process);
   }
 

@@ -29,7 +29,7 @@ export interface SolidDto {
     readonly edges: readonly number[];
     /**
      * Where every vertex is a point of its own: how many there are, and red · 65536 + green · 256 + blue of each, if they
-     * have colours. Of very many points neither places nor colours are told here: tiles hold them.
+     * have colours. Positions and colours of very large point sets are left out here: the tiles hold them.
      */
     readonly points?: { readonly count: number; readonly colours: readonly number[] };
   }[];

@@ -1,4 +1,4 @@
-/** Drawings that are so large that several threads make them: the result is what one would make, faults are told. */
+/** Drawings large enough to be imported by several threads: same result as with one thread, errors are reported. */
 import { mkdtempSync, readFileSync, readdirSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';

@@ -52,7 +52,7 @@ it('a list of named points is a model of points: objects, layers, exact places, 
     expect(Math.abs(again.solid!.parts[0]!.positions[axis]! - value)).toBeLessThanOrEqual(2 ** -51 * 7_208_400_250);
 });
 
-it('a large cloud is told by its tiles, each point once, and not one by one', async () => {
+it('the tiles of a large cloud hold each point once; the API does not list them one by one', async () => {
   const random = seededRandom(3);
   const count = 150_000;
   const lines = Array.from({ length: count }, () => [100, 80, 9].map((size) => (size * random()).toFixed(4)).join(' '));

@@ -176,7 +176,7 @@ export class AreaWalker {
       const next = this.#nextNode(now, share);
       this.#pass(now, share, next.share);
       if (ring.length > 0 && this.#passes(now, share, next.share, ray, x, y)) return ring;
-      // where ends and crossings lie nearer together than they are told apart, a walk may fail to come back
+      // a walk may never return where ends and crossings are closer together than the tolerance
       const stretch = sideOf(now.segment, now.way) + share / 2;
       if (begun.has(stretch)) {
         this.isStuck = true;

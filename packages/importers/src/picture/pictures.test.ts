@@ -92,7 +92,7 @@ describe('where a GeoTIFF lies', () => {
   const grid = { 33_550: [0.5, 0.25, 0.5], 33_922: [0, 0, 0, 412_600.5, 7_208_400.25, 0.5] };
   const keys = (...entries: readonly number[]): number[] => [1, 1, 0, entries.length / 4, ...entries];
 
-  it.each([true, false])('is told by a point and a scale, little-endian: %s', (isLittle) => {
+  it.each([true, false])('is placed by a tie point and a pixel scale, little-endian: %s', (isLittle) => {
     const bytes = tiffOf({ ...grid, 34_735: keys(1024, 0, 1, 1, 1025, 0, 1, 1, 3076, 0, 1, 9001) }, isLittle);
     expect(geoPlaceOf(bytes)).toEqual({
       toMap: { a: 0.5, b: 0, c: 0, d: -0.25, e: 412_600.5, f: 7_208_400.25 },

@@ -77,7 +77,7 @@ function turnBetween(known: Known, positions: Float64Array, corners: Uint32Array
   return turn;
 }
 
-/** The vertex that is farthest from the first, and the one that is farthest from the line through both. */
+/** Two vertices: the farthest one from the first vertex, and the farthest one from the line through these two. */
 function spanOf(positions: Float64Array): [number, number, number] | null {
   const count = positions.length / 3;
   const way = (from: number, to: number): [number, number, number] => [

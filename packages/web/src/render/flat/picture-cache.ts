@@ -5,7 +5,7 @@ import { CACHED_BYTES } from '../budgets';
 
 /** Tiles that are fetched at the same time. */
 const FETCHES = 6;
-/** Tiles that arrive within this time are told of together, ms: each begins the picture anew. */
+/** Tiles that arrive within this time are announced together, ms: each announcement restarts the picture. */
 const TELL_AFTER_MS = 60;
 const BYTES_PER_PX = 4;
 

@@ -2,7 +2,7 @@
  * Measures what must be fast and small, in one go on this machine, and writes bench/results.json. Fails nothing.
  * usage: npm run bench [-- --quick] [--only frames]
  *   --quick  fewer samples of a smaller drawing
- *   --only   import (always), frames, pan, hands, panes, finding, checking, solids, memory; what is left out isn't in the results
+ *   --only   import (always), frames, pan, hands, panes, finding, checking, solids, solid-frames, memory; what is left out isn't in the results
  */
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
@@ -102,6 +102,8 @@ try {
   if (isAsked('solids')) {
     await measureSolids(values.quick ? 3 : 7, keep);
     await measureOrganic(values.quick ? 1 : 3, keep);
+  }
+  if (isAsked('solids') || values.only?.includes('solid-frames')) {
     const serve = (name: string, bytes: Buffer): unknown => bare.set(name, bytes);
     await measureSolidFrames(page, app.url, serve, values.quick, keep);
   }

@@ -5,7 +5,7 @@ import type { ImportAcceptedDto } from '@gull-pane/protocol/drawings';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import type { Page } from '@playwright/test';
 import type { SolidBench } from './page/solid-page.ts';
-import { median, ratio, type Figure } from './statistics.ts';
+import { median, plain, ratio, type Figure } from './statistics.ts';
 
 declare global {
   interface Window {
@@ -58,19 +58,37 @@ export async function measureSolidFrames(
     job = (await (await fetch(`${url}api/jobs/${accepted.jobId}`)).json()) as JobDto;
     if (job.state === 'failed') throw new Error(`the halls don't come in: ${JSON.stringify(job)}`);
   }
-  const ours: number[] = [];
+  const first: number[] = [];
+  const whole: number[] = [];
   const peer: number[] = [];
   for (let i = 0; i < (isQuick ? 1 : 3); i++) {
-    ours.push(await page.evaluate((id) => window.solidBench.firstPicture(id), accepted.drawingId));
+    const opened = await page.evaluate((id) => window.solidBench.firstPicture(id), accepted.drawingId);
+    first.push(opened.first);
+    whole.push(opened.whole);
     peer.push(await page.evaluate(() => window.solidBench.loadElsewhere('/bench/halls.glb')));
   }
-  keep(ratio('solid-first-picture', 0.25, 'three’s GLTFLoader until painted', { ours, peer }));
+  keep(ratio('solid-first-picture', 0.4, 'three’s GLTFLoader until painted', { ours: first, peer }));
+  keep(ratio('solid-whole-picture', 1, 'three’s GLTFLoader until painted', { ours: whole, peer }));
+  for (const [name, look] of [
+    ['solid-fidelity', 'shaded'],
+    ['solid-fidelity-edges', 'shaded-edges'],
+  ] as const) {
+    const id = accepted.drawingId;
+    const share = await page.evaluate(([id, look]) => window.solidBench.differenceAtRest(id, look), [
+      id,
+      look,
+    ] as const);
+    keep(plain(name, 0.005, 'share of px', 'a picture of every triangle', share));
+  }
   const samples = isQuick ? 3 : 7;
   const taken = await page.evaluate(
-    async ([count, warming]) => {
+    async ([id, count, warming]) => {
       const { solidBench } = window;
+      await solidBench.open(id, 0);
       await solidBench.settle();
       const triangles = solidBench.loadBare();
+      await solidBench.open(id);
+      await solidBench.settle();
       solidBench.orbit(warming);
       const taken = { triangles, moving: [] as number[], bare: [] as number[], settled: [] as number[] };
       for (let i = 0; i < count; i++) {
@@ -81,9 +99,9 @@ export async function measureSolidFrames(
       const drawn = solidBench.drawSettled();
       const [cut, whole, hidden]: [number[], number[], number[]] = [[], [], []];
       for (let i = 0; i < count + 1; i++) {
-        solidBench.cut(true);
+        await solidBench.cut(true);
         const clipped = solidBench.drawSettled().ms;
-        solidBench.cut(false);
+        await solidBench.cut(false);
         const plain = solidBench.drawSettled().ms;
         const hide = solidBench.hideHalf();
         if (i === 0) continue; // shaders and cut surfaces are made
@@ -96,7 +114,7 @@ export async function measureSolidFrames(
       for (let i = 0; i < count; i++) owned.push(solidBench.drawBare());
       return { ...taken, drawn, owners, owned, cut, whole, hidden };
     },
-    [samples, WARMING] as const,
+    [accepted.drawingId, samples, WARMING] as const,
   );
   const { triangles, moving, bare, settled, owned, owners, drawn } = taken;
   console.log(
@@ -105,6 +123,6 @@ export async function measureSolidFrames(
   );
   keep(ratio('clip-frame', 1.3, 'the same without', { ours: taken.cut, peer: taken.whole }));
   keep(ratio('hide-50k', 1, 'a frame of an orbit', { ours: taken.hidden, peer: moving }));
-  keep(ratio('orbit-moving', 0.1, 'a bare draw of all triangles', { ours: moving, peer: bare }));
-  keep(ratio('solid-settled', 3, 'a bare draw of the triangles that own a pixel', { ours: settled, peer: owned }));
+  keep(ratio('orbit-moving', 0.08, 'a bare draw of all triangles', { ours: moving, peer: bare }));
+  keep(ratio('solid-settled', 5, 'a bare draw of the triangles that own a pixel', { ours: settled, peer: owned }));
 }

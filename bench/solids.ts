@@ -61,7 +61,7 @@ async function measureSights(bytes: Uint8Array, folder: string, keep: (figure: F
     [];
   const visit = (placed: ReturnType<typeof placeItems>): void => {
     const origin = solidTileOrigin(placed.box);
-    const tile = decodeSolidTile(encodeSolidTile(items, Array.from(placed.items), origin, []).bytes);
+    const tile = decodeSolidTile(encodeSolidTile(items.tilePieces(placed.items), origin, []).bytes);
     for (let i = 0; i < tile.positions.length; i += 3) {
       tile.positions[i]! += origin.x - items.boxes.at(0);
       tile.positions[i + 1]! += origin.y - items.boxes.at(1);

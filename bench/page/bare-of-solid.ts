@@ -7,7 +7,8 @@ import type { SolidScene } from '../../packages/web/src/render/solid/solid-scene
 export function cornersOf(scene: SolidScene, about: Vec3): Float32Array<ArrayBuffer> {
   const chunks: Float32Array[] = [];
   let length = 0;
-  scene.tileset.tiles.forEach(({ origin }, tile) => {
+  scene.tileset.tiles.forEach(({ origin, coarseness }, tile) => {
+    if (coarseness !== undefined) return;
     const content = scene.body(tile)?.content;
     if (!content) return;
     const corners = new Float32Array(3 * content.triangles.length);

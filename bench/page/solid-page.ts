@@ -15,6 +15,7 @@ import { allKinds } from '@gull-pane/core/view/shown';
 import { makeRenderer } from '../../packages/web/src/render/gl/renderer.ts';
 import { ProgressivePicture } from '../../packages/web/src/render/picture/progressive-picture.ts';
 import type { PaneView } from '../../packages/web/src/render/picture/pane-view.ts';
+import { COARSE_AT_REST_PX } from '../../packages/web/src/render/budgets.ts';
 import { ObjectState, ObjectTexture } from '../../packages/web/src/render/solid/object-texture.ts';
 import type { Picture } from '../../packages/web/src/render/picture/picture.ts';
 import { SolidPainter } from '../../packages/web/src/render/solid/solid-painter.ts';
@@ -22,6 +23,7 @@ import { SolidScene } from '../../packages/web/src/render/solid/solid-scene.ts';
 import { startSolidTileWorker } from '../../packages/web/src/tiles/start-solid-tile-worker.ts';
 import { bareMatrix, cornersOf } from './bare-of-solid.ts';
 import { BareTriangles } from './bare-triangles.ts';
+import { fidelity, inkOf } from './fidelity.ts';
 
 const viewport = { widthPx: 1280, heightPx: 800 };
 const hiddenLayers = new Set<number>();
@@ -45,7 +47,8 @@ export class SolidBench {
   #corners = new Float32Array(0);
   #clips: readonly ClipVolume[] = [];
 
-  async open(id: string): Promise<void> {
+  /** @param coarsePx how far coarse forms may be off at rest; as in the product if absent */
+  async open(id: string, coarsePx?: number): Promise<void> {
     const get = async <T>(path: string): Promise<T> => (await fetch(path)).json() as Promise<T>;
     const base = `/api/drawings/${id}`;
     const drawing = await get<DrawingDto>(base);
@@ -57,7 +60,8 @@ export class SolidBench {
     this.#close();
     this.#renderer = newRenderer();
     this.#scene = new SolidScene(drawing, tileset, solid, opaque(255, 255, 255), startSolidTileWorker);
-    this.#picture = new ProgressivePicture(new SolidPainter('bench', this.#scene, this.#renderer), this.#renderer);
+    const painter = new SolidPainter('bench', this.#scene, this.#renderer, coarsePx);
+    this.#picture = new ProgressivePicture(painter, this.#renderer);
     this.#close = () => {
       this.#picture.dispose();
       this.#scene.dispose();
@@ -70,24 +74,78 @@ export class SolidBench {
 
   #close = (): void => undefined;
 
-  /** Opens a solid and takes the time until everything that the view wants is painted, ms. */
-  async firstPicture(id: string): Promise<number> {
+  /**
+   * Opens a solid and takes the time until it is recognised (no more than a quarter of the blocks of 16 × 16 px are off from what
+   * they become) and until everything that the view wants is painted, ms.
+   */
+  async firstPicture(id: string): Promise<{ readonly first: number; readonly whole: number }> {
     const before = performance.now();
     await this.open(id);
+    const inks: { readonly atMs: number; readonly ink: Float64Array }[] = [];
+    let reading = 0;
+    const keep = (): void => {
+      const began = performance.now();
+      inks.push({ atMs: began - before - reading, ink: this.#ink() });
+      reading += performance.now() - began;
+    };
     for (;;) {
       // a picture that is whole begins to smooth its edges
       const view = this.#view(this.#home);
-      const { wantsMore } = this.#picture.draw(view, performance.now());
+      const { didDraw, wantsMore } = this.#picture.draw(view, performance.now());
       if (this.#picture.isSettled || this.#picture.workOn(view) === 'smoothing') break;
+      if (didDraw) keep();
       await new Promise((resolve) => (wantsMore ? requestAnimationFrame(resolve) : setTimeout(resolve, 5)));
     }
-    readPixel(this.#renderer);
-    return performance.now() - before;
+    keep();
+    const whole = inks.at(-1)!;
+    return { first: inks.find(({ ink }) => fidelity(ink, whole.ink) <= 0.25)!.atMs, whole: whole.atMs };
   }
 
-  async settle(): Promise<void> {
+  #ink(): Float64Array {
+    return inkOf(this.#renderer.getContext() as WebGL2RenderingContext, viewport.widthPx, viewport.heightPx);
+  }
+
+  /**
+   * Share of the px at rest that differ by more than 24 of 255 from a picture of every triangle; four samples a px in both.
+   * @param coarsePx how far coarse forms may be off
+   */
+  async differenceAtRest(id: string, look: PaneView['look'], coarsePx: number = COARSE_AT_REST_PX): Promise<number> {
+    const ours = await this.#fourSamples(id, look, coarsePx);
+    const exact = await this.#fourSamples(id, look, 0);
+    let off = 0;
+    for (let px = 0; px < ours.length; px += 4)
+      if ([0, 1, 2].some((channel) => Math.abs(ours[px + channel]! - exact[px + channel]!) > 24)) off++;
+    return off / (ours.length / 4);
+  }
+
+  /** @returns red, green, blue, alpha of each px */
+  async #fourSamples(id: string, look: PaneView['look'], coarsePx: number): Promise<Float32Array> {
+    await this.open(id, 2 * coarsePx);
+    const [width, height] = [2 * viewport.widthPx, 2 * viewport.heightPx];
+    this.#renderer.setSize(width, height, false);
+    const view = {
+      ...this.#view({ ...this.#home, unitsPerPx: this.#home.unitsPerPx / 2 }),
+      look,
+      viewport: { widthPx: width, heightPx: height },
+    };
+    await this.settle(view);
+    this.#picture.drawOnePass(view);
+    const gl = this.#renderer.getContext();
+    const pixels = new Uint8Array(4 * width * height);
+    gl.readPixels(0, 0, width, height, gl.RGBA, gl.UNSIGNED_BYTE, pixels);
+    const means = new Float32Array(pixels.length / 4);
+    for (let y = 0; y < height; y++)
+      for (let i = 0; i < 4 * width; i++) {
+        const to = 4 * (Math.floor(y / 2) * viewport.widthPx + Math.floor(i / 8)) + (i % 4);
+        means[to]! += pixels[4 * width * y + i]! / 4;
+      }
+    return means;
+  }
+
+  /** Waits for all that a view wants. */
+  async settle(view = this.#view(this.#home)): Promise<void> {
     for (;;) {
-      this.#picture.drawOnePass(this.#view(this.#home));
+      this.#picture.drawOnePass(view, 1); // as little as can be: it only asks for what is missing
       readPixel(this.#renderer);
       if (this.#picture.pendingTiles === 0) return;
       await new Promise((resolve) => setTimeout(resolve, 20));
@@ -104,7 +162,7 @@ export class SolidBench {
   }
 
   /** Two boxes that cut from the next frame on, one that keeps most of the solid and one that takes a part out of it. */
-  cut(isCut: boolean): void {
+  async cut(isCut: boolean): Promise<void> {
     const { centre, halfSize } = this.#scene.tileset.tiles[0]!;
     const box = { kind: 'box', name: '', isOn: true, centre, orientation: { x: 0, y: 0, z: 0, w: 1 } } as const;
     const part = (share: number) => ({ x: halfSize.x * share, y: halfSize.y * share, z: halfSize.z * share });
@@ -114,6 +172,7 @@ export class SolidBench {
           { ...box, id: 2, keeps: 'outside', half: part(0.2) },
         ]
       : [];
+    await this.settle();
   }
 
   /** Hides every second one of 100,000 objects, as a person sees it: until the shaders have it. @returns ms */

@@ -39,7 +39,8 @@ export interface TileJson {
   readonly boundingVolume: { readonly box: readonly number[] };
   /** Drawing units below the root's scale. */
   readonly geometricError: number;
-  readonly refine?: 'ADD';
+  /** REPLACE where the content is a coarser form of everything below, so far from it at most. */
+  readonly refine?: 'ADD' | 'REPLACE';
   readonly content?: { readonly uri: string };
   readonly children?: readonly TileJson[];
   readonly extras?: {

@@ -25,6 +25,8 @@ export interface Surface {
     box: ScreenBox,
     objects: ReadonlySet<number>,
   ): { readonly inside: ReadonlySet<number>; readonly touching: ReadonlySet<number> };
-  /** All corners of objects, x, y, z triples in drawing units, as far as they are loaded. */
+  /** All corners of objects, x, y, z triples in drawing units; of those that aren't loaded the corners of their boxes. */
   cornersOf(objects: ReadonlySet<number>): number[];
+  /** Of some objects those whose exact shapes are all loaded. */
+  loadedOf(objects: ReadonlySet<number>): ReadonlySet<number>;
 }

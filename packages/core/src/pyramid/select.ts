@@ -12,6 +12,10 @@ export interface SelectableTile {
   readonly weight: number;
   /** Indices of its children. */
   readonly children: readonly number[];
+  /** It holds nothing itself: it only groups its children. */
+  readonly isEmpty?: boolean;
+  /** Of a coarse form of everything below that is replaced by it: how far it may be from that. Absent where children add to a tile. */
+  readonly coarseness?: number;
 }
 
 export interface SelectionRules {
@@ -19,11 +23,16 @@ export interface SelectionRules {
   readonly budget: number;
   /** Things smaller than this aren't worth another tile, CSS px. */
   readonly smallestPx: number;
+  /** How far coarse forms may be from what they stand for, CSS px. */
+  readonly errorPx?: number;
+  /** Whether only what a coarse form stands for will do. @param tile its index */
+  readonly mustBeExact?: (tile: number) => boolean;
 }
 
 /**
  * Chooses the tiles of one pane, best first: those whose largest thing is seen largest, until the budget is spent.
- * A tile comes only after its parent, so that any prefix of the list is a complete coarse picture.
+ * A tile comes only after its parent, so that any prefix of the list is a complete coarse picture. Where a coarse form is good
+ * enough, it is chosen for everything below it; where it isn't, it is left out.
  * @param tiles all tiles, the root at index 0
  * @returns indices of tiles in the order in which they should be fetched and drawn
  */
@@ -37,14 +46,20 @@ export function selectTiles(
   if (tiles.length === 0) return chosen;
   const isSeen = visibilityIn(camera, viewport);
   const sizePx = sizeSeenIn(camera, viewport);
+  const isGoodEnough = coarseFormsIn(tiles, camera, viewport, rules);
   const queue = new FallingQueue();
   let left = rules.budget;
   queue.push(0, Infinity);
   for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
     const tile = tiles[index]!;
+    if (tile.coarseness !== undefined && !isGoodEnough(index)) {
+      for (const child of tile.children) queue.push(child, sizePx(tiles[child]!));
+      continue;
+    }
     if (tile.weight > left && chosen.length > 0) break;
     left -= tile.weight;
-    chosen.push(index);
+    if (!tile.isEmpty) chosen.push(index);
+    if (tile.coarseness !== undefined) continue;
     for (const child of tile.children) {
       const below = tiles[child]!;
       const px = sizePx(below);
@@ -56,13 +71,33 @@ export function selectTiles(
 
 /** How large the largest thing of a tile may be seen, CSS px: in perspective where its box is nearest to the eye. */
 export function sizeSeenIn(camera: Camera, viewport: Viewport): (tile: SelectableTile) => number {
-  if (camera.projection === 'parallel') return ({ largest }) => largest / camera.unitsPerPx;
+  const seen = lengthSeenIn(camera, viewport);
+  return (tile) => seen(tile, tile.largest);
+}
+
+/** Whether coarse forms of tiles, by their indices, are as good as rules want them. */
+export function coarseFormsIn(
+  tiles: readonly SelectableTile[],
+  camera: Camera,
+  viewport: Viewport,
+  { errorPx = 0, mustBeExact }: SelectionRules,
+): (tile: number) => boolean {
+  const seen = lengthSeenIn(camera, viewport);
+  return (index) => {
+    const tile = tiles[index]!;
+    return seen(tile, tile.coarseness ?? 0) <= errorPx && !mustBeExact?.(index);
+  };
+}
+
+/** How long something of a length may be seen in a tile, CSS px: in perspective where the tile's box is nearest to the eye. */
+function lengthSeenIn(camera: Camera, viewport: Viewport): (tile: SelectableTile, length: number) => number {
+  if (camera.projection === 'parallel') return (_, length) => length / camera.unitsPerPx;
   const { back } = cameraAxes(camera);
   const distance = eyeDistance(camera, viewport);
-  return ({ centre, halfSize, largest }) => {
+  return ({ centre, halfSize }, length) => {
     const nearest = distance - dot3(sub3(centre, camera.target), back) - reachAlong(halfSize, back);
     // what stands at the eye fills the view
-    return nearest > 0 ? (largest * distance) / (nearest * camera.unitsPerPx) : Infinity;
+    return nearest > 0 ? (length * distance) / (nearest * camera.unitsPerPx) : Infinity;
   };
 }
 

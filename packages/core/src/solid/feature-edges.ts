@@ -1,9 +1,10 @@
+import { EdgeTable } from './edge-table.ts';
 import type { WeldedMesh } from './welded-mesh.ts';
 
 /** Faces that meet at a larger angle make an edge that is always drawn. */
 export const CREASE_RAD = (30 * Math.PI) / 180;
 /** Faces that meet at a smaller one are one plane: their edge is never drawn. */
-const FLAT_RAD = (0.5 * Math.PI) / 180;
+export const FLAT_RAD = (0.5 * Math.PI) / 180;
 
 /**
  * Edges of a mesh that may be drawn, by the angle between their faces. Sharp ones, borders, and those of more than two
@@ -76,31 +77,4 @@ export function edgesOf({ triangles, normals }: WeldedMesh, creaseRad = CREASE_R
     faces[kept++] = face;
   }
   return { vertices: vertices.slice(0, 2 * kept), normals: both.slice(0, 6 * kept), faces: faces.slice(0, kept) };
-}
-
-/** Pairs of vertices to one number, by open addressing. */
-class EdgeTable {
-  readonly #mask: number;
-  readonly #pairs: Uint32Array;
-  readonly #values: Int32Array;
-
-  constructor(most: number) {
-    const size = 2 ** Math.ceil(Math.log2(Math.max(2 * most, 16)));
-    this.#mask = size - 1;
-    this.#pairs = new Uint32Array(2 * size);
-    this.#values = new Int32Array(size).fill(NONE);
-  }
-
-  /** @returns the number that the pair has, or gets */
-  findOrAdd(low: number, high: number, value: number): number {
-    let hash = Math.imul(low, 73856093) ^ Math.imul(high, 19349663);
-    hash ^= hash >>> 15;
-    let at = hash & this.#mask;
-    for (; this.#values[at]! >= 0; at = (at + 1) & this.#mask)
-      if (this.#pairs[2 * at] === low && this.#pairs[2 * at + 1] === high) return this.#values[at]!;
-    this.#pairs[2 * at] = low;
-    this.#pairs[2 * at + 1] = high;
-    this.#values[at] = value;
-    return value;
-  }
 }

@@ -6,6 +6,12 @@ import { weld, type WeldedMesh } from './welded-mesh.ts';
 /** A mesh with more triangles than this is drawn in pieces, so that no tile gets out of hand. */
 export const MOST_TRIANGLES = 2048;
 
+/** Numbers that lie within a longer array. */
+export interface NumbersAt {
+  readonly block: Float64Array;
+  readonly start: number;
+}
+
 /** How a piece of a mesh is drawn, by vertices of the mesh: wherever the mesh stands, the same. */
 export interface PieceRecipe {
   /** The mesh's vertex that each vertex of the piece stands at. */

@@ -13,7 +13,7 @@ function tileOf(positions: Float64Array, colours: Uint8Array | null = null): Dec
   const items = new SolidItems();
   items.add({ object: 3, material: 0, positions, triangles: new Uint32Array(0), points: { colours } });
   const all = Array.from({ length: items.length }, (_, i) => i);
-  return decodeSolidTile(encodeSolidTile(items, all, { x: EAST, y: NORTH, z: 0 }, [grey]).bytes);
+  return decodeSolidTile(encodeSolidTile(items.tilePieces(all), { x: EAST, y: NORTH, z: 0 }, [grey]).bytes);
 }
 
 describe('pieces of a set of points', () => {

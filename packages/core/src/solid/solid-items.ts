@@ -1,5 +1,5 @@
 import { Growable } from '../geometry/growable.ts';
-import { recipeOf, type PieceRecipe } from './mesh-recipe.ts';
+import { recipeOf, type NumbersAt, type PieceRecipe } from './mesh-recipe.ts';
 import { POINTS_PER_WEIGHT, pointPieces } from './point-pieces.ts';
 import type { SharedShape, SolidPart } from './solid-model.ts';
 
@@ -20,26 +20,60 @@ export interface SolidPiece {
   readonly pointColours: Uint8Array | null;
 }
 
-/** How a shape that stands at several places is drawn, and how it was turned where that was found out. */
-interface KnownShape {
-  readonly recipe: readonly PieceRecipe[];
+/** A shape as it is drawn wherever it stands, in pieces. */
+export interface KnownShape {
+  readonly pieces: readonly ShapePiece[];
+  /** Where it stood when that was found out, and how it was turned there. */
+  readonly positions: NumbersAt;
   readonly turn: SharedShape['turn'];
+  /** Whether it stands at several places. */
+  readonly isShared: boolean;
+}
+
+export interface ShapePiece {
+  readonly recipe: PieceRecipe;
+  readonly shape: KnownShape;
 }
 
 /** A piece before it is placed. */
-interface Source {
-  readonly recipe: PieceRecipe;
+export interface PlacedShape {
+  readonly piece: ShapePiece;
   /** Of the whole part. */
-  readonly positions: StoredNumbers;
+  readonly positions: NumbersAt;
   /** From where the recipe was made to where the part stands, row by row; null where that is the same. */
   readonly turn: Float64Array | null;
 }
 
-/** Where the numbers of a part lie in a block of many. */
-interface StoredNumbers {
-  readonly block: Float64Array;
-  readonly start: number;
+/** A piece of a set of points. */
+export interface PlacedPoints {
+  readonly points: Uint32Array;
+  /** Of the whole set. */
+  readonly positions: Float64Array;
+  readonly colours: Uint8Array | null;
 }
+
+/** What is drawn of a shape where it stands: one of its own pieces or a coarser form. */
+export interface PlacedForm {
+  readonly recipe: PieceRecipe;
+  readonly positions: NumbersAt;
+  readonly turn: Float64Array | null;
+}
+
+/** What a tile holds of an object in one material. */
+export interface TilePiece {
+  readonly object: number;
+  readonly material: number;
+  readonly form: PlacedForm | PlacedPoints;
+}
+
+/** What drawing a piece costs: triangles, edges, and points at {@link POINTS_PER_WEIGHT}. */
+export function weightOfPiece({ form }: TilePiece): number {
+  if ('points' in form) return Math.ceil(form.points.length / POINTS_PER_WEIGHT);
+  return form.recipe.triangles.length / 3 + form.recipe.edgeEnds.length / 2;
+}
+
+/** A piece with all its numbers. */
+export const pieceFrom = (form: TilePiece['form']): SolidPiece => ('points' in form ? pointsOf(form) : placed(form));
 
 /** Doubles that lie together: an array of its own for each of a million parts would take more than its numbers. */
 const BLOCK_LENGTH = 1 << 17;
@@ -48,7 +82,7 @@ class NumberStore {
   #block = new Float64Array(0);
   #used = 0;
 
-  add(numbers: Float64Array): StoredNumbers {
+  add(numbers: Float64Array): NumbersAt {
     if (numbers.length > BLOCK_LENGTH / 8) return { block: numbers, start: 0 };
     if (this.#used + numbers.length > this.#block.length) {
       this.#block = new Float64Array(BLOCK_LENGTH);
@@ -61,25 +95,17 @@ class NumberStore {
   }
 }
 
-/** A piece of a set of points. */
-interface PointSource {
-  readonly points: Uint32Array;
-  /** Of the whole set. */
-  readonly positions: Float64Array;
-  readonly colours: Uint8Array | null;
-}
-
 /** Everything that tiles of a solid are made of. */
 export class SolidItems {
   readonly dimensions = 3;
   readonly object = new Growable(Uint32Array);
   readonly material = new Growable(Uint32Array);
-  /** What drawing it costs: triangles, edges, and points at {@link POINTS_PER_WEIGHT}. */
+  /** What drawing it costs, as {@link weightOfPiece} says. */
   readonly weight = new Growable(Uint32Array);
   /** The least coordinates, then the largest, of each item. */
   readonly boxes = new Growable(Float64Array);
   /** Pieces are placed when they are asked for: there may be a million of one shape. */
-  readonly #sources: (Source | PointSource)[] = [];
+  readonly #sources: (PlacedShape | PlacedPoints)[] = [];
   /** Size that counts where it isn't that of the box: the gaps that points fill. */
   readonly #sizes = new Map<number, number>();
   readonly #known = new WeakMap<object, KnownShape>();
@@ -91,13 +117,29 @@ export class SolidItems {
 
   /** How an item is drawn where it stands. */
   piece(item: number): SolidPiece {
+    return pieceFrom(this.tilePiece(item).form);
+  }
+
+  /** An item as a tile takes it. */
+  tilePiece(item: number): TilePiece {
     const source = this.#sources[item]!;
-    return 'points' in source ? pointsOf(source) : placed(source.recipe, source.positions, source.turn);
+    const form = 'points' in source ? source : { ...source, recipe: source.piece.recipe };
+    return { object: this.object.at(item), material: this.material.at(item), form };
+  }
+
+  /** Items as a tile takes them, in the order of their numbers. */
+  tilePieces(chosen: ArrayLike<number>): TilePiece[] {
+    return Array.from(Uint32Array.from(chosen).sort(), (item) => this.tilePiece(item));
+  }
+
+  /** What an item is a piece of. */
+  source(item: number): PlacedShape | PlacedPoints {
+    return this.#sources[item]!;
   }
 
   edgeCountOf(item: number): number {
     const source = this.#sources[item]!;
-    return 'points' in source ? 0 : source.recipe.edgeEnds.length / 2;
+    return 'points' in source ? 0 : source.piece.recipe.edgeEnds.length / 2;
   }
 
   /** Longest side of its box; of points that lie between others, how far these are apart. */
@@ -116,23 +158,23 @@ export class SolidItems {
       return 0;
     }
     const { shape } = part;
+    const positions = this.#numbers.add(part.positions);
     let known = shape && this.#known.get(shape.key);
     if (!known) {
-      known = { recipe: recipeOf(part), turn: shape?.turn ?? UNTURNED };
+      known = shapeOf(part, positions);
       if (shape) this.#known.set(shape.key, known);
     }
     const turn = shape && !sameNumbers(shape.turn, known.turn) ? between(known.turn, shape.turn) : null;
-    const positions = this.#numbers.add(part.positions);
     let count = 0;
-    for (const recipe of known.recipe) {
-      this.#add(part, { recipe, positions, turn });
-      count += recipe.triangles.length / 3;
+    for (const piece of known.pieces) {
+      this.#add(part, { piece, positions, turn });
+      count += piece.recipe.triangles.length / 3;
     }
     return count;
   }
 
-  #add({ object, material, positions }: SolidPart, source: Source): void {
-    const { recipe } = source;
+  #add({ object, material, positions }: SolidPart, source: PlacedShape): void {
+    const { recipe } = source.piece;
     this.#sources.push(source);
     this.object.push(object);
     this.material.push(recipe.material ?? material);
@@ -167,7 +209,14 @@ function boxOf(positions: Float64Array, ...lists: readonly Uint32Array[]): numbe
 const NO_NUMBERS = new Float64Array(0);
 const NO_NORMALS = new Float32Array(0);
 
-function pointsOf({ points, positions, colours }: PointSource): SolidPiece {
+function shapeOf(part: SolidPart, positions: NumbersAt): KnownShape {
+  const pieces: ShapePiece[] = [];
+  const shape = { pieces, positions, turn: part.shape?.turn ?? UNTURNED, isShared: part.shape !== undefined };
+  for (const recipe of recipeOf(part)) pieces.push({ recipe, shape });
+  return shape;
+}
+
+function pointsOf({ points, positions, colours }: PlacedPoints): SolidPiece {
   const own = colours && new Uint8Array(3 * points.length);
   if (own)
     for (let i = 0; i < points.length; i++)
@@ -199,8 +248,8 @@ function between(first: ArrayLike<number>, second: ArrayLike<number>): Float64Ar
   return turn;
 }
 
-function placed(recipe: PieceRecipe, { block, start }: StoredNumbers, turn: Float64Array | null): SolidPiece {
-  const positions = start === 0 ? block : block.subarray(start);
+function placed({ recipe, positions: at, turn }: PlacedForm): SolidPiece {
+  const positions = at.start === 0 ? at.block : at.block.subarray(at.start);
   const { normals, edgeNormals } = recipe;
   return {
     positions: gathered(positions, recipe.vertices),

@@ -1,6 +1,6 @@
 import type { Vec3 } from '../geometry/vec.ts';
 import { packGlb, unpackGlb } from '../pyramid/glb.ts';
-import type { SolidItems } from './solid-items.ts';
+import { pieceFrom, type TilePiece } from './solid-items.ts';
 import type { Material } from './solid-model.ts';
 
 /**
@@ -57,10 +57,9 @@ const viewNames = [
 ] as const;
 type ViewName = (typeof viewNames)[number];
 
-/** @param chosen indices of items */
+/** @param content is written in the order of its materials */
 export function encodeSolidTile(
-  items: SolidItems,
-  chosen: readonly number[],
+  content: readonly TilePiece[],
   origin: Vec3,
   materials: readonly Material[],
 ): {
@@ -69,8 +68,8 @@ export function encodeSolidTile(
   readonly edges: number;
   readonly points: number;
 } {
-  const order = [...chosen].sort((a, b) => items.material.at(a) - items.material.at(b) || a - b);
-  const pieces = order.map((item) => items.piece(item));
+  const order = [...content].sort((a, b) => a.material - b.material);
+  const pieces = order.map(({ form }) => pieceFrom(form));
   const total = (count: (piece: (typeof pieces)[number]) => number): number =>
     pieces.reduce((sum, piece) => sum + count(piece), 0);
   const vertices = total(({ positions }) => positions.length / 3);
@@ -88,8 +87,7 @@ export function encodeSolidTile(
   const stretches: { material: number; from: number; to: number }[] = [];
   let [vertex, index, end, point] = [0, 0, 0, 0];
   pieces.forEach((piece, place) => {
-    const item = order[place]!;
-    const material = items.material.at(item);
+    const { object, material } = order[place]!;
     for (let i = 0; i < piece.triangles.length; i++) triangles[index + i] = vertex + piece.triangles[i]!;
     writeTurned(positions, vertex, piece.positions, origin);
     for (let i = 0; i < piece.normals.length; i += 3) writeNormal(normals, 4 * vertex + (4 * i) / 3, piece.normals, i);
@@ -107,7 +105,7 @@ export function encodeSolidTile(
     vertex += piece.positions.length / 3;
     index += piece.triangles.length;
     end += piece.edgePositions.length / 3;
-    runs.set([items.object.at(item), material, vertex, index, end, point], RUN * place);
+    runs.set([object, material, vertex, index, end, point], RUN * place);
     const last = stretches.at(-1);
     if (last?.material === material) last.to = index;
     else stretches.push({ material, from, to: index });

@@ -181,7 +181,7 @@ describe('tiles of solids', () => {
   it('come back as they were written, to single precision of the tile', () => {
     const origin = { x: far, y: 0, z: 0 };
     const chosen = [0, 1, 2, 3, 4];
-    const { bytes, triangles, edges } = encodeSolidTile(items, chosen, origin, [grey, grey, grey]);
+    const { bytes, triangles, edges } = encodeSolidTile(items.tilePieces(chosen), origin, [grey, grey, grey]);
     const tile = decodeSolidTile(bytes);
     expect(tile.triangles.length / 3).toBe(triangles);
     expect(tile.edgePositions.length / 6).toBe(edges);
@@ -215,7 +215,7 @@ describe('a line of sight', () => {
   const items = new SolidItems();
   const shapes = [torus(200, 70, 40, 24), cube(120, [-60, 300, -60]), tube(60, 400, 20)];
   shapes.forEach((shape, object) => items.add({ object, material: 0, ...shape }));
-  const tile = decodeSolidTile(encodeSolidTile(items, [0, 1, 2], { x: 0, y: 0, z: 0 }, [grey]).bytes);
+  const tile = decodeSolidTile(encodeSolidTile(items.tilePieces([0, 1, 2]), { x: 0, y: 0, z: 0 }, [grey]).bytes);
   const index = indexTriangles(tile);
 
   /** Tries every triangle, by signed volumes. */

@@ -322,8 +322,7 @@ it('our own tiles are glTF that another reader reads', async () => {
   const [materials] = [(await read(await bytesOf(sample()))).result.materials];
   const root = placeItems(items, { tileWeight: 8000, random: seededRandom(1) });
   const { bytes } = encodeSolidTile(
-    items,
-    Array.from(root.items),
+    items.tilePieces(root.items),
     { x: 412_506_000, y: 7_208_414_000, z: 0 },
     materials,
   );

@@ -21,7 +21,7 @@ export async function* tilesZip(folder: string, revision: number): AsyncGenerato
   };
   const tileset = await readFile(join(folder, 'tileset.json'), 'utf8');
   add('tileset.json', strToU8(tileset.replaceAll(`"r${revision}/`, '"')));
-  const names = (await readdir(folder)).filter((name) => /^\d+\.glb\.gz$/.test(name));
+  const names = (await readdir(folder)).filter((name) => /^\d+(-(coarse|own)\d)?\.glb\.gz$/.test(name));
   for (const name of names) {
     add(name.slice(0, -3), gunzipSync(await readFile(join(folder, name))));
     yield* ready.splice(0);

@@ -9,7 +9,8 @@ import { PICTURES_FOLDER } from '../pyramid/picture-store.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import type { Services } from './services.ts';
 
-const TILE_NAME = /^(\d{1,9}\.(glb|detail|fills|objects)|objects\.index|(texts|solid)\.json)$/;
+const TILE_NAME =
+  /^(\d{1,9}\.(glb|detail|fills|objects)|\d{1,9}-(coarse|own)\d\.glb|objects\.index|(texts|solid)\.json)$/;
 const typeOf = (name: string): string =>
   name.endsWith('.glb')
     ? 'model/gltf-binary'

@@ -21,6 +21,8 @@ export interface SolidView {
     /** What cuts the model open. */
     readonly clips: readonly ClipVolume[];
   };
+  /** The source's coordinates of an object, x, y, z triples; null if they can't be had. */
+  readonly exact: (object: number) => Promise<readonly number[] | null>;
 }
 
 type OrLater<Answer> = Answer | Promise<Answer>;
@@ -230,7 +232,7 @@ export class SolidAnswers implements Answers {
   }
 
   /** What a fit looks at: where clips cut, the corners of boxes as far as they remain. */
-  #shownSupport(): number[] {
+  #shownSupport(): OrLater<number[]> {
     const { clips } = this.around.shown();
     if (!clips.some(({ isOn }) => isOn)) return this.#support(Uint32Array.from(this.#shownObjects()));
     const points: number[] = [];
@@ -242,12 +244,22 @@ export class SolidAnswers implements Answers {
     return points.length > 3000 ? [...convexHull3(points)] : points;
   }
 
-  /** The exact corners where the surfaces are drawn; of what isn't, those of its box. */
-  #support(entries: Uint32Array): number[] {
-    const drawn = entries.length <= MOST_EXACT ? this.around.surface()?.cornersOf(new Set(entries)) : undefined;
-    const points = drawn ?? [];
-    if (points.length === 0)
-      for (const object of entries) for (const { x, y, z } of this.#cornersOfBox(object)) points.push(x, y, z);
+  /** The exact corners, fetched of a few objects that aren't loaded; of very many the corners of their boxes. */
+  async #support(entries: Uint32Array): Promise<number[]> {
+    const points: number[] = [];
+    const surface = this.around.surface();
+    const isFew = entries.length <= MOST_EXACT;
+    const loaded = (isFew && surface?.loadedOf(new Set(entries))) || new Set<number>();
+    if (surface && loaded.size > 0) for (const value of surface.cornersOf(loaded)) points.push(value);
+    const others = entries.filter((object) => !loaded.has(object));
+    const fetched = await Promise.all(
+      Array.from(others, (object) => (others.length <= MOST_FETCHED ? this.around.exact(object) : null)),
+    );
+    others.forEach((object, at) => {
+      const own = fetched[at];
+      if (own && own.length > 0) for (const value of own) points.push(value);
+      else for (const { x, y, z } of this.#cornersOfBox(object)) points.push(x, y, z);
+    });
     return points.length > 3000 ? [...convexHull3(points)] : points;
   }
 
@@ -274,6 +286,8 @@ export class SolidAnswers implements Answers {
 
 /** Of more objects than this a frame goes by their boxes. */
 const MOST_EXACT = 500;
+/** No more than these are fetched for a frame. */
+const MOST_FETCHED = 24;
 
 /** A place in the plane through the target: questions of plans have no height. */
 function inView(camera: Camera, place: Vec2 & { readonly z?: number }): Vec3 {

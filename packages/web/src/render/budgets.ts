@@ -9,6 +9,9 @@ export const CACHED_BYTES = { flat: 512 * MIB, solid: 768 * MIB, pictures: 256 *
  * triangles and edges of a solid.
  */
 export const WEIGHT_AT_REST = { flat: 3_000_000, solid: 8_000_000 } as const;
+/** Coarse forms of a solid may be off by so much at rest, device px. */
+export const COARSE_AT_REST_PX = 0.45;
+
 /** So many triangles of a solid cost what a segment of a plan does. */
 export const TRIANGLES_PER_SEGMENT = 8;
 

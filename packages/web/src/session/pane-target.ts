@@ -7,6 +7,7 @@ import { supportOfVisible } from '@gull-pane/core/spatial/support';
 import type { Trail } from '@gull-pane/core/trail/trail';
 import { hidesOther, isMarkShown, shownAtFirst, type Shown } from '@gull-pane/core/view/shown';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
+import { api } from '../api/client';
 import type { ActionTarget, Parts } from '../actions/action';
 import { reachOf } from '../marks/mark-features';
 import { PickClient } from '../picking/pick-client';
@@ -101,6 +102,7 @@ export function createPaneTarget(
           const { hiddenLayers, hiddenObjects, clips } = pane.getState().shown;
           return { hiddenLayers, mask: hiddenObjects, clips };
         },
+        exact: (object) => exactCoordinates(drawing.getState().drawing.id, object),
       })
     : new PickClient(open.picking);
   const searching = new PickClient(open.searching);
@@ -191,6 +193,12 @@ export async function suggestedName(
     what = await found.nearestText(camera.target, reach).catch(() => null); // the view has a name without it, too
   }
   return viewName(dto.kind, camera, unitsOfScreenPx(drawing), what);
+}
+
+/** @returns null where they can't be had: a frame goes by the object's box then */
+async function exactCoordinates(drawingId: string, object: number): Promise<readonly number[] | null> {
+  const told = await api.object(drawingId, object).catch(() => null);
+  return told?.solid?.parts.flatMap(({ positions }) => positions) ?? null;
 }
 
 /** What lies in the frame of a pane's view, as one number, whatever of it is shown. */

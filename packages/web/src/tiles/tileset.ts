@@ -33,7 +33,7 @@ export interface Tileset {
  */
 export function readTileset(json: TilesetJson): Tileset {
   const top = json.root.children?.[0];
-  if (!top?.content) throw new RangeError('readTileset: not a tileset of Gull Pane');
+  if (!top) throw new RangeError('readTileset: not a tileset of Gull Pane');
   const tiles: TileEntry[] = [];
   const add = (tile: TileJson, parent: Vec3, withheldAbove: number): number => {
     const shift = tile.transform ?? [];
@@ -68,6 +68,8 @@ export function readTileset(json: TilesetJson): Tileset {
       centre: { x: origin.x + x, y: origin.y + y, z: origin.z + z },
       halfSize: { x: hx, y: hy, z: hz },
       largest,
+      ...(tile.content ? {} : { isEmpty: true }),
+      ...(tile.refine === 'REPLACE' ? { coarseness: tile.geometricError } : {}),
       weight: segments + triangles + Math.ceil(points / POINTS_PER_WEIGHT),
     });
     for (const child of tile.children ?? []) children.push(add(child, origin, tile.geometricError));

@@ -23,6 +23,7 @@ const COARSER = Math.SQRT2;
 /** Paints a flat drawing: depth is the order of painting. */
 export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter {
   readonly weightPerSegment = 1;
+  readonly replaces = false;
   readonly mayShift = true;
   readonly #camera3 = new OrthographicCamera();
   readonly #scene3 = new Scene();

@@ -65,6 +65,8 @@ export interface PanePainter {
   smallestAtRest(view: PaneView): number;
   /** As much of the view as a weight allows. */
   within(view: PaneView, selection: readonly number[], mostWeight: number): Share;
+  /** Whether tiles take the place of others: a picture that lacks some is drawn afresh as they come. */
+  readonly replaces: boolean;
   /** A tile that can't be drawn over a picture that is there. */
   needsAfresh(view: PaneView, tile: number): boolean;
   /** How many times a pass goes through all tiles. */

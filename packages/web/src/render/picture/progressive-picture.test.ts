@@ -42,6 +42,7 @@ class FakePainter implements PanePainter {
   readonly ground = { r: 255, g: 255, b: 255, a: 255 };
   readonly weightPerSegment = 1;
   readonly mayShift = false;
+  replaces = false;
   readonly texts = 0;
   there = new Set([0, 1, 2]);
   hidden = 0;

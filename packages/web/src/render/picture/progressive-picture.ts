@@ -237,6 +237,7 @@ export class ProgressivePicture implements Picture {
 
   #fill(view: PaneView): Drawn {
     const { painter } = this;
+    if (painter.replaces) return this.#replace(view);
     const smallest = painter.smallestAtRest(view);
     const missing = this.#selection.filter(
       (tile) => (this.#drawn.get(tile) ?? Infinity) > smallest && painter.isThere(tile),
@@ -253,6 +254,19 @@ export class ProgressivePicture implements Picture {
     if (this.#shown && !sameCamera(this.#shown, view.camera)) painter.rewriteTexts(view, this.#selection);
     painter.prepare(view, this.#selection, true);
     return this.#beginSmoothing(view, false);
+  }
+
+  /** Shows what is at hand until all is there, then the picture at rest. */
+  #replace(view: PaneView): Drawn {
+    const { painter } = this;
+    const share = painter.within(view, this.#selection, this.#budget.weight);
+    if (share.tiles.length !== this.#drawn.size || share.tiles.some((tile) => !this.#drawn.has(tile))) {
+      this.#drawAfresh(view, share);
+      return working;
+    }
+    if (this.pendingTiles > 0) return waiting;
+    painter.prepare(view, this.#selection, true);
+    return this.#beginSmoothing(view, true);
   }
 
   /** @param showsFirst the picture that is there is replaced as soon as one pass is complete */

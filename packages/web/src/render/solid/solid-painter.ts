@@ -12,8 +12,9 @@ import { eyeDistance, eyeOf, type Camera } from '@gull-pane/core/camera/camera';
 import { depthRange } from '@gull-pane/core/camera/depth-range';
 import { mayRemain, remainsWhole, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import { selectTiles, sizeSeenIn } from '@gull-pane/core/pyramid/select';
-import { QUICK_CAPS_MS, TRIANGLES_PER_SEGMENT, WEIGHT_AT_REST } from '../budgets';
+import { tilesAtHand } from '@gull-pane/core/pyramid/levels';
+import { selectTiles, sizeSeenIn, type SelectionRules } from '@gull-pane/core/pyramid/select';
+import { COARSE_AT_REST_PX, QUICK_CAPS_MS, TRIANGLES_PER_SEGMENT, WEIGHT_AT_REST } from '../budgets';
 import type { Batch, PaintedCounts, PanePainter, Share } from '../picture/painter';
 import type { PaneView } from '../picture/pane-view';
 import { TiledPainter } from '../scene/tiled-painter';
@@ -36,6 +37,7 @@ type EdgedBody = SolidBody & { readonly edges: NonNullable<SolidBody['edges']> }
 /** Paints a solid: depth tells what lies before what. */
 export class SolidPainter extends TiledPainter<SolidScene> implements PanePainter {
   readonly weightPerSegment = TRIANGLES_PER_SEGMENT;
+  readonly replaces = true;
   readonly mayShift = false;
   /** Nothing is written on a solid. */
   readonly texts = 0;
@@ -47,7 +49,13 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
   /** What the caps were made of. */
   #capped: { readonly clips: readonly ClipVolume[]; readonly bodies: number } | null = null;
 
-  constructor(id: string, scene: SolidScene, renderer: WebGLRenderer) {
+  /** @param coarseAtRestPx how far coarse forms may be off at rest, device px; 0 draws every triangle */
+  constructor(
+    id: string,
+    scene: SolidScene,
+    renderer: WebGLRenderer,
+    private readonly coarseAtRestPx = COARSE_AT_REST_PX,
+  ) {
     super(id, scene, renderer);
     this.#caps = new ClipCaps(scene.materials);
     this.#scene3.matrixWorldAutoUpdate = false;
@@ -62,29 +70,27 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     return [this.scene.changes(this.id)];
   }
 
-  select({ camera, viewport, clips }: PaneView): readonly number[] {
-    const smallestPx = 1 / this.renderer.getPixelRatio();
-    const { tiles } = this.scene.tileset;
-    return selectTiles(tiles, camera, viewport, { budget: WEIGHT_AT_REST.solid, smallestPx }).filter(
-      (tile) => clips.length === 0 || mayRemain(clips, tiles[tile]!.centre, tiles[tile]!.halfSize),
-    );
+  select(view: PaneView): readonly number[] {
+    const rules = this.#rules(view, WEIGHT_AT_REST.solid);
+    const chosen = this.#remaining(view, selectTiles(this.scene.tileset.tiles, view.camera, view.viewport, rules));
+    this.scene.choose(this.id, chosen);
+    return chosen;
+  }
+
+  /** Coarse forms of what is wanted come first: with them something of everything is there at once. */
+  override want(tiles: readonly number[]): void {
+    super.want([...this.scene.coarseFormsAbove(tiles), ...tiles]);
   }
 
   smallestAtRest(): number {
     return 0; // a tile is drawn whole or not at all
   }
 
-  /** The largest things first. */
-  within(_view: PaneView, selection: readonly number[], mostWeight: number): Share {
-    let weight = 0;
-    const tiles: number[] = [];
-    for (const tile of selection) {
-      if (!this.isThere(tile)) continue;
-      weight += this.weightOf(tile);
-      if (weight > mostWeight && tiles.length > 0) break;
-      tiles.push(tile);
-    }
-    return { tiles, smallest: 0 };
+  within(view: PaneView, _selection: readonly number[], mostWeight: number): Share {
+    const rules = this.#rules(view, mostWeight);
+    const { tiles } = this.scene.tileset;
+    const atHand = tilesAtHand(tiles, view.camera, view.viewport, rules, (tile) => this.isThere(tile));
+    return { tiles: this.#remaining(view, atHand), smallest: 0 };
   }
 
   needsAfresh(): boolean {
@@ -230,6 +236,24 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     });
     this.#render(view, edges);
     return { segments: 0, triangles: 0, tiles: 0 };
+  }
+
+  /** What cuts a tile open cuts its exact shapes. */
+  #rules(view: PaneView, budget: number): SelectionRules {
+    const ratio = this.renderer.getPixelRatio();
+    return {
+      budget,
+      smallestPx: 1 / ratio,
+      errorPx: this.coarseAtRestPx / ratio,
+      mustBeExact: (tile) => !this.#isWhole(view, tile),
+    };
+  }
+
+  /** Of some tiles those that clips leave something of. */
+  #remaining({ clips }: PaneView, chosen: readonly number[]): readonly number[] {
+    if (clips.length === 0) return chosen;
+    const { tiles } = this.scene.tileset;
+    return chosen.filter((tile) => mayRemain(clips, tiles[tile]!.centre, tiles[tile]!.halfSize));
   }
 
   /** Whether no clip cuts a tile. */

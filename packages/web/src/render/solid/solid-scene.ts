@@ -63,6 +63,10 @@ const unmarked: Marked = {
 export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
   readonly kind = 'solid';
   readonly materials: SolidMaterials;
+  /** The tile that each is below; −1 at the top. */
+  readonly #above: Int32Array;
+  /** What each picture shows at rest. */
+  readonly #chosen = new Map<string, readonly number[]>();
   /** How each pane shows the objects. */
   readonly #shown = new Map<string, PaneObjects>();
   #changes = 0;
@@ -82,6 +86,10 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
       buffersOf: buffersOfSolid,
       maxBytes: CACHED_BYTES.solid,
     });
+    this.#above = new Int32Array(this.tileset.tiles.length).fill(-1);
+    this.tileset.tiles.forEach(({ children }, tile) => {
+      for (const child of children) this.#above[child] = tile;
+    });
     this.materials = new SolidMaterials(this.#objectsOf('').states.texture, table.materials);
     this.materials.setGround(ground);
   }
@@ -97,6 +105,20 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     this.#changes++;
   }
 
+  /** A picture shows these tiles at rest. */
+  choose(picture: string, tiles: readonly number[]): void {
+    this.#chosen.set(picture, tiles);
+  }
+
+  /** The coarse forms that stand for some tiles and others, the coarsest first. */
+  coarseFormsAbove(tiles: readonly number[]): number[] {
+    const above = new Set<number>();
+    for (const tile of tiles)
+      for (let at = this.#above[tile]!; at >= 0 && !above.has(at); at = this.#above[at]!)
+        if (this.#isCoarse(at)) above.add(at);
+    return [...above].sort((a, b) => a - b); // tiles are numbered from the top
+  }
+
   hideObjects(pane: string, mask: ObjectMask | null): void {
     this.#objectsOf(pane).mask = mask;
     this.#mark(pane);
@@ -109,6 +131,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
 
   override leave(pane: string): void {
     super.leave(pane);
+    for (const picture of this.#chosen.keys()) if (paneOf(picture) === pane) this.#chosen.delete(picture);
     this.#shown.get(pane)?.states.texture.dispose();
     this.#shown.delete(pane);
   }
@@ -133,11 +156,12 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
       hit: (camera, viewport, at) => {
         const least = camera.projection === 'parallel' ? -Infinity : 0;
         const width = sightWidth(camera, viewport);
-        return this.#nearest(sightThrough(camera, viewport, at), least, Infinity, clips(), isShown, width);
+        return this.#nearest(pane, sightThrough(camera, viewport, at), least, Infinity, clips(), isShown, width);
       },
-      meet: (from, along, most) => this.#nearest({ from, along }, 0, most, clips(), isShown),
+      meet: (from, along, most) => this.#nearest(pane, { from, along }, 0, most, clips(), isShown),
       cornersOf: (objects) => this.cornersOf(objects),
-      within: (camera, viewport, box, objects) => this.#within(camera, viewport, box, objects),
+      loadedOf: (objects) => this.loadedOf(objects),
+      within: (camera, viewport, box, objects) => this.#within(pane, camera, viewport, box, objects),
     };
   }
 
@@ -157,10 +181,11 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     const least = camera.projection === 'parallel' ? -Infinity : 0;
     for (const at of this.#placesOn(camera, viewport, objects)) {
       const sight = sightThrough(camera, viewport, at);
-      const own = this.#nearest(sight, least, Infinity, clips, (object) => objects.has(object));
+      const own = this.#nearest(pane, sight, least, Infinity, clips, (object) => objects.has(object));
       if (!own) continue;
       for (let met = 0; met < MOST_BEFORE; met++) {
         const hit = this.#nearest(
+          pane,
           sight,
           least,
           own.distance,
@@ -196,6 +221,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
   }
 
   #within(
+    pane: string,
     camera: Camera,
     viewport: Viewport,
     box: ScreenBox,
@@ -203,7 +229,8 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
   ): { readonly inside: ReadonlySet<number>; readonly touching: ReadonlySet<number> } {
     const outside = new Set<number>();
     const touching = new Set<number>();
-    for (const { content, origin } of this.bodies.values()) {
+    for (const tile of this.#shownIn(pane)) {
+      const { content, origin } = this.bodies.get(tile)!;
       const { runs, positions, triangles, pointPositions } = content;
       let [vertex, corner, point] = [0, 0, 0];
       for (let run = 0; run < runs.length; run += RUN) {
@@ -235,6 +262,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
   }
 
   #nearest(
+    pane: string,
     sight: Sight,
     least: number,
     most: number,
@@ -245,7 +273,8 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     const cuts = inForce(clips);
     let nearest = most;
     let found: SurfaceHit | null = null;
-    for (const [tile, { content, origin }] of this.bodies) {
+    for (const tile of this.#shownIn(pane)) {
+      const { content, origin } = this.bodies.get(tile)!;
       const { centre, halfSize } = this.tileset.tiles[tile]!;
       const from = sub3(sight.from, origin);
       const own = { from, along: sight.along };
@@ -276,14 +305,18 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     return found;
   }
 
+  /** By the exact shapes of objects, as far as they are loaded; of others by their boxes. */
   cornersOf(objects: ReadonlySet<number>): number[] {
     const corners: number[] = [];
-    for (const { content, origin } of this.bodies.values()) {
+    const loaded = this.loadedOf(objects);
+    for (const object of objects) if (!loaded.has(object)) corners.push(...this.#boxCornersOf(object));
+    for (const [tile, { content, origin }] of this.bodies) {
+      if (this.#isCoarse(tile)) continue;
       const { runs, positions, edgePositions, pointPositions } = content;
       let [vertex, end, point] = [0, 0, 0];
       for (let run = 0; run < runs.length; run += RUN) {
         const [vertices, ends, points] = [runs[run + 2]!, runs[run + 4]!, runs[run + 5]!];
-        if (objects.has(runs[run]!)) {
+        if (loaded.has(runs[run]!)) {
           const own = pointPositions.subarray(3 * point, 3 * points);
           const outer = points - point > MOST_EXACT_POINTS ? boxCorners(own) : own;
           for (const [from, first, last] of [
@@ -298,6 +331,51 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
       }
     }
     return corners;
+  }
+
+  /** Of some objects those whose exact shapes are all loaded. */
+  loadedOf(objects: ReadonlySet<number>): ReadonlySet<number> {
+    /** Triangles and points of each that are loaded. */
+    const amounts = new Map<number, number>();
+    for (const [tile, { content }] of this.bodies) {
+      if (this.#isCoarse(tile)) continue;
+      const { runs } = content;
+      let [corner, point] = [0, 0];
+      for (let run = 0; run < runs.length; run += RUN) {
+        const [object, corners, points] = [runs[run]!, runs[run + 3]!, runs[run + 5]!];
+        if (objects.has(object))
+          amounts.set(object, (amounts.get(object) ?? 0) + (corners - corner) / 3 + (points - point));
+        [corner, point] = [corners, points];
+      }
+    }
+    const { triangles, points } = this.table;
+    return new Set([...amounts.keys()].filter((at) => amounts.get(at)! >= triangles[at]! + (points?.[at] ?? 0)));
+  }
+
+  #boxCornersOf(object: number): number[] {
+    const own = this.table.boxes.slice(6 * object, 6 * object + 6);
+    return [...boxCorners(own)];
+  }
+
+  #isCoarse(tile: number): boolean {
+    return this.tileset.tiles[tile]!.coarseness !== undefined;
+  }
+
+  /**
+   * The tiles that a pane's lines of sight can meet: all exact ones that are loaded, and the coarse forms that it shows at rest or
+   * shows until those are there.
+   */
+  #shownIn(pane: string): ReadonlySet<number> {
+    const shown = new Set<number>();
+    for (const tile of this.bodies.keys()) if (!this.#isCoarse(tile)) shown.add(tile);
+    for (const tile of this.#chosen.get(pane) ?? [])
+      for (let at = tile; at >= 0; at = this.#above[at]!) {
+        if (!this.bodies.has(at)) continue;
+        if (at !== tile && !this.#isCoarse(at)) continue;
+        shown.add(at);
+        break;
+      }
+    return shown;
   }
 
   override dispose(): void {
@@ -351,12 +429,12 @@ function sightWidth(camera: Camera, viewport: Viewport): SightWidth {
 }
 
 /** The eight corners of the box of some points, x, y, z each. */
-function boxCorners(points: Float32Array): Float32Array {
+function boxCorners(points: ArrayLike<number>): Float64Array {
   const low = [Infinity, Infinity, Infinity];
   const high = [-Infinity, -Infinity, -Infinity];
   for (let i = 0; i < points.length; i++) {
     low[i % 3] = Math.min(low[i % 3]!, points[i]!);
     high[i % 3] = Math.max(high[i % 3]!, points[i]!);
   }
-  return Float32Array.from({ length: 24 }, (_, i) => ((Math.floor(i / 3) >> (i % 3)) & 1 ? high : low)[i % 3]!);
+  return Float64Array.from({ length: 24 }, (_, i) => ((Math.floor(i / 3) >> (i % 3)) & 1 ? high : low)[i % 3]!);
 }

@@ -1,0 +1,71 @@
+import type { Camera, Viewport } from '../camera/camera.ts';
+import { coarseFormsIn, sizeSeenIn, visibilityIn, type SelectableTile, type SelectionRules } from './select.ts';
+
+/** Errors are tried this much apart. */
+const STEP = 1.5;
+/** A coarse form that is off by more than this shows no more than a blot, CSS px. */
+const MOST_ERROR_PX = 64;
+
+/**
+ * What can be drawn at once of a tileset with coarse forms: of those tiles that are there, as good a picture of everything in sight
+ * as a weight allows. Where what a coarse form stands for is still to come, the form is drawn; where nothing else is there,
+ * so is whatever is.
+ * @param tiles all tiles, the root at index 0
+ * @param isThere whether a tile, by its index, can be drawn
+ * @returns indices of tiles, none of which stands for another
+ */
+export function tilesAtHand(
+  tiles: readonly SelectableTile[],
+  camera: Camera,
+  viewport: Viewport,
+  { errorPx = 0, ...rules }: SelectionRules,
+  isThere: (tile: number) => boolean,
+): number[] {
+  let found: number[] = [];
+  for (let allowed = errorPx; ; allowed *= STEP) {
+    found = cutAt(tiles, camera, viewport, { ...rules, errorPx: allowed }, isThere);
+    const weight = found.reduce((sum, tile) => sum + tiles[tile]!.weight, 0);
+    if (weight <= rules.budget || !(allowed > 0 && allowed < MOST_ERROR_PX)) break;
+  }
+  let left = rules.budget;
+  return found.filter((tile, place) => (left -= tiles[tile]!.weight) >= 0 || place === 0);
+}
+
+function cutAt(
+  tiles: readonly SelectableTile[],
+  camera: Camera,
+  viewport: Viewport,
+  rules: SelectionRules,
+  isThere: (tile: number) => boolean,
+): number[] {
+  if (tiles.length === 0) return [];
+  const isSeen = visibilityIn(camera, viewport);
+  const sizePx = sizeSeenIn(camera, viewport);
+  const isGoodEnough = coarseFormsIn(tiles, camera, viewport, rules);
+  /** @returns whether everything in sight of a tile and below it is among what was added */
+  const add = (index: number, to: number[]): boolean => {
+    const { coarseness, children, isEmpty = false } = tiles[index]!;
+    const isHere = isEmpty || isThere(index);
+    if (coarseness === undefined) {
+      let isWhole = isHere;
+      if (isHere && !isEmpty) to.push(index);
+      for (const child of children) {
+        const below = tiles[child]!;
+        if (sizePx(below) < rules.smallestPx || !isSeen(below)) continue;
+        isWhole = add(child, to) && isWhole;
+      }
+      return isWhole;
+    }
+    if (isHere && isGoodEnough(index)) {
+      to.push(index);
+      return true;
+    }
+    const finer: number[] = [];
+    const isWhole = children.map((child) => add(child, finer)).every(Boolean);
+    to.push(...(isWhole || !isHere ? finer : [index]));
+    return isWhole || isHere;
+  };
+  const found: number[] = [];
+  add(0, found);
+  return found.sort((a, b) => sizePx(tiles[b]!) - sizePx(tiles[a]!) || a - b);
+}

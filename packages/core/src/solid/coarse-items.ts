@@ -1,0 +1,258 @@
+import { coarsen, type Simplify } from './coarse-mesh.ts';
+import { MeshComponents } from './mesh-components.ts';
+import type { NumbersAt, PieceRecipe } from './mesh-recipe.ts';
+import type { KnownShape, PlacedShape, SolidItems, TilePiece } from './solid-items.ts';
+
+/** What is no larger than so many times the error is left out: where that is half a px, it is a px. */
+const LEAST_SIZE = 2;
+/** Edges of things smaller than this, as multiples of the error, would only blacken them. */
+const LEAST_EDGED = 18;
+/** So much of their area those parts of a mesh keep, that pipes and rails don't vanish between their ends … */
+const KEPT_AREA = 0.75;
+/** … that are larger than this, as a multiple of the error. */
+const LEAST_KEPT = 6;
+/** A form with more of the triangles than this saves nothing. */
+const WORTHWHILE = 0.6;
+/** Errors are this much apart from one kept form of a shape to the next. */
+const STEP = 2;
+/** Finer than by so many steps no form is made. */
+const MOST_STEPS = 16;
+
+/** What many things look like from afar: the coarser forms of their shapes, made once a shape where it stands several times. */
+export class CoarseItems {
+  readonly #ladders = new Map<KnownShape, Map<number, Ladder>>();
+  /** Of parts in several pieces the forms that were made last, by the part's numbers and material: coarser ones are made of them. */
+  readonly #made = new Map<NumbersAt, Map<number, MadeForms[]>>();
+
+  /** In how many pieces each vertex of a shape is. */
+  readonly #uses = new WeakMap<KnownShape, Uint16Array>();
+
+  constructor(
+    private readonly items: SolidItems,
+    private readonly simplify: Simplify,
+  ) {}
+
+  /**
+   * @param chosen numbers of items; if some of them were chosen and kept before, then all that were chosen together
+   * @param error how far surfaces may be from where they are, drawing units; never less than for any of them that were kept
+   * @param keeps whether coarser forms of the same items are to be made of these
+   */
+  of(chosen: Uint32Array, error: number, keeps: boolean): TilePiece[] {
+    const pieces: TilePiece[] = [];
+    for (const group of this.#groups(chosen, error)) {
+      const size = this.#sizeOf(group);
+      if (size < LEAST_SIZE * error) continue;
+      const first = this.items.source(group[0]!);
+      const forms = 'points' in first ? null : this.#formsOf(group, first, error, keeps);
+      if (forms === null) {
+        pieces.push(this.items.tilePiece(group[0]!));
+        continue;
+      }
+      const { positions, turn } = first as PlacedShape;
+      for (const form of forms) {
+        const recipe = size < LEAST_EDGED * error ? withoutEdges(form) : form;
+        const [object, material] = [this.items.object.at(group[0]!), this.items.material.at(group[0]!)];
+        pieces.push({ object, material, form: { recipe, positions, turn } });
+      }
+    }
+    return pieces;
+  }
+
+  /** Items by the part that they are pieces of and their material; those that are too small by themselves are left out. */
+  #groups(chosen: Uint32Array, error: number): Iterable<number[]> {
+    // a part's numbers are kept once: they tell it
+    const groups = new Map<NumbersAt, Map<number, number[]>>();
+    const alone: number[][] = [];
+    for (const item of chosen) {
+      const source = this.items.source(item);
+      if ('points' in source || source.piece.shape.pieces.length === 1) {
+        if (this.items.sizeOf(item) >= LEAST_SIZE * error) alone.push([item]);
+        continue;
+      }
+      const ofPart = known(groups, source.positions, () => new Map<number, number[]>());
+      known(ofPart, this.items.material.at(item), (): number[] => []).push(item);
+    }
+    return [...alone, ...[...groups.values()].flatMap((ofPart) => [...ofPart.values()])];
+  }
+
+  #sizeOf(group: readonly number[]): number {
+    if (group.length === 1) return this.items.sizeOf(group[0]!);
+    let most = 0;
+    for (let axis = 0; axis < 3; axis++) {
+      let [low, high] = [Infinity, -Infinity];
+      for (const item of group) {
+        low = Math.min(low, this.items.boxes.at(6 * item + axis));
+        high = Math.max(high, this.items.boxes.at(6 * item + axis + 3));
+      }
+      most = Math.max(most, high - low);
+    }
+    return most;
+  }
+
+  #formsOf(
+    group: readonly number[],
+    { piece, positions }: PlacedShape,
+    error: number,
+    keeps: boolean,
+  ): readonly PieceRecipe[] {
+    const { shape } = piece;
+    const own = group.map((item) => (this.items.source(item) as PlacedShape).piece.recipe);
+    const ofMaterial = shape.pieces.filter(({ recipe }) => recipe.material === piece.recipe.material);
+    const uses = (): Uint16Array => usesOf(shape);
+    const locked = own.length < shape.pieces.length ? lockedBy(known(this.#uses, shape, uses), own) : null;
+    if (own.length < ofMaterial.length || (own.length > 1 && !shape.isShared)) {
+      const ofPart = known(this.#made, positions, () => new Map<number, MadeForms[]>());
+      const material = piece.recipe.material ?? -1;
+      const [inputs, others] = takeFrom(ofPart.get(material) ?? [], group, own);
+      const forms = formOf(inputs, positions, error, locked, this.simplify);
+      if (keeps) ofPart.set(material, [...others, { items: group, forms }]);
+      return forms;
+    }
+    if (!shape.isShared) return formOf(own, positions, error, locked, this.simplify);
+    const ladders = known(this.#ladders, shape, () => new Map<number, Ladder>());
+    const make = (): Ladder => new Ladder(own, shape.positions, locked, this.simplify);
+    return known(ladders, piece.recipe.material ?? -1, make).form(positions, error);
+  }
+}
+
+/** What stands for some items of one part. */
+interface MadeForms {
+  readonly items: readonly number[];
+  readonly forms: readonly PieceRecipe[];
+}
+
+/** @returns what a coarser form of a group is made of, and what stands for other items */
+function takeFrom(
+  made: readonly MadeForms[],
+  group: readonly number[],
+  own: readonly PieceRecipe[],
+): [inputs: PieceRecipe[], others: MadeForms[]] {
+  const isWanted = new Set(group);
+  const isMade = new Set<number>();
+  const inputs: PieceRecipe[] = [];
+  const others: MadeForms[] = [];
+  for (const one of made) {
+    if (!isWanted.has(one.items[0]!)) {
+      others.push(one);
+      continue;
+    }
+    inputs.push(...one.forms);
+    for (const item of one.items) isMade.add(item);
+  }
+  group.forEach((item, at) => {
+    if (!isMade.has(item)) inputs.push(own[at]!);
+  });
+  return [inputs, others];
+}
+
+/** The forms of a shape that stands several times, from very coarse to its own. */
+class Ladder {
+  /** Two vertices, and how far they are apart where the shape was found out: the size of others is told by them. */
+  readonly #ends: readonly [number, number];
+  readonly #length: number;
+  readonly #forms = new Map<number, readonly PieceRecipe[]>();
+
+  constructor(
+    private readonly own: readonly PieceRecipe[],
+    private readonly positions: NumbersAt,
+    private readonly isLocked: ((vertex: number) => boolean) | null,
+    private readonly simplify: Simplify,
+  ) {
+    const first = own[0]!.vertices[0] ?? own[0]!.edgeEnds[0] ?? 0;
+    let [far, most] = [first, 0];
+    for (const { vertices } of own)
+      for (const vertex of vertices) {
+        const distance = between(positions, first, vertex);
+        if (distance > most) [far, most] = [vertex, distance];
+      }
+    this.#ends = [first, far];
+    this.#length = most;
+  }
+
+  /** @param positions where it stands now */
+  form(positions: NumbersAt, error: number): readonly PieceRecipe[] {
+    const length = between(positions, ...this.#ends);
+    if (!(length > 0)) return this.own;
+    const step = Math.max(Math.ceil(Math.log(length / error) / Math.log(STEP)), 0);
+    if (step > MOST_STEPS) return this.own;
+    let form = this.#forms.get(step);
+    if (!form) {
+      const own = this.#length / STEP ** step;
+      form = formOf(this.own, this.positions, own, this.isLocked, this.simplify);
+      this.#forms.set(step, form);
+    }
+    return form;
+  }
+}
+
+/** Pieces of one mesh as coarse as an error allows; themselves where that saves little. */
+function formOf(
+  own: readonly PieceRecipe[],
+  positions: NumbersAt,
+  error: number,
+  isLocked: ((vertex: number) => boolean) | null,
+  simplify: Simplify,
+): readonly PieceRecipe[] {
+  const triangles = own.reduce((sum, recipe) => sum + recipe.triangles.length, 0);
+  if (triangles === 0) return own;
+  const components = new MeshComponents(own, positions);
+  const size = LEAST_KEPT * error;
+  const area = KEPT_AREA * own.reduce((sum, recipe) => sum + components.areaOfLarger(recipe, size), 0);
+  for (let [tried, allowed] = [0, error]; tried < MOST_STEPS; tried++, allowed /= STEP) {
+    const form = coarsen(own, positions, allowed, isLocked, simplify);
+    if (form.triangles.length > WORTHWHILE * triangles) return own;
+    if (area === 0 || components.areaOfLarger(form, size) >= area) return form.triangles.length > 0 ? [form] : [];
+  }
+  return own;
+}
+
+/** Whether other pieces of the shape have a vertex: then more do than there are among its own. */
+function lockedBy(inAll: Uint16Array, own: readonly PieceRecipe[]): (vertex: number) => boolean {
+  const inOwn = timesUsed(own, inAll.length);
+  return (vertex) => inAll[vertex]! > inOwn[vertex]!;
+}
+
+/** How many pieces have each vertex of the mesh. */
+function timesUsed(pieces: readonly PieceRecipe[], vertexCount: number): Uint16Array {
+  const times = new Uint16Array(vertexCount);
+  const lastIn = new Uint32Array(vertexCount);
+  pieces.forEach(({ vertices }, piece) => {
+    for (let i = 0; i < vertices.length; i++) {
+      const vertex = vertices[i]!;
+      if (lastIn[vertex] === piece + 1) continue; // it has several normals
+      lastIn[vertex] = piece + 1;
+      times[vertex]!++;
+    }
+  });
+  return times;
+}
+
+function usesOf({ pieces }: KnownShape): Uint16Array {
+  let most = 0;
+  for (const { recipe } of pieces) for (const vertex of recipe.vertices) if (vertex > most) most = vertex;
+  return timesUsed(
+    pieces.map(({ recipe }) => recipe),
+    most + 1,
+  );
+}
+
+/** What a map has under a key; made if it has nothing. */
+function known<Key extends object | number, Value>(
+  map: { get(key: Key): Value | undefined; set(key: Key, value: Value): unknown },
+  key: Key,
+  make: () => Value,
+): Value {
+  let value = map.get(key);
+  if (value === undefined) map.set(key, (value = make()));
+  return value;
+}
+
+const NO_EDGES = { edgeEnds: new Uint32Array(0), edgeNormals: new Float32Array(0) };
+const withoutEdges = (recipe: PieceRecipe): PieceRecipe =>
+  recipe.edgeEnds.length === 0 || recipe.triangles.length === 0 ? recipe : { ...recipe, ...NO_EDGES };
+
+function between({ block, start }: NumbersAt, a: number, b: number): number {
+  const [from, to] = [start + 3 * a, start + 3 * b];
+  const [x, y, z] = [block[to]! - block[from]!, block[to + 1]! - block[from + 1]!, block[to + 2]! - block[from + 2]!];
+  return Math.sqrt(x * x + y * y + z * z);
+}

@@ -82,7 +82,7 @@ it('a model is served as a solid: extents, layers with hulls, table of objects, 
   expect(picture.headers.get('content-type')).toBe('image/png');
 });
 
-it('its tiles hold every object and triangle once, each within its box', async () => {
+it('its exact tiles hold every object and triangle once, each within its box, behind coarse forms of them', async () => {
   const { drawing } = await server.import(pumpHallModel(), 'hall.glb');
   expect(drawing.counts.triangles).toBeGreaterThanOrEqual(400_000);
   expect(drawing.counts.layers).toBeGreaterThanOrEqual(12);
@@ -91,12 +91,18 @@ it('its tiles hold every object and triangle once, each within its box', async (
   const objects = new Set<number>();
   let triangles = 0;
   let outside = 0; // counted, since expecting something of each of a million corners takes half a minute
-  const visit = async (tile: TileJson): Promise<void> => {
-    const { uri } = tile.content!;
-    const response = await server.fetch(`/api/drawings/${drawing.id}/tiles/${uri}`);
+  /** @returns how many triangles and edges there are from a tile downwards */
+  const visit = async (tile: TileJson, errorAbove: number): Promise<number> => {
+    const isCoarse = tile.refine === 'REPLACE';
+    if (isCoarse) expect(tile.geometricError).toBeLessThan(errorAbove);
+    const errorBelow = isCoarse ? tile.geometricError : errorAbove;
+    let below = 0;
+    for (const child of tile.children ?? []) below += await visit(child, errorBelow);
+    if (!tile.content) return below;
+    const response = await server.fetch(`/api/drawings/${drawing.id}/tiles/${tile.content.uri}`);
     const { positions, runs, triangles: corners } = decodeSolidTile(new Uint8Array(await response.arrayBuffer()));
-    for (let run = 0; run < runs.length; run += RUN) objects.add(runs[run]!);
-    triangles += corners.length / 3;
+    expect(corners.length / 3).toBe(tile.extras!.triangles);
+    const weight = tile.extras!.triangles + tile.extras!.segments;
     const [x, y, z, hx, , , , hy, , , , hz] = tile.boundingVolume.box as number[];
     for (let i = 0; i < positions.length; i += 3) {
       const isInside =
@@ -105,9 +111,18 @@ it('its tiles hold every object and triangle once, each within its box', async (
         Math.abs(positions[i + 2]! - z!) <= hz! + 0.01;
       if (!isInside) outside++;
     }
-    for (const child of tile.children ?? []) await visit(child);
+    if (!isCoarse) {
+      for (let run = 0; run < runs.length; run += RUN) objects.add(runs[run]!);
+      triangles += corners.length / 3;
+      return below + weight;
+    }
+    expect(weight).toBeLessThanOrEqual(0.5 * below);
+    return below;
   };
-  await visit(tileset.root.children![0]!);
+  const [top] = tileset.root.children!;
+  expect(top).toMatchObject({ refine: 'REPLACE' });
+  expect(top!.extras!.triangles).toBeLessThan(drawing.counts.triangles / 20);
+  await visit(top!, Infinity);
   expect(outside).toBe(0);
   expect(objects.size).toBe(drawing.counts.objects);
   expect(triangles).toBe(drawing.counts.triangles);

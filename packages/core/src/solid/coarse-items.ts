@@ -35,7 +35,8 @@ export class CoarseItems {
   /**
    * @param chosen numbers of items; if some of them were chosen and kept before, then all that were chosen together
    * @param error how far surfaces may be from where they are, drawing units; never less than for any of them that were kept
-   * @param keeps whether coarser forms of the same items are to be made of these
+   * @param keeps whether coarser forms of the same items are to be made of these; if not, parts in several pieces of which
+   * nothing was kept stay as they are
    */
   of(chosen: Uint32Array, error: number, keeps: boolean): TilePiece[] {
     const pieces: TilePiece[] = [];
@@ -103,8 +104,10 @@ export class CoarseItems {
     if (own.length < ofMaterial.length || (own.length > 1 && !shape.isShared)) {
       const ofPart = known(this.#made, positions, () => new Map<number, MadeForms[]>());
       const material = piece.recipe.material ?? -1;
-      const [inputs, others] = takeFrom(ofPart.get(material) ?? [], group, own);
-      const forms = formOf(inputs, positions, error, locked, this.simplify);
+      const made = ofPart.get(material) ?? [];
+      const [inputs, others] = takeFrom(made, group, own);
+      if (!keeps && others.length === made.length) return own;
+      const forms = [coarsen(inputs, positions, error, locked, this.simplify)];
       if (keeps) ofPart.set(material, [...others, { items: group, forms }]);
       return forms;
     }
@@ -132,7 +135,7 @@ function takeFrom(
   const inputs: PieceRecipe[] = [];
   const others: MadeForms[] = [];
   for (const one of made) {
-    if (!isWanted.has(one.items[0]!)) {
+    if (!one.items.every((item) => isWanted.has(item))) {
       others.push(one);
       continue;
     }
@@ -185,7 +188,7 @@ class Ladder {
   }
 }
 
-/** Pieces of one mesh as coarse as an error allows; themselves where that saves little. */
+/** A mesh as coarse as an error allows; as it is where that saves little. */
 function formOf(
   own: readonly PieceRecipe[],
   positions: NumbersAt,
@@ -195,6 +198,7 @@ function formOf(
 ): readonly PieceRecipe[] {
   const triangles = own.reduce((sum, recipe) => sum + recipe.triangles.length, 0);
   if (triangles === 0) return own;
+  if (own.length > 1) return [coarsen(own, positions, error, isLocked, simplify)];
   const components = new MeshComponents(own, positions);
   const size = LEAST_KEPT * error;
   const area = KEPT_AREA * own.reduce((sum, recipe) => sum + components.areaOfLarger(recipe, size), 0);

@@ -21,23 +21,29 @@ const COARSE_STEPS = 1024;
 /** … or by more where it would weigh more than this, in triangles and edges. */
 const MOST_COARSE = 24_000;
 const [LEAST_COARSER, MOST_COARSER] = [1.3, 4];
+/** A form is off by at least so much more than those below it, or they would never be looked at. */
+const COARSER_THAN_BELOW = 1.3;
 /** What weighs less is drawn as it is. */
 const LEAST_WHOLE = 16_000;
-/** Of one tile there are at most so many forms, each off by so much more than the one before … */
-const [MOST_FORMS, NEXT_FORM] = [2, 2];
-/** … until one weighs less than this. */
-const LEAST_COARSE = 1_000;
+/** A second form is off by so much more than the first … */
+const NEXT_FORM = 2;
+/** … which has one only if it weighs more than this. */
+const LEAST_COARSE = 2_000;
 /** What a tile holds itself has coarse forms if it weighs more than this. */
 const LEAST_OWN = 2_000;
 /** A form that weighs more than this share of what it stands for isn't worth having. */
 const WORTHWHILE = 0.5;
 
 interface Written {
-  readonly json: TileJson;
   /** Size of the largest thing of the tile and all below it. */
   readonly largest: number;
   /** Of its finest coarse form, or of those below. */
   readonly error: number;
+  /**
+   * Adds what is worth having of coarser forms.
+   * @param limit the error of a form above: none as coarse is ever looked at
+   */
+  readonly complete: (limit: number) => Promise<TileJson>;
 }
 
 /**
@@ -101,23 +107,26 @@ export async function writeSolidTileset(
     const { content, amounts } = await keep(name, items.tilePieces(tile.items), origin);
     let largest = tile.items.reduce((most, item) => Math.max(most, items.sizeOf(item)), 0);
     const own: TileJson = { boundingVolume, geometricError: LEAF_ERROR, content, extras: { ...amounts, largest } };
-    if (tile.children.length === 0) return { json: { ...own, transform }, largest, error: 0 };
-    const children = [await behind(own, ownFormsOf(tile, items, coarseItems), `${name}-own`, origin)];
-    let least = 0;
-    for (const child of tile.children) {
-      const below = await write(child, origin);
-      children.push(below.json);
-      largest = Math.max(largest, below.largest);
-      least = Math.max(least, below.error);
-    }
-    const { geometricError } = tile;
-    const extras = { segments: 0, triangles: 0, texts: 0, largest };
-    const group: TileJson = { boundingVolume, geometricError, children, extras };
-    const forms = wholeFormsOf(tile, items, coarseItems, least);
-    const json = await behind(group, forms, `${name}-coarse`, origin);
-    return { json: { ...json, transform }, largest, error: forms[0]?.error ?? least };
+    if (tile.children.length === 0)
+      return { largest, error: 0, complete: () => Promise.resolve({ ...own, transform }) };
+    const below: Written[] = [];
+    for (const child of tile.children) below.push(await write(child, origin));
+    for (const child of below) largest = Math.max(largest, child.largest);
+    const least = COARSER_THAN_BELOW * Math.max(...below.map(({ error }) => error));
+    const [first, second] = wholeFormsOf(tile, items, coarseItems, least);
+    const complete = async (limit: number): Promise<TileJson> => {
+      const limitBelow = first?.error ?? limit;
+      const ownForms = ownFormsOf(tile, items, coarseItems, limitBelow);
+      const children = [await behind(own, ownForms, `${name}-own`, origin)];
+      for (const child of below) children.push(await child.complete(limitBelow));
+      const extras = { segments: 0, triangles: 0, texts: 0, largest };
+      const group: TileJson = { boundingVolume, geometricError: tile.geometricError, children, extras };
+      const forms = [first, second].filter((form): form is CoarseForm => form !== undefined && form.error < limit);
+      return { ...(await behind(group, forms, `${name}-coarse`, origin)), transform };
+    };
+    return { largest, error: first?.error ?? least, complete };
   };
-  const { json: top } = await write(root, { x: 0, y: 0, z: 0 });
+  const top = await (await write(root, { x: 0, y: 0, z: 0 })).complete(Infinity);
   const size = Math.max(Math.hypot(...[0, 1, 2].map((axis) => root.box[axis + 3]! - root.box[axis]!)), 1);
   const k = METRES_PER_UNIT;
   const tileset: TilesetJson = {
@@ -142,7 +151,7 @@ interface CoarseForm {
 }
 
 /**
- * What stands for a tile and everything below it, each coarser than the one before; nothing if that would save little.
+ * What stands for a tile and everything below it, and a still coarser form; nothing if that would save little.
  * @param least error of the forms below
  */
 function wholeFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems, least: number): CoarseForm[] {
@@ -150,38 +159,45 @@ function wholeFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseIt
   const whole = weightOf(items, below);
   if (whole < LEAST_WHOLE) return [];
   const most = Math.min(MOST_COARSE, WORTHWHILE * whole);
-  return formsOf(tile, most, least, (error, isFirst) => coarseItems.of(below, error, isFirst));
+  const begin = Math.max(errorOf(tile), least);
+  const first = lightForm(begin, sideOf(tile), most, (error) => coarseItems.of(below, error, true));
+  if (!first) return [];
+  const weight = weightOfAll(first.pieces);
+  if (weight < LEAST_COARSE) return [first];
+  const make = (error: number): TilePiece[] => coarseItems.of(below, error, false);
+  const second = lightForm(NEXT_FORM * first.error, sideOf(tile), WORTHWHILE * weight, make);
+  return second ? [first, second] : [first];
 }
 
-/** The same for a tile alone, for when what is below it is drawn as it is. */
-function ownFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems): CoarseForm[] {
+/** What stands for a tile alone, for when what is below it is drawn as it is. */
+function ownFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems, limit: number): CoarseForm[] {
   const whole = weightOf(items, tile.items);
   if (whole < LEAST_OWN) return [];
-  return formsOf(tile, WORTHWHILE * whole, 0, (error) => coarseItems.of(tile.items, error, false)).slice(0, 1);
+  const make = (error: number): TilePiece[] => coarseItems.of(tile.items, error, false);
+  const form = lightForm(errorOf(tile), Math.min(limit, sideOf(tile)), WORTHWHILE * whole, make);
+  return form ? [form] : [];
 }
 
-function formsOf(
-  { box }: PlacedTile,
-  mostWeight: number,
+/** The finest form that weighs no more than a limit. */
+function lightForm(
   least: number,
-  make: (error: number, isFirst: boolean) => TilePiece[],
-): CoarseForm[] {
-  const side = Math.max(...[0, 1, 2].map((axis) => box[axis + 3]! - box[axis]!));
-  const forms: CoarseForm[] = [];
-  let most = mostWeight;
-  for (let error = Math.max(side / COARSE_STEPS, least); error < side && forms.length < MOST_FORMS;) {
-    const pieces = make(error, forms.length === 0);
-    const weight = pieces.reduce((sum, piece) => sum + weightOfPiece(piece), 0);
-    if (weight <= most) {
-      forms.push({ pieces, error });
-      most = WORTHWHILE * weight;
-      if (most < LEAST_COARSE) break;
-      error *= NEXT_FORM;
-    } else error *= Math.min(Math.max(weight / most, LEAST_COARSER), MOST_COARSER);
+  below: number,
+  most: number,
+  make: (error: number) => TilePiece[],
+): CoarseForm | null {
+  for (let error = least; error < below;) {
+    const pieces = make(error);
+    const weight = weightOfAll(pieces);
+    if (weight <= most) return { pieces, error };
+    error *= Math.min(Math.max(weight / most, LEAST_COARSER), MOST_COARSER);
   }
-  return forms;
+  return null;
 }
 
+const sideOf = ({ box }: PlacedTile): number => Math.max(...[0, 1, 2].map((axis) => box[axis + 3]! - box[axis]!));
+const errorOf = (tile: PlacedTile): number => sideOf(tile) / COARSE_STEPS;
+const weightOfAll = (pieces: readonly TilePiece[]): number =>
+  pieces.reduce((sum, piece) => sum + weightOfPiece(piece), 0);
 const weightOf = (items: SolidItems, chosen: Uint32Array): number =>
   chosen.reduce((sum, item) => sum + items.weight.at(item), 0);
 
@@ -202,10 +218,10 @@ function withAllBelow(tile: PlacedTile): Uint32Array {
   return all.sort();
 }
 
-const shiftTo = (origin: Vec3, parent: Vec3): number[] => [
-  ...[1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0],
-  ...[origin.x - parent.x, origin.y - parent.y, origin.z - parent.z, 1],
-];
+function shiftTo(origin: Vec3, parent: Vec3): number[] {
+  const shift = [origin.x - parent.x, origin.y - parent.y, origin.z - parent.z];
+  return [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, ...shift, 1];
+}
 
 /** Middle and half axes about an origin. */
 function boxOf(box: readonly number[], origin: { x: number; y: number; z: number }): number[] {

@@ -252,9 +252,8 @@ export class SolidAnswers implements Answers {
     const loaded = (isFew && surface?.loadedOf(new Set(entries))) || new Set<number>();
     if (surface && loaded.size > 0) for (const value of surface.cornersOf(loaded)) points.push(value);
     const others = entries.filter((object) => !loaded.has(object));
-    const fetched = await Promise.all(
-      Array.from(others, (object) => (others.length <= MOST_FETCHED ? this.around.exact(object) : null)),
-    );
+    const asked = others.length <= MOST_FETCHED ? Array.from(others, (object) => this.around.exact(object)) : [];
+    const fetched = await Promise.all(asked);
     others.forEach((object, at) => {
       const own = fetched[at];
       if (own && own.length > 0) for (const value of own) points.push(value);

@@ -132,6 +132,20 @@ describe('filling', () => {
     expect(ontoCanvas.map(({ tiles, isFirst }) => [...tiles, isFirst])).toEqual([[1, 2, false]]);
   });
 
+  it('draws what is at hand afresh where tiles take the place of others, and rests when all is there', () => {
+    painter.replaces = true;
+    painter.there = new Set([0]);
+    toRest(start);
+    expect(picture.isSettled).toBe(false);
+    const before = painter.batches.length;
+    painter.there = new Set([0, 1]);
+    toRest(start);
+    expect(painter.batches.slice(before).map(({ tiles, isFirst }) => [...tiles, isFirst])).toEqual([[0, 1, true]]);
+    painter.there = new Set([0, 1, 2]);
+    toRest(start);
+    expect(picture.isSettled).toBe(true);
+  });
+
   it('draws nothing more at rest', () => {
     toRest(start);
     const before = painter.batches.length;

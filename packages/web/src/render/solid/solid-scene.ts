@@ -19,6 +19,8 @@ import { ObjectState, ObjectTexture } from './object-texture';
 import type { Surface } from '@gull-pane/core/pick/surface';
 import { paneOf } from '../scene/scene';
 import { TiledScene } from '../scene/tiled-scene';
+import { cornersOf, loadedOf } from './exact-corners';
+import { ShownLevels } from './shown-levels';
 import { SolidBody } from './solid-body';
 import { SolidMaterials } from './solid-materials';
 
@@ -40,9 +42,6 @@ const PLACES_A_SIDE = 16;
 
 /** So near a point must be to be pointed at, CSS px. */
 const POINT_REACH_PX = 6;
-/** A frame of objects goes by the points themselves up to so many of them in a tile, else by their box. */
-const MOST_EXACT_POINTS = 20_000;
-
 /** How a pane shows the objects. */
 interface PaneObjects {
   readonly states: ObjectTexture;
@@ -63,10 +62,7 @@ const unmarked: Marked = {
 export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
   readonly kind = 'solid';
   readonly materials: SolidMaterials;
-  /** The tile that each is below; −1 at the top. */
-  readonly #above: Int32Array;
-  /** What each picture shows at rest. */
-  readonly #chosen = new Map<string, readonly number[]>();
+  readonly #levels: ShownLevels;
   /** How each pane shows the objects. */
   readonly #shown = new Map<string, PaneObjects>();
   #changes = 0;
@@ -86,10 +82,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
       buffersOf: buffersOfSolid,
       maxBytes: CACHED_BYTES.solid,
     });
-    this.#above = new Int32Array(this.tileset.tiles.length).fill(-1);
-    this.tileset.tiles.forEach(({ children }, tile) => {
-      for (const child of children) this.#above[child] = tile;
-    });
+    this.#levels = new ShownLevels(this.tileset.tiles);
     this.materials = new SolidMaterials(this.#objectsOf('').states.texture, table.materials);
     this.materials.setGround(ground);
   }
@@ -107,16 +100,12 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
 
   /** A picture shows these tiles at rest. */
   choose(picture: string, tiles: readonly number[]): void {
-    this.#chosen.set(picture, tiles);
+    this.#levels.choose(picture, tiles);
   }
 
   /** The coarse forms that stand for some tiles and others, the coarsest first. */
   coarseFormsAbove(tiles: readonly number[]): number[] {
-    const above = new Set<number>();
-    for (const tile of tiles)
-      for (let at = this.#above[tile]!; at >= 0 && !above.has(at); at = this.#above[at]!)
-        if (this.#isCoarse(at)) above.add(at);
-    return [...above].sort((a, b) => a - b); // tiles are numbered from the top
+    return this.#levels.coarseFormsAbove(tiles);
   }
 
   hideObjects(pane: string, mask: ObjectMask | null): void {
@@ -131,7 +120,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
 
   override leave(pane: string): void {
     super.leave(pane);
-    for (const picture of this.#chosen.keys()) if (paneOf(picture) === pane) this.#chosen.delete(picture);
+    this.#levels.leave(pane);
     this.#shown.get(pane)?.states.texture.dispose();
     this.#shown.delete(pane);
   }
@@ -159,8 +148,8 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
         return this.#nearest(pane, sightThrough(camera, viewport, at), least, Infinity, clips(), isShown, width);
       },
       meet: (from, along, most) => this.#nearest(pane, { from, along }, 0, most, clips(), isShown),
-      cornersOf: (objects) => this.cornersOf(objects),
-      loadedOf: (objects) => this.loadedOf(objects),
+      cornersOf: (objects) => cornersOf(this.#exactBodies(), this.table, objects),
+      loadedOf: (objects) => loadedOf(this.#exactBodies(), this.table, objects),
       within: (camera, viewport, box, objects) => this.#within(pane, camera, viewport, box, objects),
     };
   }
@@ -229,7 +218,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
   ): { readonly inside: ReadonlySet<number>; readonly touching: ReadonlySet<number> } {
     const outside = new Set<number>();
     const touching = new Set<number>();
-    for (const tile of this.#shownIn(pane)) {
+    for (const tile of this.#levels.shownIn(pane, this.bodies)) {
       const { content, origin } = this.bodies.get(tile)!;
       const { runs, positions, triangles, pointPositions } = content;
       let [vertex, corner, point] = [0, 0, 0];
@@ -273,7 +262,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     const cuts = inForce(clips);
     let nearest = most;
     let found: SurfaceHit | null = null;
-    for (const tile of this.#shownIn(pane)) {
+    for (const tile of this.#levels.shownIn(pane, this.bodies)) {
       const { content, origin } = this.bodies.get(tile)!;
       const { centre, halfSize } = this.tileset.tiles[tile]!;
       const from = sub3(sight.from, origin);
@@ -305,79 +294,6 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
     return found;
   }
 
-  /** By the exact shapes of objects, as far as they are loaded; of others by their boxes. */
-  cornersOf(objects: ReadonlySet<number>): number[] {
-    const corners: number[] = [];
-    const loaded = this.loadedOf(objects);
-    for (const object of objects) if (!loaded.has(object)) corners.push(...this.#boxCornersOf(object));
-    for (const [tile, { content, origin }] of this.bodies) {
-      if (this.#isCoarse(tile)) continue;
-      const { runs, positions, edgePositions, pointPositions } = content;
-      let [vertex, end, point] = [0, 0, 0];
-      for (let run = 0; run < runs.length; run += RUN) {
-        const [vertices, ends, points] = [runs[run + 2]!, runs[run + 4]!, runs[run + 5]!];
-        if (loaded.has(runs[run]!)) {
-          const own = pointPositions.subarray(3 * point, 3 * points);
-          const outer = points - point > MOST_EXACT_POINTS ? boxCorners(own) : own;
-          for (const [from, first, last] of [
-            [positions, vertex, vertices],
-            [edgePositions, end, ends],
-            [outer, 0, outer.length / 3],
-          ] as const)
-            for (let i = 3 * first; i < 3 * last; i += 3)
-              corners.push(origin.x + from[i]!, origin.y + from[i + 1]!, origin.z + from[i + 2]!);
-        }
-        [vertex, end, point] = [vertices, ends, points];
-      }
-    }
-    return corners;
-  }
-
-  /** Of some objects those whose exact shapes are all loaded. */
-  loadedOf(objects: ReadonlySet<number>): ReadonlySet<number> {
-    /** Triangles and points of each that are loaded. */
-    const amounts = new Map<number, number>();
-    for (const [tile, { content }] of this.bodies) {
-      if (this.#isCoarse(tile)) continue;
-      const { runs } = content;
-      let [corner, point] = [0, 0];
-      for (let run = 0; run < runs.length; run += RUN) {
-        const [object, corners, points] = [runs[run]!, runs[run + 3]!, runs[run + 5]!];
-        if (objects.has(object))
-          amounts.set(object, (amounts.get(object) ?? 0) + (corners - corner) / 3 + (points - point));
-        [corner, point] = [corners, points];
-      }
-    }
-    const { triangles, points } = this.table;
-    return new Set([...amounts.keys()].filter((at) => amounts.get(at)! >= triangles[at]! + (points?.[at] ?? 0)));
-  }
-
-  #boxCornersOf(object: number): number[] {
-    const own = this.table.boxes.slice(6 * object, 6 * object + 6);
-    return [...boxCorners(own)];
-  }
-
-  #isCoarse(tile: number): boolean {
-    return this.tileset.tiles[tile]!.coarseness !== undefined;
-  }
-
-  /**
-   * The tiles that a pane's lines of sight can meet: all exact ones that are loaded, and the coarse forms that it shows at rest or
-   * shows until those are there.
-   */
-  #shownIn(pane: string): ReadonlySet<number> {
-    const shown = new Set<number>();
-    for (const tile of this.bodies.keys()) if (!this.#isCoarse(tile)) shown.add(tile);
-    for (const tile of this.#chosen.get(pane) ?? [])
-      for (let at = tile; at >= 0; at = this.#above[at]!) {
-        if (!this.bodies.has(at)) continue;
-        if (at !== tile && !this.#isCoarse(at)) continue;
-        shown.add(at);
-        break;
-      }
-    return shown;
-  }
-
   override dispose(): void {
     super.dispose();
     this.materials.dispose();
@@ -386,6 +302,10 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
 
   protected makeBody(tile: number, content: SolidTileContent): SolidBody {
     return new SolidBody(content, this.tileset.tiles[tile]!.origin, this.materials);
+  }
+
+  *#exactBodies(): Generator<SolidBody> {
+    for (const [tile, body] of this.bodies) if (!this.#levels.isCoarse(tile)) yield body;
   }
 
   #objectsOf(pane: string): PaneObjects {
@@ -426,15 +346,4 @@ function sightWidth(camera: Camera, viewport: Viewport): SightWidth {
   const width = POINT_REACH_PX * camera.unitsPerPx;
   if (camera.projection === 'parallel') return { atBeginning: width, perUnit: 0 };
   return { atBeginning: 0, perUnit: width / eyeDistance(camera, viewport) };
-}
-
-/** The eight corners of the box of some points, x, y, z each. */
-function boxCorners(points: ArrayLike<number>): Float64Array {
-  const low = [Infinity, Infinity, Infinity];
-  const high = [-Infinity, -Infinity, -Infinity];
-  for (let i = 0; i < points.length; i++) {
-    low[i % 3] = Math.min(low[i % 3]!, points[i]!);
-    high[i % 3] = Math.max(high[i % 3]!, points[i]!);
-  }
-  return Float64Array.from({ length: 24 }, (_, i) => ((Math.floor(i / 3) >> (i % 3)) & 1 ? high : low)[i % 3]!);
 }

@@ -1,7 +1,7 @@
 import { coarsen, type Simplify } from './coarse-mesh.ts';
 import { MeshComponents } from './mesh-components.ts';
 import type { NumbersAt, PieceRecipe } from './mesh-recipe.ts';
-import type { KnownShape, PlacedShape, SolidItems, TilePiece } from './solid-items.ts';
+import { weightOfPiece, type KnownShape, type PlacedShape, type SolidItems, type TilePiece } from './solid-items.ts';
 
 /** What is no larger than so many times the error is left out: where that is half a px, it is a px. */
 const LEAST_SIZE = 2;
@@ -37,10 +37,14 @@ export class CoarseItems {
    * @param error how far surfaces may be from where they are, drawing units; never less than for any of them that were kept
    * @param keeps whether coarser forms of the same items are to be made of these; if not, parts in several pieces of which
    * nothing was kept stay as they are
+   * @param mostWeight soon after they weigh more than this the search ends: what is found is too heavy to be of use
    */
-  of(chosen: Uint32Array, error: number, keeps: boolean): TilePiece[] {
+  of(chosen: Uint32Array, error: number, keeps: boolean, mostWeight = Infinity): TilePiece[] {
     const pieces: TilePiece[] = [];
+    let [weight, weighed] = [0, 0];
     for (const group of this.#groups(chosen, error)) {
+      for (; weighed < pieces.length; weighed++) weight += weightOfPiece(pieces[weighed]!);
+      if (weight > mostWeight) break;
       const size = this.#sizeOf(group);
       if (size < LEAST_SIZE * error) continue;
       const first = this.items.source(group[0]!);

@@ -160,11 +160,11 @@ function wholeFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseIt
   if (whole < LEAST_WHOLE) return [];
   const most = Math.min(MOST_COARSE, WORTHWHILE * whole);
   const begin = Math.max(errorOf(tile), least);
-  const first = lightForm(begin, sideOf(tile), most, (error) => coarseItems.of(below, error, true));
+  const first = lightForm(begin, sideOf(tile), most, (error, enough) => coarseItems.of(below, error, true, enough));
   if (!first) return [];
   const weight = weightOfAll(first.pieces);
   if (weight < LEAST_COARSE) return [first];
-  const make = (error: number): TilePiece[] => coarseItems.of(below, error, false);
+  const make: MakeForm = (error, enough) => coarseItems.of(below, error, false, enough);
   const second = lightForm(NEXT_FORM * first.error, sideOf(tile), WORTHWHILE * weight, make);
   return second ? [first, second] : [first];
 }
@@ -173,20 +173,18 @@ function wholeFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseIt
 function ownFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems, limit: number): CoarseForm[] {
   const whole = weightOf(items, tile.items);
   if (whole < LEAST_OWN) return [];
-  const make = (error: number): TilePiece[] => coarseItems.of(tile.items, error, false);
+  const make: MakeForm = (error, enough) => coarseItems.of(tile.items, error, false, enough);
   const form = lightForm(errorOf(tile), Math.min(limit, sideOf(tile)), WORTHWHILE * whole, make);
   return form ? [form] : [];
 }
 
+/** @param enough what weighs more than this needn't be made to its end */
+type MakeForm = (error: number, enough: number) => TilePiece[];
+
 /** The finest form that weighs no more than a limit. */
-function lightForm(
-  least: number,
-  below: number,
-  most: number,
-  make: (error: number) => TilePiece[],
-): CoarseForm | null {
+function lightForm(least: number, below: number, most: number, make: MakeForm): CoarseForm | null {
   for (let error = least; error < below;) {
-    const pieces = make(error);
+    const pieces = make(error, MOST_COARSER * most);
     const weight = weightOfAll(pieces);
     if (weight <= most) return { pieces, error };
     error *= Math.min(Math.max(weight / most, LEAST_COARSER), MOST_COARSER);

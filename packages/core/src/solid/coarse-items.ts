@@ -9,8 +9,8 @@ const LEAST_SIZE = 2;
 const LEAST_EDGED = 18;
 /** So much of their area those parts of a mesh keep, that pipes and rails don't vanish between their ends … */
 const KEPT_AREA = 0.75;
-/** … that are larger than this, as a multiple of the error. */
-const LEAST_KEPT = 6;
+/** … that are longer than this and wider than this, as multiples of the error: what is narrower is hardly seen. */
+const [LEAST_LENGTH, LEAST_WIDTH] = [6, 0.3];
 /** A form with more of the triangles than this saves nothing. */
 const WORTHWHILE = 0.6;
 /** Errors are this much apart from one kept form of a shape to the next. */
@@ -204,12 +204,14 @@ function formOf(
   if (triangles === 0) return own;
   if (own.length > 1) return [coarsen(own, positions, error, isLocked, simplify)];
   const components = new MeshComponents(own, positions);
-  const size = LEAST_KEPT * error;
-  const area = KEPT_AREA * own.reduce((sum, recipe) => sum + components.areaOfLarger(recipe, size), 0);
+  const [length, width] = [LEAST_LENGTH * error, LEAST_WIDTH * error];
+  const area = KEPT_AREA * own.reduce((sum, recipe) => sum + components.areaOfLarger(recipe, length, width), 0);
+  const large = own.map((recipe) => components.withoutSmaller(recipe, LEAST_SIZE * error));
   for (let [tried, allowed] = [0, error]; tried < MOST_STEPS; tried++, allowed /= STEP) {
-    const form = coarsen(own, positions, allowed, isLocked, simplify);
+    const form = coarsen(large, positions, allowed, isLocked, simplify);
     if (form.triangles.length > WORTHWHILE * triangles) return own;
-    if (area === 0 || components.areaOfLarger(form, size) >= area) return form.triangles.length > 0 ? [form] : [];
+    if (area === 0 || components.areaOfLarger(form, length, width) >= area)
+      return form.triangles.length > 0 ? [form] : [];
   }
   return own;
 }

@@ -7,6 +7,8 @@ export class MeshComponents {
   readonly #rootOf: Uint32Array;
   /** Longest side of each component's box, by the vertex that stands for it. Drawing units. */
   readonly #sizeOf: Float64Array;
+  /** Area of each component, likewise. */
+  readonly #areaOf: Float64Array;
 
   /** @param pieces of one mesh */
   constructor(
@@ -20,15 +22,38 @@ export class MeshComponents {
       for (let t = 0; t < triangles.length; t += 3)
         for (let k = 1; k < 3; k++) this.#join(vertices[triangles[t]!]!, vertices[triangles[t + k]!]!);
     this.#sizeOf = this.#sizes(pieces);
+    this.#areaOf = new Float64Array(most + 1);
+    for (const piece of pieces) {
+      const areas = areasOf(piece, positions);
+      for (let face = 0; face < areas.length; face++) this.#areaOf[this.#rootAt(piece, face)]! += areas[face]!;
+    }
   }
 
-  /** Area of those triangles of a form of the mesh that belong to components larger than a size. */
-  areaOfLarger(form: PieceRecipe, size: number): number {
+  /**
+   * Area of those triangles of a form of the mesh that belong to components longer and wider than told. The width is that of
+   * a ribbon as long as the component and of half its area: of a bar the sum of its sides.
+   */
+  areaOfLarger(form: PieceRecipe, length: number, width: number): number {
     const areas = areasOf(form, this.positions);
     let area = 0;
-    for (let face = 0; face < areas.length; face++)
-      if (this.#sizeOf[this.#root(form.vertices[form.triangles[3 * face]!]!)]! > size) area += areas[face]!;
+    for (let face = 0; face < areas.length; face++) {
+      const root = this.#rootAt(form, face);
+      const size = this.#sizeOf[root]!;
+      if (size > length && this.#areaOf[root]! > 2 * size * width) area += areas[face]!;
+    }
     return area;
+  }
+
+  /** A piece of the mesh without its components that are smaller than a size. */
+  withoutSmaller(piece: PieceRecipe, size: number): PieceRecipe {
+    const triangles = piece.triangles.filter(
+      (_, corner) => this.#sizeOf[this.#rootAt(piece, Math.floor(corner / 3))]! >= size,
+    );
+    return triangles.length < piece.triangles.length ? { ...piece, triangles } : piece;
+  }
+
+  #rootAt({ vertices, triangles }: PieceRecipe, face: number): number {
+    return this.#root(vertices[triangles[3 * face]!]!);
   }
 
   #root(vertex: number): number {

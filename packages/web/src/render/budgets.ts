@@ -19,6 +19,9 @@ export const TRIANGLES_PER_SEGMENT = 8;
 export const QUIET_MS = 140;
 export const QUIET_FRAMES = 3;
 
+/** While tiles arrive that replace others, what is at hand is drawn so often at most, ms: drawing it keeps them waiting. */
+export const REPLACE_EVERY_MS = 200;
+
 /** Frames slower than this lose detail, faster than {@link FAST_FRAME_MS} win some; between the two nothing changes. */
 export const SLOW_FRAME_MS = 50;
 export const FAST_FRAME_MS = 28;

@@ -1,6 +1,6 @@
 import type { WebGLRenderTarget, WebGLRenderer } from 'three';
 import { sameCamera, type Camera } from '@gull-pane/core/camera/camera';
-import { QUIET_FRAMES, QUIET_MS } from '../budgets';
+import { QUIET_FRAMES, QUIET_MS, REPLACE_EVERY_MS } from '../budgets';
 import { learn, startBudget } from './frame-budget';
 import type { Batch, PanePainter, Share } from './painter';
 import type { PaneView } from './pane-view';
@@ -46,6 +46,8 @@ export class ProgressivePicture implements Picture {
   #shown: Camera | null = null;
   #phase: Phase = 'idle';
   #movedAtMs = 0;
+  /** When a picture of what was at hand was drawn last. */
+  #replacedAtMs = 0;
   /** When the picture was last asked for a frame, whether or not it drew one. */
   #lastLookMs = 0;
   #selection: readonly number[] = [];
@@ -119,9 +121,9 @@ export class ProgressivePicture implements Picture {
       case 'moving':
         if (nowMs - this.#movedAtMs < Math.max(QUIET_MS, QUIET_FRAMES * this.frameMs)) return later;
         this.#phase = 'filling';
-        return this.#fill(view);
+        return this.#fill(view, nowMs);
       case 'filling':
-        return this.#fill(view);
+        return this.#fill(view, nowMs);
       case 'smoothing':
         return this.#smooth(view, nowMs);
       case 'idle':
@@ -235,9 +237,9 @@ export class ProgressivePicture implements Picture {
     }
   }
 
-  #fill(view: PaneView): Drawn {
+  #fill(view: PaneView, nowMs: number): Drawn {
     const { painter } = this;
-    if (painter.replaces) return this.#replace(view);
+    if (painter.replaces) return this.#replace(view, nowMs);
     const smallest = painter.smallestAtRest(view);
     const missing = this.#selection.filter(
       (tile) => (this.#drawn.get(tile) ?? Infinity) > smallest && painter.isThere(tile),
@@ -257,16 +259,18 @@ export class ProgressivePicture implements Picture {
   }
 
   /** Shows what is at hand until all is there, then the picture at rest. */
-  #replace(view: PaneView): Drawn {
+  #replace(view: PaneView, nowMs: number): Drawn {
     const { painter } = this;
-    const share = painter.within(view, this.#selection, this.#budget.weight);
-    if (share.tiles.length !== this.#drawn.size || share.tiles.some((tile) => !this.#drawn.has(tile))) {
-      this.#drawAfresh(view, share);
-      return working;
+    if (this.pendingTiles === 0) {
+      painter.prepare(view, this.#selection, true);
+      return this.#beginSmoothing(view, true);
     }
-    if (this.pendingTiles > 0) return waiting;
-    painter.prepare(view, this.#selection, true);
-    return this.#beginSmoothing(view, true);
+    const share = painter.within(view, this.#selection, this.#budget.weight);
+    if (share.tiles.length === this.#drawn.size && share.tiles.every((tile) => this.#drawn.has(tile))) return waiting;
+    if (nowMs - this.#replacedAtMs < REPLACE_EVERY_MS) return later;
+    this.#replacedAtMs = nowMs;
+    this.#drawAfresh(view, share);
+    return working;
   }
 
   /** @param showsFirst the picture that is there is replaced as soon as one pass is complete */

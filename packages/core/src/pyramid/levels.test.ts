@@ -39,6 +39,15 @@ describe('selecting among levels', () => {
   });
 });
 
+describe('what is cut away', () => {
+  it('is neither selected nor waited for', () => {
+    const isGone = (tile: number): boolean => tile === 3;
+    expect(selectTiles(tiles, at(1), view, { ...rules, isGone })).toEqual([2]);
+    expect(tilesAtHand(tiles, at(1), view, { ...rules, isGone }, (tile) => tile === 2)).toEqual([2]);
+    expect(selectTiles(tiles, at(1), view, { ...rules, isGone: everything })).toEqual([]);
+  });
+});
+
 describe('what is at hand', () => {
   const having =
     (...there: number[]) =>

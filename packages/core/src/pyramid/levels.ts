@@ -27,8 +27,9 @@ export function tilesAtHand(
     const weight = found.reduce((sum, tile) => sum + tiles[tile]!.weight, 0);
     if (weight <= rules.budget || !(allowed > 0 && allowed < MOST_ERROR_PX)) break;
   }
-  let left = rules.budget;
-  return found.filter((tile, place) => (left -= tiles[tile]!.weight) >= 0 || place === 0);
+  let weight = 0;
+  const tooHeavy = found.findIndex((tile, place) => (weight += tiles[tile]!.weight) > rules.budget && place > 0);
+  return tooHeavy < 0 ? found : found.slice(0, tooHeavy);
 }
 
 function cutAt(
@@ -44,6 +45,7 @@ function cutAt(
   const isGoodEnough = coarseFormsIn(tiles, camera, viewport, rules);
   /** @returns whether everything in sight of a tile and below it is among what was added */
   const add = (index: number, to: number[]): boolean => {
+    if (rules.isGone?.(index)) return true;
     const { coarseness, children, isEmpty = false } = tiles[index]!;
     const isHere = isEmpty || isThere(index);
     if (coarseness === undefined) {

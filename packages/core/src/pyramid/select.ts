@@ -27,6 +27,8 @@ export interface SelectionRules {
   readonly errorPx?: number;
   /** Whether only what a coarse form stands for will do. @param tile its index */
   readonly mustBeExact?: (tile: number) => boolean;
+  /** Whether nothing is to be seen of a tile and of all below it. @param tile its index */
+  readonly isGone?: (tile: number) => boolean;
 }
 
 /**
@@ -49,11 +51,11 @@ export function selectTiles(
   const isGoodEnough = coarseFormsIn(tiles, camera, viewport, rules);
   const queue = new FallingQueue();
   let left = rules.budget;
-  queue.push(0, Infinity);
+  if (!rules.isGone?.(0)) queue.push(0, Infinity);
   for (let index = queue.pop(); index !== undefined; index = queue.pop()) {
     const tile = tiles[index]!;
     if (tile.coarseness !== undefined && !isGoodEnough(index)) {
-      for (const child of tile.children) queue.push(child, sizePx(tiles[child]!));
+      for (const child of tile.children) if (!rules.isGone?.(child)) queue.push(child, sizePx(tiles[child]!));
       continue;
     }
     if (tile.weight > left && chosen.length > 0) break;
@@ -63,7 +65,7 @@ export function selectTiles(
     for (const child of tile.children) {
       const below = tiles[child]!;
       const px = sizePx(below);
-      if (px >= rules.smallestPx && isSeen(below)) queue.push(child, px);
+      if (px >= rules.smallestPx && isSeen(below) && !rules.isGone?.(child)) queue.push(child, px);
     }
   }
   return chosen;

@@ -72,7 +72,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
 
   select(view: PaneView): readonly number[] {
     const rules = this.#rules(view, WEIGHT_AT_REST.solid);
-    const chosen = this.#remaining(view, selectTiles(this.scene.tileset.tiles, view.camera, view.viewport, rules));
+    const chosen = selectTiles(this.scene.tileset.tiles, view.camera, view.viewport, rules);
     this.scene.choose(this.id, chosen);
     return chosen;
   }
@@ -90,7 +90,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     const rules = this.#rules(view, mostWeight);
     const { tiles } = this.scene.tileset;
     const atHand = tilesAtHand(tiles, view.camera, view.viewport, rules, (tile) => this.isThere(tile));
-    return { tiles: this.#remaining(view, atHand), smallest: 0 };
+    return { tiles: atHand, smallest: 0 };
   }
 
   needsAfresh(): boolean {
@@ -246,14 +246,14 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
       smallestPx: 1 / ratio,
       errorPx: this.coarseAtRestPx / ratio,
       mustBeExact: (tile) => !this.#isWhole(view, tile),
+      isGone: (tile) => !this.#remains(view, tile),
     };
   }
 
-  /** Of some tiles those that clips leave something of. */
-  #remaining({ clips }: PaneView, chosen: readonly number[]): readonly number[] {
-    if (clips.length === 0) return chosen;
-    const { tiles } = this.scene.tileset;
-    return chosen.filter((tile) => mayRemain(clips, tiles[tile]!.centre, tiles[tile]!.halfSize));
+  /** Whether clips leave anything of a tile. */
+  #remains({ clips }: PaneView, tile: number): boolean {
+    const { centre, halfSize } = this.scene.tileset.tiles[tile]!;
+    return clips.length === 0 || mayRemain(clips, centre, halfSize);
   }
 
   /** Whether no clip cuts a tile. */

@@ -1,4 +1,4 @@
-import { EdgeTable } from './edge-table.ts';
+import { PairTable } from './pair-table.ts';
 import { CREASE_RAD, FLAT_RAD } from './feature-edges.ts';
 import type { NumbersAt, PieceRecipe } from './mesh-recipe.ts';
 
@@ -227,7 +227,7 @@ function edgesBetween(
   shaded: Uint32Array,
   seams: Uint8Array | null,
 ): Edges {
-  const table = new EdgeTable(triangles.length);
+  const table = new PairTable(triangles.length);
   /** The side of a triangle that each edge was first met at, and the other one. */
   const first = new Uint32Array(triangles.length);
   const other = new Uint32Array(triangles.length).fill(NONE);

@@ -1,4 +1,4 @@
-import { EdgeTable } from './edge-table.ts';
+import { PairTable } from './pair-table.ts';
 import type { WeldedMesh } from './welded-mesh.ts';
 
 /** Faces that meet at a larger angle make an edge that is always drawn. */
@@ -26,7 +26,7 @@ const SEVERAL = -2;
 
 /** The edges of a mesh that are drawn: open ones, and those where faces meet at more than the crease angle. */
 export function edgesOf({ triangles, normals }: WeldedMesh, creaseRad = CREASE_RAD): MeshEdges {
-  const table = new EdgeTable(triangles.length);
+  const table = new PairTable(triangles.length);
   const ends = new Uint32Array(2 * triangles.length);
   const firstFace = new Uint32Array(triangles.length);
   const otherFace = new Int32Array(triangles.length).fill(NONE);

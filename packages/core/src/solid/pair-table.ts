@@ -1,5 +1,5 @@
 /** Pairs of vertices to one number, by open addressing. */
-export class EdgeTable {
+export class PairTable {
   readonly #mask: number;
   readonly #pairs: Uint32Array;
   readonly #values: Int32Array;

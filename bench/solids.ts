@@ -41,7 +41,7 @@ export async function measureSolids(samples: number, keep: (figure: Figure) => v
       ours.push(await timed(() => importSolid(order, 'gltf', () => undefined)));
       peer.push(await timed(() => new WebIO().readBinary(bytes)));
     }
-    keep(ratio('solid-import', 8, '@gltf-transform/core reading the file, instances not spread', { ours, peer }));
+    keep(ratio('solid-import', 6, '@gltf-transform/core reading the file, instances not spread', { ours, peer }));
     await measureSights(bytes, folder, keep);
   } finally {
     rmSync(folder, { recursive: true, force: true });

@@ -51,7 +51,7 @@ interface Written {
  * them; where much lies below one, a coarse form of all of it stands before it and is replaced by it.
  * @param folder where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
- * @param onTile told before each tile is written, with how many there are
+ * @param onTile told as tiles are written, with how many there are
  * @returns once all is made; what is still being packed is waited for by `finish`
  */
 export async function writeSolidTileset(
@@ -66,7 +66,9 @@ export async function writeSolidTileset(
   const files = new PackedFiles(folder);
   const coarseItems = new CoarseItems(items, await loadSimplifier());
   const all = tilesIn(root);
-  let count = 0;
+  /** Tiles that were begun, and those that have all their coarse forms. */
+  let [count, complete] = [0, 0];
+  const tell = (): void => onTile(Math.ceil((count + complete) / 2), all);
   const keep = async (
     name: string,
     pieces: readonly TilePiece[],
@@ -103,18 +105,22 @@ export async function writeSolidTileset(
     const transform = shiftTo(origin, parent);
     const boundingVolume = { box: boxOf(tile.box, origin) };
     const name = String(count++);
-    onTile(count, all);
+    tell();
     const { content, amounts } = await keep(name, items.tilePieces(tile.items), origin);
     let largest = tile.items.reduce((most, item) => Math.max(most, items.sizeOf(item)), 0);
     const own: TileJson = { boundingVolume, geometricError: LEAF_ERROR, content, extras: { ...amounts, largest } };
-    if (tile.children.length === 0)
+    if (tile.children.length === 0) {
+      complete++;
       return { largest, error: 0, complete: () => Promise.resolve({ ...own, transform }) };
+    }
     const below: Written[] = [];
     for (const child of tile.children) below.push(await write(child, origin));
     for (const child of below) largest = Math.max(largest, child.largest);
     const least = COARSER_THAN_BELOW * Math.max(...below.map(({ error }) => error));
     const [first, second] = wholeFormsOf(tile, items, coarseItems, least);
-    const complete = async (limit: number): Promise<TileJson> => {
+    const completeTo = async (limit: number): Promise<TileJson> => {
+      complete++;
+      tell();
       const limitBelow = first?.error ?? limit;
       const ownForms = ownFormsOf(tile, items, coarseItems, limitBelow);
       const children = [await behind(own, ownForms, `${name}-own`, origin)];
@@ -124,7 +130,7 @@ export async function writeSolidTileset(
       const forms = [first, second].filter((form): form is CoarseForm => form !== undefined && form.error < limit);
       return { ...(await behind(group, forms, `${name}-coarse`, origin)), transform };
     };
-    return { largest, error: first?.error ?? least, complete };
+    return { largest, error: first?.error ?? least, complete: completeTo };
   };
   const top = await (await write(root, { x: 0, y: 0, z: 0 })).complete(Infinity);
   const size = Math.max(Math.hypot(...[0, 1, 2].map((axis) => root.box[axis + 3]! - root.box[axis]!)), 1);

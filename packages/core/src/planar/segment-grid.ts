@@ -39,22 +39,28 @@ export class SegmentGrid {
     this.rows = Math.floor(height / this.#cell) + 1;
     this.#starts = new Uint32Array(this.columns * this.rows + 1);
     this.#seen = new Uint32Array(this.count);
-    this.#each((cell) => {
-      this.#starts[cell + 1]!++;
-    });
+    const { cells, owners } = this.#pairs();
+    for (let i = 0; i < cells.length; i++) this.#starts[cells[i]! + 1]!++;
     for (let cell = 0; cell < this.columns * this.rows; cell++) this.#starts[cell + 1]! += this.#starts[cell]!;
-    this.#list = new Uint32Array(this.#starts.at(-1)!);
+    this.#list = new Uint32Array(cells.length);
     const next = this.#starts.slice();
-    this.#each((cell, segment) => {
-      this.#list[next[cell]!] = segment;
-      next[cell]!++;
-    });
+    for (let i = 0; i < cells.length; i++) this.#list[next[cells[i]!]!++] = owners[i]!;
   }
 
-  /** All segments with the cells that they may pass; of short ones those of their box. */
-  #each(visit: (cell: number, segment: number) => void): void {
+  /** All segments with the cells that they may pass, segment by segment; of short ones those of their box. */
+  #pairs(): { readonly cells: Uint32Array; readonly owners: Uint32Array } {
     const { segments: p, columns, rows, count } = this;
     const [cell, minX, minY] = [this.#cell, this.#minX, this.#minY];
+    let cells = new Uint32Array(3 * count + 16);
+    let owners = new Uint32Array(cells.length);
+    let used = 0;
+    const grow = (): void => {
+      const [lessCells, lessOwners] = [cells, owners];
+      cells = new Uint32Array(2 * lessCells.length);
+      owners = new Uint32Array(cells.length);
+      cells.set(lessCells);
+      owners.set(lessOwners);
+    };
     for (let s = 0; s < count; s++) {
       const at = 4 * s;
       const ax = p[at]! - minX;
@@ -63,19 +69,26 @@ export class SegmentGrid {
       const by = p[at + 3]! - minY;
       // all lies within the grid, so that truncation is enough
       const left = ((ax < bx ? ax : bx) / cell) | 0;
-      const right = ((ax < bx ? bx : ax) / cell) | 0;
+      const right = Math.min(((ax < bx ? bx : ax) / cell) | 0, columns - 1);
       const low = ((ay < by ? ay : by) / cell) | 0;
-      const high = ((ay < by ? by : ay) / cell) | 0;
+      const high = Math.min(((ay < by ? by : ay) / cell) | 0, rows - 1);
       if ((right - left + 1) * (high - low + 1) > MOST_BOX_CELLS) {
         this.#cellsAlong(p[at]!, p[at + 1]!, p[at + 2]!, p[at + 3]!, 0, (one) => {
-          visit(one, s);
+          if (used === cells.length) grow();
+          cells[used] = one;
+          owners[used++] = s;
           return false;
         });
         continue;
       }
-      for (let row = low; row <= high && row < rows; row++)
-        for (let column = left; column <= right && column < columns; column++) visit(row * columns + column, s);
+      while (used + MOST_BOX_CELLS > cells.length) grow();
+      for (let row = low; row <= high; row++)
+        for (let column = left; column <= right; column++) {
+          cells[used] = row * columns + column;
+          owners[used++] = s;
+        }
     }
+    return { cells: cells.subarray(0, used), owners: owners.subarray(0, used) };
   }
 
   /**

@@ -1,19 +1,14 @@
 /** What imports take of time and memory by themselves. Linux, since nobody else tells how much lay in RAM at most. */
-import { execFileSync } from 'node:child_process';
 import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { packGlb } from '@gull-pane/core/pyramid/glb';
+import { importBuilt } from './built-import.ts';
 import { largeDrawing } from './files.ts';
 import { plain, type Figure } from './statistics.ts';
 
 const NODES = 1_000_000;
 const MILLION = 1_000_000;
-
-interface Taken {
-  readonly seconds: number;
-  readonly peakMb: number;
-}
 
 /** A million nodes of one triangle, side by side on a square. */
 function manyNodes(): Uint8Array {
@@ -37,20 +32,16 @@ function manyNodes(): Uint8Array {
 /** @param isQuick leaves ten millions out */
 export function measureAlone(isQuick: boolean, keep: (figure: Figure) => void): void {
   const folder = mkdtempSync(join(tmpdir(), 'gull-pane-alone-'));
-  const taken = (file: string): Taken => {
-    const told = execFileSync('node', ['--max-old-space-size=4096', '--import', 'tsx', 'bench/import-alone.ts', file]);
-    return JSON.parse(told.toString()) as Taken;
-  };
   try {
     const file = join(folder, 'nodes.glb');
     writeFileSync(file, manyNodes());
-    const nodes = taken(file);
+    const nodes = importBuilt(file);
     keep(plain('import-nodes', 60, 's', '–', nodes.seconds));
     keep(plain('import-nodes-peak', 2048, 'MB', '–', nodes.peakMb));
-    const one = taken(largeDrawing(MILLION).svg);
+    const one = importBuilt(largeDrawing(MILLION).svg);
     keep(plain('import-peak', 600, 'MB', '–', one.peakMb));
     if (isQuick) return;
-    const ten = taken(largeDrawing(10 * MILLION).svg);
+    const ten = importBuilt(largeDrawing(10 * MILLION).svg);
     keep(plain('import-peak-10m', 1200, 'MB', '–', ten.peakMb));
     keep(plain('import-growth', 11, 'ratio', 'one million', ten.seconds / one.seconds));
   } finally {

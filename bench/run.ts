@@ -101,7 +101,7 @@ try {
   }
   if (isAsked('solids')) {
     await measureSolids(values.quick ? 3 : 7, keep);
-    await measureOrganic(values.quick ? 1 : 3, keep);
+    measureOrganic(values.quick ? 1 : 3, keep);
   }
   if (isAsked('solids') || values.only?.includes('solid-frames')) {
     const serve = (name: string, bytes: Buffer): unknown => bare.set(name, bytes);

@@ -9,10 +9,10 @@ import { hitTile, indexTriangles, slabTest } from '@gull-pane/core/solid/sight-h
 import { decodeSolidTile, encodeSolidTile } from '@gull-pane/core/solid/solid-tile';
 import { solidTileOrigin } from '@gull-pane/core/pyramid/origin';
 import { pumpHallModel } from '@gull-pane/demo/pump-hall';
-import { importSolid } from '../packages/server/src/jobs/import-solid.ts';
 import { SolidCollector } from '../packages/server/src/pyramid/collect-solid.ts';
 import { ObjectWriter } from '../packages/server/src/pyramid/object-writer.ts';
 import { readGltf } from '../packages/importers/src/gltf/read-gltf.ts';
+import { importBuilt } from './built-import.ts';
 import { ratio, type Figure } from './statistics.ts';
 
 const LOOKS = 200;
@@ -33,12 +33,10 @@ export async function measureSolids(samples: number, keep: (figure: Figure) => v
   try {
     const source = join(folder, 'hall.glb');
     writeFileSync(source, bytes);
-    const limits = { maxElements: 5_000_000, maxUnpackedBytes: 1 << 30 };
     const ours: number[] = [];
     const peer: number[] = [];
     for (let i = 0; i < samples; i++) {
-      const order = { sourcePath: source, outFolder: mkdtempSync(join(folder, 'out-')), limits, tileAddressPrefix: '' };
-      ours.push(await timed(() => importSolid(order, 'gltf', () => undefined)));
+      ours.push(1000 * importBuilt(source).seconds);
       peer.push(await timed(() => new WebIO().readBinary(bytes)));
     }
     keep(ratio('solid-import', 6, '@gltf-transform/core reading the file, instances not spread', { ours, peer }));

@@ -123,10 +123,18 @@ export async function writeSolidTileset(
       tell();
       const limitBelow = first?.error ?? limit;
       const ownForms = ownFormsOf(tile, items, coarseItems, limitBelow);
-      const children = [await behind(own, ownForms, `${name}-own`, origin)];
+      const children: TileJson[] = [];
       for (const child of below) children.push(await child.complete(limitBelow));
-      const extras = { segments: 0, triangles: 0, texts: 0, largest };
-      const group: TileJson = { boundingVolume, geometricError: tile.geometricError, children, extras };
+      const { geometricError } = tile;
+      const group: TileJson =
+        ownForms.length === 0
+          ? { ...own, geometricError, children, extras: { ...amounts, largest } }
+          : {
+              boundingVolume,
+              geometricError,
+              children: [await behind(own, ownForms, `${name}-own`, origin), ...children],
+              extras: { segments: 0, triangles: 0, texts: 0, largest },
+            };
       const forms = [first, second].filter((form): form is CoarseForm => form !== undefined && form.error < limit);
       return { ...(await behind(group, forms, `${name}-coarse`, origin)), transform };
     };
@@ -162,7 +170,7 @@ interface CoarseForm {
  */
 function wholeFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems, least: number): CoarseForm[] {
   const below = withAllBelow(tile);
-  const whole = weightOf(items, below);
+  const whole = weightOfShapes(items, below);
   if (whole < LEAST_WHOLE) return [];
   const most = Math.min(MOST_COARSE, WORTHWHILE * whole);
   const begin = Math.max(errorOf(tile), least);
@@ -177,7 +185,7 @@ function wholeFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseIt
 
 /** What stands for a tile alone, for when what is below it is drawn as it is. */
 function ownFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems, limit: number): CoarseForm[] {
-  const whole = weightOf(items, tile.items);
+  const whole = weightOfShapes(items, tile.items);
   if (whole < LEAST_OWN) return [];
   const make: MakeForm = (error, enough) => coarseItems.of(tile.items, error, false, enough);
   const form = lightForm(errorOf(tile), Math.min(limit, sideOf(tile)), WORTHWHILE * whole, make);
@@ -192,7 +200,7 @@ function lightForm(least: number, below: number, most: number, make: MakeForm): 
   for (let error = least; error < below;) {
     const pieces = make(error, MOST_COARSER * most);
     const weight = weightOfAll(pieces);
-    if (weight <= most) return { pieces, error };
+    if (weight <= most) return pieces.length > 0 ? { pieces, error } : null;
     error *= Math.min(Math.max(weight / most, LEAST_COARSER), MOST_COARSER);
   }
   return null;
@@ -202,8 +210,12 @@ const sideOf = ({ box }: PlacedTile): number => Math.max(...[0, 1, 2].map((axis)
 const errorOf = (tile: PlacedTile): number => sideOf(tile) / COARSE_STEPS;
 const weightOfAll = (pieces: readonly TilePiece[]): number =>
   pieces.reduce((sum, piece) => sum + weightOfPiece(piece), 0);
-const weightOf = (items: SolidItems, chosen: Uint32Array): number =>
-  chosen.reduce((sum, item) => sum + items.weight.at(item), 0);
+/** Triangles and edges: sets of points stand in tiles by the gaps that they fill, which is coarse enough from afar. */
+function weightOfShapes(items: SolidItems, chosen: Uint32Array): number {
+  let weight = 0;
+  for (const item of chosen) if (!('points' in items.source(item))) weight += items.weight.at(item);
+  return weight;
+}
 
 /** A tile's items and those of all tiles below it. */
 function withAllBelow(tile: PlacedTile): Uint32Array {

@@ -30,18 +30,18 @@ function manyNodes(): Uint8Array {
 }
 
 /** @param isQuick leaves ten millions out */
-export function measureAlone(isQuick: boolean, keep: (figure: Figure) => void): void {
+export async function measureAlone(isQuick: boolean, keep: (figure: Figure) => void): Promise<void> {
   const folder = mkdtempSync(join(tmpdir(), 'gull-pane-alone-'));
   try {
     const file = join(folder, 'nodes.glb');
     writeFileSync(file, manyNodes());
-    const nodes = importBuilt(file);
+    const nodes = await importBuilt(file);
     keep(plain('import-nodes', 60, 's', '–', nodes.seconds));
     keep(plain('import-nodes-peak', 2048, 'MB', '–', nodes.peakMb));
-    const one = importBuilt(largeDrawing(MILLION).svg);
+    const one = await importBuilt(largeDrawing(MILLION).svg);
     keep(plain('import-peak', 600, 'MB', '–', one.peakMb));
     if (isQuick) return;
-    const ten = importBuilt(largeDrawing(10 * MILLION).svg);
+    const ten = await importBuilt(largeDrawing(10 * MILLION).svg);
     keep(plain('import-peak-10m', 1200, 'MB', '–', ten.peakMb));
     keep(plain('import-growth', 11, 'ratio', 'one million', ten.seconds / one.seconds));
   } finally {

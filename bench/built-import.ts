@@ -1,4 +1,5 @@
-import { execFileSync } from 'node:child_process';
+import { execFile } from 'node:child_process';
+import { promisify } from 'node:util';
 
 /** What an import took of time, and how much of its process lay in RAM at most. */
 export interface ImportTaken {
@@ -7,7 +8,8 @@ export interface ImportTaken {
 }
 
 /** Imports a file as the built server does: in a process of its own, with nothing beside it. */
-export function importBuilt(file: string): ImportTaken {
-  const told = execFileSync('node', ['--max-old-space-size=4096', '--import', 'tsx', 'bench/import-alone.ts', file]);
-  return JSON.parse(told.toString()) as ImportTaken;
+export async function importBuilt(file: string): Promise<ImportTaken> {
+  const script = ['--max-old-space-size=4096', '--import', 'tsx', 'bench/import-alone.ts', file];
+  const { stdout } = await promisify(execFile)('node', script);
+  return JSON.parse(stdout) as ImportTaken;
 }

@@ -33,7 +33,7 @@ function noisyBall(): string {
 }
 
 /** @param samples how often the import is measured */
-export function measureOrganic(samples: number, keep: (figure: Figure) => void): void {
+export async function measureOrganic(samples: number, keep: (figure: Figure) => void): Promise<void> {
   const text = noisyBall();
   const folder = mkdtempSync(join(tmpdir(), 'gull-pane-organic-'));
   try {
@@ -42,7 +42,7 @@ export function measureOrganic(samples: number, keep: (figure: Figure) => void):
     const ours: number[] = [];
     const peer: number[] = [];
     for (let i = 0; i < samples; i++) {
-      ours.push(1000 * importBuilt(source).seconds);
+      ours.push(1000 * (await importBuilt(source)).seconds);
       const began = performance.now();
       new OBJLoader().parse(text);
       peer.push(performance.now() - began);

@@ -101,13 +101,13 @@ try {
   }
   if (isAsked('solids')) {
     await measureSolids(values.quick ? 3 : 7, keep);
-    measureOrganic(values.quick ? 1 : 3, keep);
+    await measureOrganic(values.quick ? 1 : 3, keep);
   }
   if (isAsked('solids') || values.only?.includes('solid-frames')) {
     const serve = (name: string, bytes: Buffer): unknown => bare.set(name, bytes);
     await measureSolidFrames(page, app.url, serve, values.quick, keep);
   }
-  if (isAsked('alone')) measureAlone(values.quick, keep);
+  if (isAsked('alone')) await measureAlone(values.quick, keep);
   if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing);
 } finally {
   await browser.close();

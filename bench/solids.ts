@@ -36,7 +36,7 @@ export async function measureSolids(samples: number, keep: (figure: Figure) => v
     const ours: number[] = [];
     const peer: number[] = [];
     for (let i = 0; i < samples; i++) {
-      ours.push(1000 * importBuilt(source).seconds);
+      ours.push(1000 * (await importBuilt(source)).seconds);
       peer.push(await timed(() => new WebIO().readBinary(bytes)));
     }
     keep(ratio('solid-import', 6, '@gltf-transform/core reading the file, instances not spread', { ours, peer }));

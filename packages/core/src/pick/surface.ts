@@ -25,7 +25,7 @@ export interface Surface {
     box: ScreenBox,
     objects: ReadonlySet<number>,
   ): { readonly inside: ReadonlySet<number>; readonly touching: ReadonlySet<number> };
-  /** All corners of objects, x, y, z triples in drawing units; of those that aren't loaded the corners of their boxes. */
+  /** Corners of objects, x, y, z triples in drawing units. An object that isn't fully loaded gives the corners of its box. */
   cornersOf(objects: ReadonlySet<number>): number[];
   /** Of some objects those whose exact shapes are all loaded. */
   loadedOf(objects: ReadonlySet<number>): ReadonlySet<number>;

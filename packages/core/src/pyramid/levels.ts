@@ -43,7 +43,7 @@ function cutAt(
   const isSeen = visibilityIn(camera, viewport);
   const sizePx = sizeSeenIn(camera, viewport);
   const isGoodEnough = coarseFormsIn(tiles, camera, viewport, rules);
-  /** @returns whether everything in sight of a tile and below it is among what was added */
+  /** @returns whether the added tiles cover everything visible in this tile and below it */
   const add = (index: number, to: number[]): boolean => {
     if (rules.isGone?.(index)) return true;
     const { coarseness, children, isEmpty = false } = tiles[index]!;

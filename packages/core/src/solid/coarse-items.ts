@@ -154,7 +154,7 @@ function takeFrom(
 
 /** The forms of a shape that stands several times, from very coarse to its own. */
 class Ladder {
-  /** Two vertices, and how far they are apart where the shape was found out: the size of others is told by them. */
+  /** Two vertices and their distance in the first placement; their distance in another placement gives its scale. */
   readonly #ends: readonly [number, number];
   readonly #length: number;
   readonly #forms = new Map<number, readonly PieceRecipe[]>();

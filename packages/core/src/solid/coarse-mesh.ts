@@ -61,7 +61,7 @@ export function coarsen(
 export const areasOf = ({ vertices, triangles }: PieceRecipe, positions: NumbersAt): Float64Array =>
   facesOf(triangles, vertices, positions).areas;
 
-/** Pieces as one mesh, whose vertices are told apart by where they stand alone. */
+/** Pieces joined into one mesh; vertices at the same place are one, whatever their normals. */
 interface Joined {
   /** The mesh's vertex of each. */
   readonly vertices: Uint32Array;

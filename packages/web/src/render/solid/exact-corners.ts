@@ -13,7 +13,8 @@ interface ExactBody {
 }
 
 /**
- * Corners of objects by their exact shapes, x, y, z triples in drawing units; of those that aren't all loaded by their boxes.
+ * Corners of objects, x, y, z triples in drawing units: those of the exact shape where all of it is loaded, else those of the
+ * object's box.
  * @param bodies of all exact tiles that are loaded
  */
 export function cornersOf(bodies: Iterable<ExactBody>, table: SolidTable, objects: ReadonlySet<number>): number[] {

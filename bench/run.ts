@@ -23,6 +23,8 @@ import { measureImport } from './importing.ts';
 import { measureCards, measureFourPanes, measureNinePanes } from './panes.ts';
 import { measureSolidFrames } from './solid-frames.ts';
 import { measureAlone } from './alone.ts';
+import type { GlCalls } from './page/gl-calls.ts';
+import { unitsPerPxAtScale } from '@gull-pane/core/camera/scale';
 import { measureOrganic } from './organic.ts';
 import { measureSolids } from './solids.ts';
 import { measureFlood } from './working.ts';
@@ -39,6 +41,8 @@ const SAMPLES = values.quick ? 5 : 15;
 const TOUR_SECONDS = values.quick ? 20 : 120;
 /** Segments of a frame while moving: what the pace keeps on this machine. */
 const MOVING_SHARE = 0.06;
+/** Of the demo's plan, where some 10,000 segments are in sight. */
+const PAN_SCALE = 629;
 /** A chord's error where nothing can be seen of it, CSS px. */
 const CHORD_PX = 0.3;
 
@@ -61,7 +65,8 @@ interface BenchInPage {
   loadedTiles(): string[];
   tileNames(tiles: readonly number[]): string[];
   fit(angleRad: number, rounds: number): { oursMs: number; loopMs: number; apart: number };
-  panStep(camera: Camera, right: number): { ms: number };
+  panStep(camera: Camera, right: number, down?: number): { ms: number };
+  panCalls(camera: Camera, right: number, down: number): GlCalls;
   drawWhole(camera: Camera): void;
   cachedBytes(): number;
 }
@@ -327,6 +332,38 @@ async function measurePan(at: Browser, page: Page, { url }: RunningApp): Promise
   }
   keep(ratio('pan-vs-svg', 0.2, 'the browser’s own SVG, panned by viewBox', { ours, peer }));
   await svg.close();
+  await measurePanCalls(page, { ...camera, unitsPerPx: unitsPerPxAtScale(PAN_SCALE) });
+}
+
+/** What steps of a pan ask of the graphics processor, askew so that two sides come into sight. */
+async function measurePanCalls(page: Page, camera: Camera): Promise<void> {
+  await page.evaluate((at) => window.bench.settle(at), camera);
+  await page.evaluate((at) => window.bench.drawWhole(at), camera);
+  const steps: GlCalls[] = [];
+  for (let i = 1; i <= SAMPLES + 2; i++)
+    steps.push(
+      await page.evaluate(([at, step]) => window.bench.panCalls(at, 9 * step, 5 * step), [camera, i] as const),
+    );
+  const most = (count: (calls: GlCalls) => number): number => Math.max(...steps.slice(2).map(count));
+  console.log(`a step of a pan changes programs ${most(({ programs }) => programs)} times`);
+  keep(
+    plain(
+      'calls-per-pan',
+      12,
+      'draw calls',
+      'the worst step at 1:629',
+      most(({ draws }) => draws),
+    ),
+  );
+  keep(
+    plain(
+      'uploads-per-pan',
+      2,
+      'uploads',
+      'the worst step at 1:629',
+      most(({ uploads }) => uploads),
+    ),
+  );
 }
 
 /** A tour over the drawing in the product itself, then ten seconds of rest. */

@@ -15,10 +15,19 @@ import type { Picture } from '../../packages/web/src/render/picture/picture.ts';
 import { startTileWorker } from '../../packages/web/src/tiles/start-tile-worker.ts';
 import { BareLines } from './bare-lines.ts';
 import { fidelity, inkOf } from './fidelity.ts';
+import { callsOf, type GlCalls } from './gl-calls.ts';
 
 const viewport = { widthPx: 1280, heightPx: 800 };
 const canvas = (id: string): HTMLCanvasElement => document.getElementById(id) as HTMLCanvasElement;
-const plainKinds = { ...allKinds, fills: false, texts: false, lineStyles: false };
+const plainKinds = {
+  ...allKinds,
+  fills: false,
+  texts: false,
+  lineStyles: false,
+  weights: false,
+  dashes: false,
+  transparency: false,
+};
 const hiddenLayers = new Set<number>();
 
 class Bench {
@@ -190,13 +199,19 @@ class Bench {
   }
 
   /** One step of a pan in the full looks of the drawing. */
-  panStep(camera: Camera, right: number): { ms: number } {
+  panStep(camera: Camera, right: number, down = 0): { ms: number } {
     this.#readPixel();
     const before = performance.now();
-    const target = { ...camera.target, x: camera.target.x + right * camera.unitsPerPx };
+    const { x, y } = camera.target;
+    const target = { ...camera.target, x: x + right * camera.unitsPerPx, y: y - down * camera.unitsPerPx };
     this.#picture.draw(this.#view({ ...camera, target }, false), before);
     this.#readPixel();
     return { ms: performance.now() - before };
+  }
+
+  /** What a step of a pan asks of the graphics processor. */
+  panCalls(camera: Camera, right: number, down: number): GlCalls {
+    return callsOf(this.#renderer.getContext() as WebGL2RenderingContext, () => this.panStep(camera, right, down));
   }
 
   /** Draws a view in its full looks, as a pane does before it is panned. */

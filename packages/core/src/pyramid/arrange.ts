@@ -1,6 +1,7 @@
 import type { Box2 } from '../geometry/clip.ts';
 import { Growable } from '../geometry/growable.ts';
 import { zOrder } from '../spatial/z-order.ts';
+import { simplify } from './simplify.ts';
 import { StandInSampler, standInLength, type StandIns } from './stand-ins.ts';
 import type { StyleRun } from './tile-format.ts';
 
@@ -8,6 +9,14 @@ import type { StyleRun } from './tile-format.ts';
 export interface LinePiece extends StyleRun, Box2 {
   /** No thing in it is larger than this, drawing units. */
   readonly sizeUpTo: number;
+  /** The same with coarser chords, for when its things are seen no larger than {@link COARSE_UP_TO_PX} says, likewise. */
+  readonly coarse: readonly IndexRange[];
+}
+
+/** A stretch of indices. */
+export interface IndexRange {
+  readonly start: number;
+  readonly count: number;
 }
 
 /** A stretch of the lines that stand for others. */
@@ -38,7 +47,7 @@ export interface TileLines {
 }
 
 export interface ArrangedLines {
-  /** The indices in their new order. */
+  /** The indices in their new order, then those of coarser chords. */
   readonly lines: Uint32Array<ArrayBuffer>;
   readonly pieces: readonly LinePiece[];
 }
@@ -48,11 +57,24 @@ const CLASS_RATIO = Math.SQRT2;
 /** Indices of a piece: few enough to lie together, so many that there are few pieces. */
 const INDICES_PER_PIECE = 256;
 
+/** Chords are made coarser for things that are seen no larger than this, px; the smallest first. */
+export const COARSE_UP_TO_PX = [2, 8, 32] as const;
+/** How far they may be from the finer ones there, px. */
+const COARSE_ERROR_PX = 0.3;
+/** Coarser chords that are more than this share of the finer ones aren't worth their memory. */
+const WORTHWHILE = 0.85;
+
 /** One item's stretch of the indices. */
 interface Stretch extends Box2, StyleRun {
   /** Number of its class: the smaller, the larger the things. */
   readonly sizeClass: number;
   readonly object: number;
+}
+
+/** What of a piece is drawn where its things are seen so large. @param px what `sizeUpTo` comes to */
+export function chordsFor({ start, count, coarse }: LinePiece, px: number): IndexRange {
+  const level = COARSE_UP_TO_PX.findIndex((most) => px <= most);
+  return coarse[level] ?? { start, count };
 }
 
 /**
@@ -61,17 +83,15 @@ interface Stretch extends Box2, StyleRun {
  */
 export function arrangeBySize(content: TileLines): ArrangedLines {
   const byClass = stretchesByClass(content);
-  const lines = new Uint32Array(content.lines.length);
-  const pieces: LinePiece[] = [];
-  let at = 0;
+  const lines = new Growable(Uint32Array);
+  const pieces: Mutable<LinePiece>[] = [];
   for (const [sizeClass, inFileOrder] of byClass) {
     const sizeUpTo = upperSize(sizeClass);
     const stretches = inFileOrder.length > 1 ? neighboursTogether(inFileOrder) : inFileOrder;
     let piece: Mutable<LinePiece> | undefined;
     for (const { style, start, count, minX, minY, maxX, maxY } of stretches) {
-      lines.set(content.lines.subarray(start, start + count), at);
       if (piece === undefined || piece.style !== style || piece.count + count > INDICES_PER_PIECE) {
-        piece = { style, start: at, count: 0, sizeUpTo, minX, minY, maxX, maxY };
+        piece = { style, start: lines.length, count: 0, sizeUpTo, coarse: [], minX, minY, maxX, maxY };
         pieces.push(piece);
       }
       piece.count += count;
@@ -79,10 +99,59 @@ export function arrangeBySize(content: TileLines): ArrangedLines {
       piece.minY = Math.min(piece.minY, minY);
       piece.maxX = Math.max(piece.maxX, maxX);
       piece.maxY = Math.max(piece.maxY, maxY);
-      at += count;
+      lines.append(content.lines.subarray(start, start + count));
     }
   }
-  return { lines, pieces };
+  addCoarseChords(content.positions, lines, pieces);
+  return { lines: lines.view().slice(), pieces };
+}
+
+/** Adds coarser chords of each piece, level by level so that those of neighbours lie together, the finest first. */
+function addCoarseChords(positions: Float32Array, lines: Growable<Uint32Array>, pieces: Mutable<LinePiece>[]): void {
+  const finest = pieces.map(({ start, count }): IndexRange[] => [{ start, count }]);
+  for (const px of COARSE_UP_TO_PX.toReversed())
+    pieces.forEach((piece, index) => {
+      const finer = finest[index]![0]!;
+      const start = lines.length;
+      const tolerance = (COARSE_ERROR_PX * piece.sizeUpTo) / px;
+      if (isChained(lines, piece)) appendCoarser(positions, lines, piece, tolerance);
+      const count = lines.length - start;
+      const isWorthIt = count > 0 && count <= WORTHWHILE * finer.count;
+      if (!isWorthIt) lines.length = start;
+      finest[index]!.unshift(isWorthIt ? { start, count } : finer);
+    });
+  pieces.forEach((piece, index) => {
+    if (finest[index]![0]!.count < piece.count) piece.coarse = finest[index]!.slice(0, COARSE_UP_TO_PX.length);
+  });
+}
+
+/** Whether any of its segments goes on from the one before. */
+function isChained(lines: Growable<Uint32Array>, { start, count }: IndexRange): boolean {
+  for (let i = start + 2; i < start + count; i += 2) if (lines.at(i) === lines.at(i - 1)) return true;
+  return false;
+}
+
+/** Appends the segments of a piece, those that follow one another as fewer where that is as good. */
+function appendCoarser(
+  positions: Float32Array,
+  lines: Growable<Uint32Array>,
+  { start, count }: IndexRange,
+  tolerance: number,
+): void {
+  const vertices: number[] = [];
+  const xy: number[] = [];
+  const take = (vertex: number): void => {
+    vertices.push(vertex);
+    xy.push(positions[3 * vertex]!, positions[3 * vertex + 1]!);
+  };
+  for (let i = start; i < start + count;) {
+    vertices.length = xy.length = 0;
+    take(lines.at(i));
+    do take(lines.at(i + 1));
+    while ((i += 2) < start + count && lines.at(i) === vertices.at(-1));
+    const kept = simplify(xy, 0, vertices.length, tolerance);
+    for (let k = 1; k < kept.length; k++) lines.append([vertices[kept[k - 1]!]!, vertices[kept[k]!]!]);
+  }
 }
 
 /**

@@ -233,7 +233,7 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
     const coarsest = COARSEST_PX * camera.unitsPerPx;
     const hasChild = (child: number): boolean =>
       isDrawn.has(children[child]!) || tiles[children[child]!]!.largest > coarsest;
-    return { smallest, below, hasChild };
+    return { smallest, below, hasChild, unitsPerPx: camera.unitsPerPx / this.renderer.getPixelRatio() };
   }
 
   #write({ camera, viewport, hiddenLayers }: PaneView, { content, origin }: TileDrawable): void {

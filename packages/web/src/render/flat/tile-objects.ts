@@ -1,5 +1,5 @@
 import { Matrix4, type LineSegments, type Mesh, type Object3D } from 'three';
-import type { LinePiece } from '@gull-pane/core/pyramid/arrange';
+import { chordsFor, type LinePiece } from '@gull-pane/core/pyramid/arrange';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { TilePart } from '../../tiles/tile-worker';
 import { groupRuns, indicesIn, type DrawGroup } from './run-groups';
@@ -47,6 +47,10 @@ export function tileObjects(
   const seen = rules.seenFrom(origin, drawable.box);
   const isWanted = (piece: LinePiece): boolean => isShared(piece.sizeUpTo, share) && (!seen || overlaps(piece, seen));
   const pieces = body.content.lineRuns.filter(isWanted);
+  const chords = pieces.map((piece) => ({
+    style: piece.style,
+    ...chordsFor(piece, piece.sizeUpTo / share.unitsPerPx),
+  }));
   const wantsStrokes = pieces.some(({ style }) => isStroke[rules.lookOf(style)]);
   if (wantsStrokes && mayBuild()) body.buildStrokes();
   const hasStrokes = body.strokes !== null;
@@ -55,7 +59,7 @@ export function tileObjects(
     if (look === 'hidden' || wide !== (hasStrokes && isStroke[look])) return -1;
     return isDashed[look] ? 1 : 0;
   };
-  let segments = add(body.hairlines, groupRuns(pieces, material(false))) / 2;
+  let segments = add(body.hairlines, groupRuns(chords, material(false))) / 2;
   if (hasStrokes && wantsStrokes) {
     add(body.strokes, groupRuns(body.strokeRuns.filter(isWanted), material(true)));
     segments += indicesIn(groupRuns(pieces, material(true))) / 2;

@@ -208,3 +208,29 @@ test(
     await expect(page.getByRole('heading', { level: 1, name: 'Drawings' })).toBeVisible();
   },
 );
+
+for (const [kind, open] of [
+  ['plan', openSitePlan],
+  ['model', openPumpHall],
+] as const)
+  test(`a ${kind} is there again after the graphics processor was reset`, async ({ page, app }) => {
+    await open(page, app);
+    const picture = page.locator('.pane-surface').first();
+    const before = await picture.screenshot();
+    await page.evaluate(async () => {
+      const canvas = document.querySelector<HTMLCanvasElement>('.pane-surface canvas')!;
+      const reset = canvas.getContext('webgl2')!.getExtension('WEBGL_lose_context')!;
+      const lost = new Promise((resolve) => canvas.addEventListener('webglcontextlost', resolve, { once: true }));
+      reset.loseContext();
+      await lost;
+      // the browser takes the loss in once all listeners have heard of it
+      await new Promise((resolve) => requestAnimationFrame(resolve));
+      const restored = new Promise((resolve) =>
+        canvas.addEventListener('webglcontextrestored', resolve, { once: true }),
+      );
+      reset.restoreContext();
+      await restored;
+    });
+    await settled(page);
+    await expect.poll(async () => (await picture.screenshot()).equals(before)).toBe(true);
+  });

@@ -32,7 +32,7 @@ export function callsOf(gl: WebGL2RenderingContext, run: () => void): GlCalls {
     run();
   } finally {
     for (const owner of [gl, multiDraw ?? {}] as Record<string, unknown>[])
-      for (const name of counted) if (Object.hasOwn(owner, name)) delete owner[name];
+      for (const name of counted) Reflect.deleteProperty(owner, name);
   }
   return counts;
 }

@@ -55,7 +55,7 @@ export interface ArrangedLines {
 /** Classes of size differ by this factor: so much too much is drawn at most. */
 const CLASS_RATIO = Math.SQRT2;
 /** Indices of a piece: few enough to lie together, so many that there are few pieces. */
-const INDICES_PER_PIECE = 256;
+const INDICES_PER_PIECE = 48;
 
 /** Chords are made coarser for things that are seen no larger than this, px; the smallest first. */
 export const COARSE_UP_TO_PX = [2, 8, 32] as const;

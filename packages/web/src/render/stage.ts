@@ -25,12 +25,13 @@ export class Stage {
   #frames = 0;
 
   constructor(
-    canvas: HTMLCanvasElement,
+    private readonly canvas: HTMLCanvasElement,
     private readonly textCanvas: HTMLCanvasElement,
     private readonly pane: PaneSource,
     scene: Scene,
   ) {
     this.#renderer = makeRenderer(canvas);
+    canvas.addEventListener('webglcontextrestored', this.redraw);
     const context = textCanvas.getContext('2d');
     if (!context) throw new Error('stage: this browser gives no canvas to write on');
     this.#picture = makePicture(pane.id, scene, this.#renderer, context);
@@ -87,6 +88,7 @@ export class Stage {
 
   dispose(): void {
     turns.leave(this);
+    this.canvas.removeEventListener('webglcontextrestored', this.redraw);
     cancelAnimationFrame(this.#request);
     this.#picture.dispose();
     dropRenderer(this.#renderer);

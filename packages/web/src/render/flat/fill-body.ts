@@ -1,7 +1,7 @@
-import { Mesh, type BufferGeometry } from 'three';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
-import { indexed, still } from './line-body';
-import type { DrawingMaterials } from './materials';
+import { FlatBlock } from './batch/flat-block';
+import { columnsOf, type InBlock } from './line-body';
 
 /** Areas as they come from the workers. */
 export interface FillContent {
@@ -13,22 +13,26 @@ export interface FillContent {
   readonly triangleRuns: readonly StyleRun[];
 }
 
-/** Areas on the graphics processor. */
+/** Areas as they are drawn. */
 export class FillBody {
-  readonly mesh: Mesh | null;
-
-  /** @param orders place of each vertex in the order of painting */
+  /**
+   * @param orders place of each vertex in the order of painting
+   * @param triangles where their indices are
+   */
   constructor(
     readonly content: FillContent,
     readonly orders: Float32Array<ArrayBuffer>,
-    materials: DrawingMaterials,
-    vertices: BufferGeometry,
-  ) {
-    const { triangles } = content;
-    this.mesh = triangles.length > 0 ? still(new Mesh(indexed(vertices, triangles), [materials.fill])) : null;
+    readonly triangles: InBlock,
+  ) {}
+
+  /** Areas that share their vertices with nothing else. */
+  static alone(content: FillContent, orders: Float32Array<ArrayBuffer>, origin: Vec3): FillBody {
+    const columns = columnsOf({ ...content, along: null }, orders);
+    const block = new FlatBlock(origin, [{ columns, indices: [content.triangles] }]);
+    return new FillBody(content, orders, { block, start: 0 });
   }
 
   dispose(): void {
-    this.mesh?.geometry.dispose();
+    this.triangles.block.dispose();
   }
 }

@@ -1,4 +1,5 @@
-import { OrthographicCamera, Quaternion, Scene, type Object3D, type WebGLRenderer } from 'three';
+import { OrthographicCamera, Quaternion, Scene, type WebGLRenderer } from 'three';
+import { cameraAxes } from '@gull-pane/core/camera/camera';
 import { selectTiles } from '@gull-pane/core/pyramid/select';
 import type { TilePart } from '../../tiles/tile-worker';
 import { STROKE_BUILD_MS, WEIGHT_AT_REST } from '../budgets';
@@ -7,11 +8,13 @@ import type { PaneView } from '../picture/pane-view';
 import { TiledPainter } from '../scene/tiled-painter';
 import { fineWish } from './fine-wish';
 import type { FlatScene } from './flat-scene';
-import { setFrame } from './materials';
+import { DrawLists } from './batch/draw-lists';
+import { inTwoFloats } from './batch/block-store';
+import type { FlatBatches, FlatFrame } from './batch/flat-batches';
 import { NearGeometry } from './near-geometry';
 import { TextPainter } from './text-painter';
 import type { TileDrawable } from './tile-drawable';
-import { tileObjects } from './tile-objects';
+import { listTile } from './tile-lists';
 import type { TileShare } from './tile-share';
 import { ViewRules } from './view-rules';
 
@@ -27,12 +30,13 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
   readonly mayShift = true;
   readonly #camera3 = new OrthographicCamera();
   readonly #scene3 = new Scene();
-  readonly #near: NearGeometry;
+  readonly #near = new NearGeometry();
+  readonly #batches: FlatBatches;
   readonly #texts: TextPainter;
 
   constructor(id: string, scene: FlatScene, renderer: WebGLRenderer, letters: CanvasRenderingContext2D) {
     super(id, scene, renderer);
-    this.#near = new NearGeometry(scene.materials);
+    this.#batches = scene.borrowBatches(renderer);
     this.#texts = new TextPainter(letters);
     this.#scene3.matrixWorldAutoUpdate = false;
     this.#camera3.matrixWorldAutoUpdate = false;
@@ -138,17 +142,17 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
   draw(batch: Batch): PaintedCounts {
     const { view, tiles, all, target, isFirst, within } = batch;
     const rules = this.#rules(view);
-    this.#aim(view, batch.shiftPx);
+    const lists = new DrawLists();
     let [segments, triangles] = [0, 0];
     this.renderer.setRenderTarget(target);
     if (isFirst) {
       if (!within && !target) this.#wantPictures(view);
-      this.#drawPictures(view);
-      this.#render(this.#nearObjects(view, all, rules));
+      this.#drawPictures(view, batch.shiftPx);
+      this.#listNear(lists, view, all, rules);
       [segments, triangles] = [this.#near.segments, this.#near.triangles];
     }
-    const { objects, ...counts } = this.#tileObjects(batch, rules);
-    this.#render(objects);
+    const counts = this.#listTiles(lists, batch, rules);
+    this.#batches.draw(lists, this.#frame(view, batch.shiftPx));
     this.renderer.setRenderTarget(null);
     if (!target && view.kinds.texts) {
       const write = (): void => {
@@ -170,6 +174,7 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
   dispose(): void {
     this.scene.pictures?.leave(this.id);
     this.#near.dispose();
+    this.scene.returnBatches(this.renderer);
   }
 
   /** @returns whether all that the view shows of raster pictures is there */
@@ -179,32 +184,42 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
     return pictures.want(this.id, view, this.scene.hiddenObjects(this.id), this.renderer.getPixelRatio());
   }
 
-  #drawPictures(view: PaneView): void {
+  #drawPictures(view: PaneView, shiftPx: readonly [number, number]): void {
     const { pictures } = this.scene;
     if (!pictures) return;
     const hidden = this.scene.hiddenObjects(this.id);
-    this.#render(pictures.objects(view, hidden, this.renderer.getPixelRatio(), view.camera.target));
+    const objects = pictures.objects(view, hidden, this.renderer.getPixelRatio(), view.camera.target);
+    if (objects.length === 0) return;
+    this.#aim(view, shiftPx);
+    this.#scene3.children = [...objects];
+    this.renderer.render(this.#scene3, this.#camera3);
+    this.#scene3.children = [];
   }
 
-  #nearObjects(view: PaneView, all: readonly number[], rules: ViewRules): readonly Object3D[] {
+  #listNear(lists: DrawLists, view: PaneView, all: readonly number[], rules: ViewRules): void {
     const tiles = all.flatMap((tile) => {
       const drawable = rules.isNear(tile) ? this.scene.body(tile) : undefined;
       if (!drawable) return [];
       const fineFor = this.#fineFor(rules, tile);
-      const [body, fills] = [drawable.lines(fineFor('lines')), drawable.fills(fineFor('fills'))];
-      return [{ origin: drawable.origin, body, fills }];
+      return [
+        { origin: drawable.origin, body: drawable.lines(fineFor('lines')), fills: drawable.fills(fineFor('fills')) },
+      ];
     });
-    return this.#near.build(tiles, view.camera.target, rules.nearClip(), (style) => rules.lookOf(style));
+    const { camera, hiddenLayers, kinds } = view;
+    this.#near.list(lists, tiles, {
+      middle: camera.target,
+      reach: rules.nearReach(),
+      isPart: view.pane !== undefined,
+      looks: [hiddenLayers, kinds, camera.unitsPerPx, this.renderer.getPixelRatio()],
+      lookOf: (style) => rules.lookOf(style),
+    });
   }
 
-  #tileObjects(
-    { view, tiles, all, smallest, below, target }: Batch,
-    rules: ViewRules,
-  ): PaintedCounts & { readonly objects: readonly Object3D[] } {
+  #listTiles(lists: DrawLists, batch: Batch, rules: ViewRules): PaintedCounts {
+    const { view, tiles, all, smallest, below, target } = batch;
     // a picture that stays is right at once; one that moves may be for a moment without width
     const buildUntilMs = target ? Infinity : performance.now() + STROKE_BUILD_MS;
     const mayBuild = (): boolean => performance.now() < buildUntilMs;
-    const objects: Object3D[] = [];
     const isDrawn = new Set(all);
     let [segments, triangles, count] = [0, 0, 0];
     for (const tile of tiles) {
@@ -213,12 +228,30 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
       count++;
       if (rules.isNear(tile)) continue;
       const share = this.#shareOf(view, tile, smallest, below(tile), isDrawn);
-      const drawn = tileObjects(drawable, view.camera.target, rules, share, this.#fineFor(rules, tile), mayBuild);
-      objects.push(...drawn.objects);
-      segments += drawn.segments;
-      triangles += drawn.triangles;
+      const listed = listTile(lists, drawable, rules, share, this.#fineFor(rules, tile), mayBuild);
+      segments += listed.segments;
+      triangles += listed.triangles;
     }
-    return { objects, segments, triangles, tiles: count };
+    return { segments, triangles, tiles: count };
+  }
+
+  #frame({ camera, viewport, kinds }: PaneView, [right, up]: readonly [number, number]): FlatFrame {
+    const pixelRatio = this.renderer.getPixelRatio();
+    const { anchor, styles, depthStep } = this.scene;
+    const { target, unitsPerPx } = camera;
+    const [halfX, halfY] = [(viewport.widthPx / 2) * unitsPerPx, (viewport.heightPx / 2) * unitsPerPx];
+    const axes = cameraAxes(camera);
+    return {
+      middle: inTwoFloats(target.x - anchor.x, target.y - anchor.y),
+      axes: [axes.right.x / halfX, axes.up.x / halfY, axes.right.y / halfX, axes.up.y / halfY],
+      shift: [(2 * right) / (pixelRatio * viewport.widthPx), (2 * up) / (pixelRatio * viewport.heightPx)],
+      unitsPerPx: unitsPerPx / pixelRatio,
+      depthStep,
+      lineStyles: kinds.lineStyles,
+      transparency: kinds.transparency,
+      styles,
+      hiddenObjects: this.scene.maskTexture(this.id),
+    };
   }
 
   #shareOf(
@@ -254,7 +287,8 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
     return new ViewRules(view, this.scene.tileset, this.renderer.getPixelRatio(), this.scene.isMostlyHidden(this.id));
   }
 
-  #aim({ camera, viewport, kinds }: PaneView, [right, up]: readonly [number, number]): void {
+  /** For raster pictures. */
+  #aim({ camera, viewport }: PaneView, [right, up]: readonly [number, number]): void {
     const pixelRatio = this.renderer.getPixelRatio();
     const { unitsPerPx } = camera;
     const [shiftX, shiftY] = [(right / pixelRatio) * unitsPerPx, (up / pixelRatio) * unitsPerPx];
@@ -268,22 +302,5 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
     camera3.matrixWorld.makeRotationFromQuaternion(new Quaternion(x, y, z, w));
     camera3.matrixWorldInverse.copy(camera3.matrixWorld).invert();
     camera3.updateProjectionMatrix();
-    // the drawing's panes share its materials
-    setFrame(this.scene.materials, {
-      unitsPerPx: unitsPerPx / pixelRatio,
-      lineStyles: kinds.lineStyles,
-      transparency: kinds.transparency,
-      hiddenObjects: this.scene.maskTexture(this.id),
-    });
-  }
-
-  /** The scene is a list in order: fills of all tiles first, since most of them are covered by lines. */
-  #render(objects: readonly Object3D[]): void {
-    if (objects.length === 0) return;
-    this.#scene3.children = [...objects].sort((a, b) => rankOf(a) - rankOf(b));
-    this.renderer.render(this.#scene3, this.#camera3);
-    this.#scene3.children = [];
   }
 }
-
-const rankOf = (object: Object3D): number => ('isLineSegments' in object ? 1 : 0);

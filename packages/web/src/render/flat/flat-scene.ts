@@ -1,10 +1,11 @@
-import type { DataTexture } from 'three';
+import type { WebGLRenderer } from 'three';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import { colourToHex, inkOnGround } from '@gull-pane/core/drawing/colour';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { Refiner } from '../../tiles/refiner';
 import type { TileLoader } from '../../tiles/tile-cache';
 import { buffersOf, type TileContent } from '../../tiles/tile-content';
@@ -13,9 +14,10 @@ import type { TilePart } from '../../tiles/tile-worker';
 import { CACHED_BYTES } from '../budgets';
 import { paneOf } from '../scene/scene';
 import { TiledScene } from '../scene/tiled-scene';
+import { FlatBatches } from './batch/flat-batches';
+import type { TexelData } from './batch/texel-data';
 import { exactForm } from './fine-wish';
 import { makeMaskTexture } from './mask-texture';
-import { makeMaterials, setHidesObjects, type DrawingMaterials } from './materials';
 import { makeStyleTexture } from './style-texture';
 import type { PictureLayer } from './picture-layer';
 import { TileDrawable } from './tile-drawable';
@@ -23,17 +25,23 @@ import { TileDrawable } from './tile-drawable';
 /** What the panes of a flat drawing share: its tiles, their exact forms, the looks of its styles. */
 export class FlatScene extends TiledScene<TileContent, TileDrawable> {
   readonly kind = 'flat';
-  readonly materials: DrawingMaterials;
   /** What draws raster pictures, where there are any; null until its code is there. */
   pictures: PictureLayer | null = null;
   #isDisposed = false;
   readonly #refiner: Refiner;
   /** What each pane hides, with its texture. */
-  readonly #masks = new Map<string, { readonly mask: ObjectMask; readonly texture: DataTexture }>();
-  readonly #noMask = makeMaskTexture(null);
+  readonly #masks = new Map<string, { readonly mask: ObjectMask; readonly texture: TexelData }>();
+  #styles: TexelData;
+  /** What each graphics processor holds, and for how many pictures. */
+  readonly #batches = new Map<WebGLRenderer, { readonly batches: FlatBatches; pictures: number }>();
   #textColours: readonly string[] = [];
 
-  constructor(drawing: DrawingDto, json: TilesetJson, ground: Colour, startWorker: () => TileLoader) {
+  constructor(
+    private readonly drawing: DrawingDto,
+    json: TilesetJson,
+    ground: Colour,
+    startWorker: () => TileLoader,
+  ) {
     const tileset = readTileset(json);
     super({
       drawingId: drawing.id,
@@ -43,7 +51,7 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
       buffersOf,
       maxBytes: CACHED_BYTES.flat,
     });
-    this.materials = makeMaterials(makeStyleTexture(tileset.styles, ground), this.#noMask, drawing.counts.objects);
+    this.#styles = makeStyleTexture(tileset.styles, ground);
     if (tileset.pictures.length > 0) void this.#loadPictures();
     this.setGround(ground);
     this.#refiner = new Refiner(startWorker(), (order, content) => {
@@ -67,8 +75,38 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
   }
 
   /** {@link hiddenObjects} as the shaders read it. */
-  maskTexture(picture: string): DataTexture {
-    return this.#masks.get(paneOf(picture))?.texture ?? this.#noMask;
+  maskTexture(picture: string): TexelData | null {
+    return this.#masks.get(paneOf(picture))?.texture ?? null;
+  }
+
+  /** How styles look, as the shaders read it. */
+  get styles(): TexelData {
+    return this.#styles;
+  }
+
+  /** From one place in the order of painting to the next, in depth: a fill, then the lines of the same object. */
+  get depthStep(): number {
+    return 2 / (2 * this.drawing.counts.objects + 4);
+  }
+
+  /** A place in the drawing that others are told from. */
+  get anchor(): Vec3 {
+    return this.tileset.tiles[0]?.origin ?? { x: 0, y: 0, z: 0 };
+  }
+
+  /** What draws with a renderer; given back with {@link returnBatches}. */
+  borrowBatches(renderer: WebGLRenderer): FlatBatches {
+    let held = this.#batches.get(renderer);
+    if (!held) this.#batches.set(renderer, (held = { batches: new FlatBatches(renderer, this.anchor), pictures: 0 }));
+    held.pictures++;
+    return held.batches;
+  }
+
+  returnBatches(renderer: WebGLRenderer): void {
+    const held = this.#batches.get(renderer);
+    if (!held || --held.pictures > 0) return;
+    held.batches.dispose();
+    this.#batches.delete(renderer);
   }
 
   /** Whether more objects are hidden than shown: what stands for many of them would stand for hidden ones. */
@@ -80,10 +118,8 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
   hideObjects(pane: string, mask: ObjectMask | null): void {
     const before = this.#masks.get(pane);
     if (mask === (before?.mask ?? null)) return;
-    before?.texture.dispose();
     if (mask) this.#masks.set(pane, { mask, texture: makeMaskTexture(mask) });
     else this.#masks.delete(pane);
-    setHidesObjects(this.materials, this.#masks.size > 0);
     this.tell();
   }
 
@@ -116,9 +152,7 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
   /** The paper that the drawing lies on: inks are shown so that they can be told from it. */
   setGround(ground: Colour): void {
     this.paper = ground;
-    const uniform = this.materials.fill.uniforms.styles!; // the uniforms are shared by all materials
-    (uniform.value as { dispose(): void }).dispose();
-    uniform.value = makeStyleTexture(this.tileset.styles, ground);
+    this.#styles = makeStyleTexture(this.tileset.styles, ground);
     this.#textColours = this.tileset.styles.map(({ colour: [r, g, b, a] }) =>
       colourToHex(inkOnGround({ r, g, b, a }, ground)),
     );
@@ -129,10 +163,8 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
     super.dispose();
     this.#refiner.close();
     this.pictures?.dispose();
-    for (const material of this.materials.all) material.dispose();
-    (this.materials.fill.uniforms.styles!.value as { dispose(): void }).dispose();
-    for (const { texture } of this.#masks.values()) texture.dispose();
-    this.#noMask.dispose();
+    for (const { batches } of this.#batches.values()) batches.dispose();
+    this.#batches.clear();
   }
 
   async #loadPictures(): Promise<void> {
@@ -147,6 +179,6 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
     const { origin, centre, halfSize } = this.tileset.tiles[tile]!;
     const [x, y] = [centre.x - origin.x, centre.y - origin.y];
     const box = { minX: x - halfSize.x, minY: y - halfSize.y, maxX: x + halfSize.x, maxY: y + halfSize.y };
-    return new TileDrawable(content, origin, box, this.materials);
+    return new TileDrawable(content, origin, box);
   }
 }

@@ -1,7 +1,7 @@
-import { BufferAttribute, BufferGeometry, LineSegments, Mesh, type Object3D } from 'three';
 import type { LinePiece } from '@gull-pane/core/pyramid/arrange';
+import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { MeshBuilder, buildStrokes, type LineSource } from '@gull-pane/core/stroke/stroke-mesh';
-import type { DrawingMaterials } from './materials';
+import { FlatBlock, type VertexColumns } from './batch/flat-block';
 
 /** Lines as they come from the workers. */
 export interface LineContent {
@@ -14,24 +14,42 @@ export interface LineContent {
   readonly lineRuns: readonly LinePiece[];
 }
 
-/** Lines on the graphics processor, as hairlines and, once that is asked for, as triangles with width. */
-export class LineBody {
-  readonly hairlines: LineSegments | null;
-  strokes: Mesh | null = null;
-  /** The pieces of {@link strokes}, one for each piece of lines. */
-  strokeRuns: readonly LinePiece[] = [];
+/** A list of indices within a block. */
+export interface InBlock {
+  readonly block: FlatBlock;
+  /** Where the list begins. */
+  readonly start: number;
+}
 
-  /** @param orders place of each vertex in the order of painting */
+/** Lines with width. */
+export interface Strokes extends InBlock {
+  /** One for each piece of lines. */
+  readonly runs: readonly LinePiece[];
+}
+
+/** Lines as they are drawn: as hairlines and, once that is asked for, as triangles with width. */
+export class LineBody {
+  #strokes: Strokes | null = null;
+
+  /**
+   * @param orders place of each vertex in the order of painting
+   * @param hairlines where their indices are
+   */
   constructor(
     readonly content: LineContent,
     readonly orders: Float32Array<ArrayBuffer>,
-    private readonly materials: DrawingMaterials,
-    vertices = vertexGeometry(content, orders),
-  ) {
-    this.hairlines =
-      content.lines.length > 0
-        ? still(new LineSegments(indexed(vertices, content.lines), [...materials.hairlines]))
-        : null;
+    readonly hairlines: InBlock,
+  ) {}
+
+  /** Lines that share their vertices with nothing else. */
+  static alone(content: LineContent, orders: Float32Array<ArrayBuffer>, origin: Vec3): LineBody {
+    const block = new FlatBlock(origin, [{ columns: columnsOf(content, orders), indices: [content.lines] }]);
+    return new LineBody(content, orders, { block, start: 0 });
+  }
+
+  /** Null until they are made. */
+  get strokes(): Strokes | null {
+    return this.#strokes;
   }
 
   /** What clipping and widening work on. */
@@ -41,68 +59,46 @@ export class LineBody {
 
   /** Makes the lines with width, if that hasn't been done. */
   buildStrokes(): void {
-    if (this.strokes || this.content.lines.length === 0) return;
+    if (this.#strokes || this.content.lines.length === 0) return;
     const builder = new MeshBuilder();
     const source = { ...this.content, low: null };
-    this.strokeRuns = this.content.lineRuns.map((run) => {
+    const runs = this.content.lineRuns.map((run) => {
       const start = builder.indices.length;
       buildStrokes(source, run, { shiftX: 0, shiftY: 0, clip: null }, builder);
       return { ...run, start, count: builder.indices.length - start };
     });
-    const columns = {
-      styles: Uint16Array.from(builder.source.view(), (vertex) => this.content.styles[vertex]!),
-      orders: Float32Array.from(builder.source.view(), (vertex) => this.orders[vertex]!),
-    };
-    this.strokes = still(new Mesh(builtGeometry(builder, columns.styles, columns.orders), [...this.materials.strokes]));
+    const styles = Uint16Array.from(builder.source.view(), (vertex) => this.content.styles[vertex]!);
+    const orders = Float32Array.from(builder.source.view(), (vertex) => this.orders[vertex]!);
+    const { columns, indices } = builtColumns(builder, styles, orders);
+    const block = new FlatBlock(this.hairlines.block.origin, [{ columns, indices: [indices] }]);
+    this.#strokes = { block, start: 0, runs };
   }
 
   dispose(): void {
-    this.hairlines?.geometry.dispose();
-    this.strokes?.geometry.dispose();
+    this.hairlines.block.dispose();
+    this.#strokes?.block.dispose();
   }
 }
 
-/** The vertices that lines and fills of a tile share. */
-export function vertexGeometry(
-  { positions, styles, along }: Pick<LineContent, 'positions' | 'styles' | 'along'>,
-  orders: Float32Array<ArrayBuffer>,
-): BufferGeometry {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(positions, 3));
-  geometry.setAttribute('style', new BufferAttribute(styles, 1));
-  geometry.setAttribute('along', new BufferAttribute(along, 1));
-  geometry.setAttribute('order', new BufferAttribute(orders, 1));
-  return geometry;
-}
+/** Vertices as tiles hold them, for lines without width and for areas. */
+export const columnsOf = (
+  { positions, styles, along }: Pick<LineContent, 'positions' | 'styles'> & { readonly along: Float32Array | null },
+  orders: Float32Array,
+): VertexColumns => ({ positions, numbersPerPosition: 3, styles, orders, along, offsets: null });
 
-/** A geometry over the same vertices with indices of its own. */
-export function indexed(vertices: BufferGeometry, index: Uint32Array<ArrayBuffer>): BufferGeometry {
-  const geometry = new BufferGeometry();
-  geometry.attributes = vertices.attributes;
-  geometry.setIndex(new BufferAttribute(index, 1));
-  return geometry;
-}
-
-/** A geometry of built vertices. */
-export function builtGeometry(
+/** Built vertices and their indices. */
+export function builtColumns(
   { positions, offsets, along, indices }: MeshBuilder,
-  styles: Uint16Array<ArrayBuffer>,
-  orders: Float32Array<ArrayBuffer>,
-): BufferGeometry {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(positions.view().slice(), 2));
-  geometry.setAttribute('offset', new BufferAttribute(offsets.view().slice(), 2));
-  geometry.setAttribute('along', new BufferAttribute(along.view().slice(), 1));
-  geometry.setAttribute('style', new BufferAttribute(styles, 1));
-  geometry.setAttribute('order', new BufferAttribute(orders, 1));
-  geometry.setIndex(new BufferAttribute(indices.view().slice(), 1));
-  return geometry;
-}
-
-/** Objects are placed by hand, never looked through by the renderer. */
-export function still<T extends Object3D>(object: T): T {
-  object.matrixAutoUpdate = false;
-  object.matrixWorldAutoUpdate = false;
-  object.frustumCulled = false;
-  return object;
+  styles: Uint16Array,
+  orders: Float32Array,
+): { readonly columns: VertexColumns; readonly indices: Uint32Array } {
+  const columns: VertexColumns = {
+    positions: positions.view().slice(),
+    numbersPerPosition: 2,
+    styles,
+    orders,
+    along: along.view().slice(),
+    offsets: offsets.view().slice(),
+  };
+  return { columns, indices: indices.view().slice() };
 }

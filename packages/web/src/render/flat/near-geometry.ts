@@ -1,12 +1,12 @@
-import { LineSegments, Mesh, type BufferGeometry, type Object3D } from 'three';
 import { clipRing, type Box2 } from '@gull-pane/core/geometry/clip';
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import type { StyleRun } from '@gull-pane/core/pyramid/tile-format';
 import { MeshBuilder, buildHairlines, buildStrokes } from '@gull-pane/core/stroke/stroke-mesh';
+import { flatKinds, type DrawLists, type FlatKind } from './batch/draw-lists';
+import { FlatBlock, type BlockPart } from './batch/flat-block';
 import type { FillBody, FillContent } from './fill-body';
-import { builtGeometry, still, type LineBody } from './line-body';
-import type { DrawingMaterials } from './materials';
+import { builtColumns, type LineBody } from './line-body';
 import type { LineLook } from './view-rules';
 
 /** A tile with the forms of its lines and areas that are to be drawn. */
@@ -16,74 +16,114 @@ export interface NearTile {
   readonly fills: FillBody;
 }
 
+/** What the parts near a view depend on. */
+export interface NearView {
+  /** Middle of the view, drawing units. */
+  readonly middle: Vec3;
+  /** What is wanted about it reaches so far to all sides. */
+  readonly reach: number;
+  /** Whether it is a part of a pane: what lies near the others may be drawn as well. */
+  readonly isPart: boolean;
+  /** If any of this differs, styles may look different. */
+  readonly looks: readonly unknown[];
+  readonly lookOf: (style: number) => LineLook;
+}
+
+/** Cut out for so many times what a view wants, so that it can be panned before anything is cut out anew. */
+const TIMES_VIEW = 2;
+
+/** What was cut out last. */
+interface CutOut {
+  readonly tiles: readonly NearTile[];
+  readonly middle: Vec3;
+  readonly reach: number;
+  readonly looks: readonly unknown[];
+  readonly block: FlatBlock;
+  /** Where the indices of each kind begin in the block, and how many they are. */
+  readonly ranges: ReadonlyMap<FlatKind, { readonly start: number; readonly count: number }>;
+}
+
 /**
  * The parts near the view of tiles that are much larger than it. Their vertices are too coarse in single precision and
- * mostly out of sight: they are clipped in doubles and placed anew about the middle of the view, at every move.
+ * mostly out of sight: they are clipped in doubles and placed about the middle of a view, again where that has moved away.
  */
 export class NearGeometry {
-  #objects: Object3D[] = [];
+  #cutOut: CutOut | null = null;
   segments = 0;
   triangles = 0;
 
-  constructor(private readonly materials: DrawingMaterials) {}
+  /** Adds what is near a view to what is drawn together. */
+  list(lists: DrawLists, tiles: readonly NearTile[], view: NearView): void {
+    if (tiles.length === 0) {
+      this.segments = this.triangles = 0;
+      return;
+    }
+    const before = this.#cutOut;
+    if (!before || !holds(before, tiles, view)) {
+      const others = before && view.isPart && looksSame(before, view) ? before.tiles : [];
+      this.#cut([...tiles, ...others.filter((other) => !isAmong(tiles, other))], view);
+    }
+    const { block, ranges } = this.#cutOut!;
+    for (const [kind, { start, count }] of ranges) lists.add(kind, block, start, count);
+    const count = (kind: FlatKind): number => ranges.get(kind)?.count ?? 0;
+    this.segments = (count('hairline') + count('dashedHairline')) / 2 + (count('stroke') + count('dashedStroke')) / 6;
+    this.triangles = count('fill') / 3;
+  }
 
-  /**
-   * @param anchor the middle of the view, drawing units
-   * @param clip what is wanted about it
-   * @param lookOf how each style is drawn
-   */
-  build(
-    tiles: readonly NearTile[],
-    anchor: Vec3,
-    clip: Box2,
-    lookOf: (style: number) => LineLook,
-  ): readonly Object3D[] {
+  dispose(): void {
+    this.#cutOut?.block.dispose();
+    this.#cutOut = null;
+    this.segments = this.triangles = 0;
+  }
+
+  #cut(tiles: readonly NearTile[], { middle, reach: wanted, looks, lookOf }: NearView): void {
     this.dispose();
-    if (tiles.length === 0) return this.#objects;
-    const fill = new Columns();
-    const lines = {
-      hairline: new Columns(),
-      dashedHairline: new Columns(),
-      stroke: new Columns(),
-      dashedStroke: new Columns(),
-    };
+    const reach = TIMES_VIEW * wanted;
+    const clip = { minX: -reach, minY: -reach, maxX: reach, maxY: reach };
+    const columns = new Map(flatKinds.map((kind) => [kind, new Columns()] as const));
     for (const { origin, body, fills } of tiles) {
-      const placement = { shiftX: origin.x - anchor.x, shiftY: origin.y - anchor.y, clip };
+      const placement = { shiftX: origin.x - middle.x, shiftY: origin.y - middle.y, clip };
       for (const run of body.content.lineRuns) {
         const look = lookOf(run.style);
         if (look === 'hidden' || !reaches(run, placement)) continue;
         const build = look === 'hairline' || look === 'dashedHairline' ? buildHairlines : buildStrokes;
-        build(body.source, run, placement, lines[look].builder);
-        lines[look].take(body.content.styles, body.orders);
+        const own = columns.get(look)!;
+        build(body.source, run, placement, own.builder);
+        own.take(body.content.styles, body.orders);
       }
+      const own = columns.get('fill')!;
       for (const run of fills.content.triangleRuns) {
         if (lookOf(run.style) === 'hidden') continue;
-        clipTriangles(fills.content, run, placement, fill.builder);
-        fill.take(fills.content.styles, fills.orders);
+        clipTriangles(fills.content, run, placement, own.builder);
+        own.take(fills.content.styles, fills.orders);
       }
     }
-    const { materials } = this;
-    const add = (columns: Columns, make: (geometry: BufferGeometry) => Object3D): void => {
-      if (columns.builder.indices.length > 0) this.#objects.push(still(make(columns.geometry())));
-    };
-    add(fill, (geometry) => new Mesh(geometry, materials.fill));
-    add(lines.hairline, (geometry) => new LineSegments(geometry, materials.hairlines[0]));
-    add(lines.dashedHairline, (geometry) => new LineSegments(geometry, materials.hairlines[1]));
-    add(lines.stroke, (geometry) => new Mesh(geometry, materials.strokes[0]));
-    add(lines.dashedStroke, (geometry) => new Mesh(geometry, materials.strokes[1]));
-    const count = ({ builder }: Columns): number => builder.indices.length;
-    this.segments =
-      (count(lines.hairline) + count(lines.dashedHairline)) / 2 + (count(lines.stroke) + count(lines.dashedStroke)) / 6;
-    this.triangles = count(fill) / 3;
-    return this.#objects;
-  }
-
-  dispose(): void {
-    for (const object of this.#objects) (object as Mesh).geometry.dispose();
-    this.#objects = [];
-    this.segments = this.triangles = 0;
+    const parts = flatKinds.map((kind) => columns.get(kind)!.part());
+    const block = new FlatBlock(middle, parts);
+    const ranges = new Map(
+      flatKinds.map((kind, k) => [kind, { start: block.starts[k]!, count: parts[k]!.indices[0]!.length }] as const),
+    );
+    this.#cutOut = { tiles, middle, reach, looks, block, ranges };
   }
 }
+
+/** Whether what was cut out is all that a view wants. */
+function holds(cutOut: CutOut, tiles: readonly NearTile[], view: NearView): boolean {
+  const { middle, reach, isPart } = view;
+  const away = Math.max(Math.abs(middle.x - cutOut.middle.x), Math.abs(middle.y - cutOut.middle.y));
+  return (
+    away + reach <= cutOut.reach &&
+    looksSame(cutOut, view) &&
+    (isPart || tiles.length === cutOut.tiles.length) &&
+    tiles.every((tile) => isAmong(cutOut.tiles, tile))
+  );
+}
+
+const looksSame = ({ looks }: CutOut, view: NearView): boolean =>
+  looks.length === view.looks.length && looks.every((look, k) => look === view.looks[k]);
+
+const isAmong = (tiles: readonly NearTile[], { body, fills }: NearTile): boolean =>
+  tiles.some((one) => one.body === body && one.fills === fills);
 
 const reaches = (
   { minX, minY, maxX, maxY }: Box2,
@@ -106,8 +146,9 @@ class Columns {
     }
   }
 
-  geometry(): BufferGeometry {
-    return builtGeometry(this.builder, this.#styles.view().slice(), this.#orders.view().slice());
+  part(): BlockPart {
+    const { columns, indices } = builtColumns(this.builder, this.#styles.view().slice(), this.#orders.view().slice());
+    return { columns, indices: [indices] };
   }
 }
 

@@ -4,12 +4,14 @@ import type { RefinedFills } from '@gull-pane/core/pyramid/refine-fills';
 import type { Fine } from '../../tiles/refiner';
 import type { FineContent, TileContent } from '../../tiles/tile-content';
 import type { TilePart } from '../../tiles/tile-worker';
+import { FlatBlock } from './batch/flat-block';
 import { FillBody } from './fill-body';
-import { LineBody, vertexGeometry } from './line-body';
-import type { DrawingMaterials } from './materials';
+import { LineBody, columnsOf, type InBlock } from './line-body';
 import { paneOf } from '../scene/scene';
-import { StandInBody } from './stand-in-body';
 import { TileCosts } from './tile-share';
+
+/** Added to the place in the order of painting of what stands for many: it isn't hidden with one of them. */
+const STANDS_FOR_MANY = 0.5;
 
 /** An exact form, as fine as it was last asked for. */
 interface Exact<Body> {
@@ -17,9 +19,10 @@ interface Exact<Body> {
   readonly of: Fine<unknown>;
 }
 
-/** What the graphics processor holds of one tile. Made once; which runs are drawn is decided at each drawing. */
+/** A tile as it is drawn. Made once; which runs are drawn is decided at each drawing. */
 export class TileDrawable {
-  readonly standIns: StandInBody;
+  /** Lines for the ink of what isn't drawn, two indices each. */
+  readonly standIns: InBlock;
   readonly costs: TileCosts;
   readonly #lines: LineBody;
   readonly #fills: FillBody;
@@ -32,15 +35,22 @@ export class TileDrawable {
     readonly origin: Vec3,
     /** Around the tile and all below it, relative to its origin. */
     readonly box: Box2,
-    private readonly materials: DrawingMaterials,
   ) {
-    const { triangles, objects, positions } = content;
+    const { triangles, objects, positions, lines, standIns } = content;
     // a tile's fills stand after its lines
     const orders = ordersOf(objects, positions.length / 3, triangles.length > 0 ? triangles[0]! : Infinity);
-    const vertices = vertexGeometry(content, orders);
-    this.#lines = new LineBody(content, orders, materials, vertices);
-    this.#fills = new FillBody(content, orders, materials, vertices);
-    this.standIns = new StandInBody(content.standIns, materials);
+    const ordersOfMany = Float32Array.from(standIns.objects, (object) => 2 * object + 1 + STANDS_FOR_MANY);
+    const block = new FlatBlock(origin, [
+      { columns: columnsOf(content, orders), indices: [lines, triangles] },
+      {
+        columns: columnsOf({ ...standIns, along: null }, ordersOfMany),
+        indices: [Uint32Array.from(standIns.styles, (_, vertex) => vertex)],
+      },
+    ]);
+    const [ofLines, ofTriangles, ofStandIns] = block.starts as [number, number, number];
+    this.#lines = new LineBody(content, orders, { block, start: ofLines });
+    this.#fills = new FillBody(content, orders, { block, start: ofTriangles });
+    this.standIns = { block, start: ofStandIns };
     this.costs = new TileCosts(content);
   }
 
@@ -55,14 +65,12 @@ export class TileDrawable {
     const vertices = content.positions.length / 3;
     if ('triangles' in content) {
       this.#fineFills.get(pane)?.body.dispose();
-      const orders = ordersOf(content.objects, vertices, 0);
-      const along = new Float32Array(vertices);
-      const geometry = vertexGeometry({ ...content, along }, orders);
-      this.#fineFills.set(pane, { body: new FillBody(content, orders, this.materials, geometry), of: fine });
+      const body = FillBody.alone(content, ordersOf(content.objects, vertices, 0), this.origin);
+      this.#fineFills.set(pane, { body, of: fine });
     } else {
       this.#fineLines.get(pane)?.body.dispose();
-      const orders = ordersOf(content.objects, vertices, Infinity);
-      this.#fineLines.set(pane, { body: new LineBody(content, orders, this.materials), of: fine });
+      const body = LineBody.alone(content, ordersOf(content.objects, vertices, Infinity), this.origin);
+      this.#fineLines.set(pane, { body, of: fine });
     }
   }
 
@@ -87,9 +95,7 @@ export class TileDrawable {
   }
 
   dispose(): void {
-    this.#fills.dispose();
     this.#lines.dispose();
-    this.standIns.dispose();
     for (const fine of [this.#fineLines, this.#fineFills]) for (const { body } of fine.values()) body.dispose();
   }
 }

@@ -44,7 +44,8 @@ export class ViewRules {
   /** Whether only the part of a tile about the view is drawn, clipped and placed anew. */
   isNear(tile: number): boolean {
     const { halfSize } = this.tileset.tiles[tile]!;
-    const { camera, viewport } = this.view;
+    const { camera } = this.view;
+    const viewport = this.view.pane ?? this.view.viewport;
     const half = Math.max(halfSize.x, halfSize.y);
     const viewHalf = (Math.max(viewport.widthPx, viewport.heightPx) / 2) * camera.unitsPerPx;
     return half > NEAR_TIMES_VIEW * viewHalf || half / 2 ** 25 > COARSE_PX * camera.unitsPerPx;
@@ -56,12 +57,11 @@ export class ViewRules {
     return exactForm(this.tileset.tiles[tile]!, part)[1] > needed;
   }
 
-  /** What is wanted of near tiles, about the middle of the view: it with its widest lines, at any twist. */
-  nearClip(): Box2 {
+  /** How far what is wanted of near tiles reaches from the middle of the view: it with its widest lines, at any twist. */
+  nearReach(): number {
     const { camera, viewport } = this.view;
     const half = (Math.hypot(viewport.widthPx, viewport.heightPx) / 2) * camera.unitsPerPx * 1.1;
-    const reach = half + this.tileset.styles.reduce((widest, { width }) => Math.max(widest, width), 0);
-    return { minX: -reach, minY: -reach, maxX: reach, maxY: reach };
+    return half + this.tileset.styles.reduce((widest, { width }) => Math.max(widest, width), 0);
   }
 
   /**

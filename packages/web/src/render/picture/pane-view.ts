@@ -12,6 +12,8 @@ type DrawnAs = Pick<Shown, 'look' | 'kinds' | 'hiddenLayers' | 'clips'>;
 export interface PaneView extends DrawnAs {
   readonly camera: Camera;
   readonly viewport: Viewport;
+  /** Size of the whole pane, where this is a part of one. */
+  readonly pane?: Viewport;
   /** The plane that the grid lies in; the ground if absent. */
   readonly plane?: WorkPlane;
   /** Whether the picture at rest is drawn several times to smooth its edges. */

@@ -203,7 +203,7 @@ export class ProgressivePicture implements Picture {
   /** @param before the tiles that were in sight before: of those the picture may lack some elsewhere */
   #drawStrip(whole: PaneView, { left, top, viewport, camera }: Strip, before: ReadonlySet<number>): void {
     const { renderer, painter } = this;
-    const view = { ...whole, camera, viewport };
+    const view = { ...whole, camera, viewport, pane: whole.viewport };
     const selection = painter.select(view);
     const { tiles, smallest } = painter.within(view, selection, this.#budget.weight);
     const { widthPx, heightPx } = viewport;

@@ -1,0 +1,7 @@
+/** Numbers that shaders look up, in memory: each graphics processor gets its own copy. Never changed once it was drawn with. */
+export interface TexelData {
+  readonly width: number;
+  readonly height: number;
+  /** Four floats, or one byte, a texel. */
+  readonly texels: Float32Array<ArrayBuffer> | Uint8Array<ArrayBuffer>;
+}

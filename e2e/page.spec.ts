@@ -1,4 +1,17 @@
-import { expect, inspect, inspectPane, openSitePlan, settled, test, worldAt } from './app.ts';
+import type { Page } from '@playwright/test';
+import {
+  expect,
+  inspect,
+  inspectPane,
+  openChamber,
+  openDrawing,
+  openSitePlan,
+  settled,
+  test,
+  worldAt,
+  type RunningApp,
+} from './app.ts';
+import { yard } from './yard.ts';
 
 test('reload brings the very view back, hidden layers too', async ({ page, app }) => {
   await openSitePlan(page, app);
@@ -210,8 +223,8 @@ test(
 );
 
 for (const [kind, open] of [
-  ['plan', openSitePlan],
-  ['model', openPumpHall],
+  ['plan', openChamber],
+  ['model', (page: Page, app: RunningApp) => openDrawing(page, app, 'Yard', yard())],
 ] as const)
   test(`a ${kind} is there again after the graphics processor was reset`, async ({ page, app }) => {
     await open(page, app);

@@ -2,6 +2,7 @@ import type { ArrangementHeadDto } from './arrangements.ts';
 import type { CardDto } from './cards.ts';
 import type { DrawingDto } from './drawings.ts';
 import type { MarkDto } from './marks.ts';
+import type { SheetSetDto } from './sheet-sets.ts';
 import type { TourDto } from './tours.ts';
 
 /** What has changed on the server, told to every window that listens at `/api/events`. */
@@ -14,6 +15,8 @@ export type ChangeEvent =
   | { readonly kind: 'views'; readonly drawingId: string }
   | { readonly kind: 'tour'; readonly tour: TourDto }
   | { readonly kind: 'tour-gone'; readonly drawingId: string; readonly id: string }
+  | { readonly kind: 'sheet-set'; readonly set: SheetSetDto }
+  | { readonly kind: 'sheet-set-gone'; readonly drawingId: string; readonly id: string }
   /** Marks were drawn, changed or deleted. @see ChangeMarksDto */
   | {
       readonly kind: 'marks';

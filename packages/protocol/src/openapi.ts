@@ -15,6 +15,7 @@ import { PackageTakenDto, ReceivedPackageDto, TakePackageDto, WritePackageDto } 
 import { ChangeMarksDto, MarkDto } from './marks.ts';
 import { KeepReviewDto, RenameRevisionDto, ReviewDto, RevisionDto, SeenDto } from './revisions.ts';
 import { OpenSessionDto } from './session.ts';
+import { ChangeSheetSetDto, KeepSheetSetDto, PrintDto, SheetSetDto } from './sheet-sets.ts';
 import { ChangeTourDto, KeepTourDto, TourDto } from './tours.ts';
 import { TrailDto } from './trail.ts';
 
@@ -353,6 +354,45 @@ export const operations: readonly Operation[] = [
     summary: 'Deletes a tour',
     status: 204,
     problems: ['tour-not-found'],
+  },
+  {
+    method: 'get',
+    path: '/api/drawings/{id}/sheet-sets',
+    summary: 'Sets of sheets that are laid out for paper, in their order',
+    answer: listOf(SheetSetDto),
+    problems: ['drawing-not-found'],
+  },
+  {
+    method: 'post',
+    path: '/api/drawings/{id}/sheet-sets',
+    summary: 'Keeps a set of sheets',
+    status: 201,
+    body: json(ref(KeepSheetSetDto)),
+    answer: json(ref(SheetSetDto)),
+    problems: ['drawing-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    method: 'patch',
+    path: '/api/sheet-sets/{id}',
+    summary: 'Changes a set of sheets, if it is still as it was told',
+    body: json(ref(ChangeSheetSetDto)),
+    answer: json(ref(SheetSetDto)),
+    problems: ['sheet-set-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    method: 'delete',
+    path: '/api/sheet-sets/{id}',
+    summary: 'Deletes a set of sheets',
+    status: 204,
+    problems: ['sheet-set-not-found'],
+  },
+  {
+    method: 'post',
+    path: '/api/drawings/{id}/print',
+    summary: 'Sheets with views of the plan as PDF, vectors at their exact scale',
+    body: json(ref(PrintDto)),
+    answer: bytes('application/pdf'),
+    problems: ['drawing-not-found', 'drawing-not-ready', 'bad-request'],
   },
   {
     method: 'get',

@@ -59,6 +59,11 @@ export const problemCatalogue = {
     title: 'Nothing of the drawing would be written',
     hint: 'Show some layers or objects, or choose the whole drawing.',
   },
+  'sheet-set-not-found': {
+    status: 404,
+    title: 'There is no such set of sheets',
+    hint: 'It may have been deleted in another window.',
+  },
   'tour-not-found': {
     status: 404,
     title: 'There is no such tour',

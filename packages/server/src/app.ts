@@ -23,6 +23,8 @@ import { revisionRoutes } from './plugins/revisions.ts';
 import { seenRoutes } from './plugins/seen.ts';
 import type { Services } from './plugins/services.ts';
 import { tileRoutes } from './plugins/tiles.ts';
+import { printRoutes } from './plugins/print.ts';
+import { sheetSetRoutes } from './plugins/sheet-sets.ts';
 import { tourRoutes } from './plugins/tours.ts';
 import { trailRoutes } from './plugins/trails.ts';
 import { Problem } from './problem.ts';
@@ -40,6 +42,8 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   trailRoutes,
   cardRoutes,
   arrangementRoutes,
+  printRoutes,
+  sheetSetRoutes,
   tourRoutes,
   markRoutes,
   exportRoutes,

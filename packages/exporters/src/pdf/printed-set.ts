@@ -1,19 +1,7 @@
 import type { DrawingUnit } from '@gull-pane/core/drawing/units';
 import type { Sheet } from '@gull-pane/core/sheets/sheet';
+import type { StripFields } from '@gull-pane/core/sheets/strip-fields';
 import type { ExportedDrawing } from '../exported.ts';
-
-/** What the strip of a sheet tells beside its name, number and scale; empty texts are left out. */
-export interface StripFields {
-  /** Whose drawing it is. */
-  readonly project: string;
-  /** What the drawing is called. */
-  readonly title: string;
-  readonly number: string;
-  readonly revision: string;
-  readonly author: string;
-  /** As it shall be read. */
-  readonly date: string;
-}
 
 /** Sheets on their way to paper. */
 export interface PrintedSet {

@@ -1,17 +1,11 @@
 import PDFDocument from 'pdfkit';
-import { borderOf, type MatchLine, type Sheet } from '@gull-pane/core/sheets/sheet';
+import type { Sheet } from '@gull-pane/core/sheets/sheet';
+import { sheetParts } from '@gull-pane/core/sheets/sheet-parts';
+import { drawParts } from './draw-parts.ts';
 import { FontChooser, type PdfFonts } from './fonts.ts';
 import { POINTS_PER_MM, drawFrame, type Page } from './frame-content.ts';
 import { PdfLayers } from './layered-page.ts';
-import { pdfNumber } from './path-operators.ts';
 import type { PrintedSet } from './printed-set.ts';
-import { drawStrip, rule, write } from './sheet-strip.ts';
-
-const [INK, ACCENT] = ['0.086 0.196 0.29', '0.851 0.325 0.173'] as const;
-/** Lines of the border (ISO 5457:1999), mm. */
-const BORDER_MM = 0.7;
-/** Dash, gap, dot, gap of match lines, points. */
-const MATCH_DASHES = '17 4 3 4';
 
 /**
  * Sheets as a PDF 1.7 that keeps to PDF/A-2b: vectors at their scale, widths in mm, layers as optional content, texts that
@@ -36,11 +30,8 @@ export async function* writePdf(set: PrintedSet, fonts: PdfFonts): AsyncGenerato
     for (const [frame, own] of sheet.frames.entries()) {
       const drawing = set.drawingIn(index, frame);
       if (drawing) drawFrame(page, own, drawing, set.unit);
-      drawEdge(page, own);
     }
-    for (const line of sheet.matchLines) drawMatchLine(page, line, set.sheets);
-    drawEdge(page, borderOf(sheet.paper));
-    drawStrip(page, sheet, { index, count: set.sheets.length }, set.fields, set.unit);
+    drawParts(page, sheetParts(set.sheets, index, set.fields, set.unit), destinationOf);
     yield* piecesOf(document);
   }
   layers.finish();
@@ -56,34 +47,6 @@ function beginPage({ document }: Page, { name, paper }: Sheet, index: number): v
 }
 
 const destinationOf = (index: number): string => `sheet-${index + 1}`;
-
-function drawEdge({ layers }: Page, rect: { leftMm: number; topMm: number; widthMm: number; heightMm: number }): void {
-  const numbers = [rect.leftMm, rect.topMm, rect.widthMm, rect.heightMm].map((mm) => pdfNumber(mm * POINTS_PER_MM));
-  layers.begin('Sheet');
-  layers.write(`q ${INK} RG ${pdfNumber(BORDER_MM * POINTS_PER_MM)} w ${numbers.join(' ')} re S Q`);
-  layers.end();
-}
-
-/** With the name of the sheet that goes on beyond it, which a click goes to. */
-function drawMatchLine(page: Page, { from, to, sheet }: MatchLine, sheets: readonly Sheet[]): void {
-  const { document, fonts, layers } = page;
-  layers.begin('Match lines');
-  rule(page, ...from, ...to, ACCENT, 0.35, MATCH_DASHES);
-  const label = `Match line: see ${sheets[sheet]?.name ?? `sheet ${sheet + 1}`}`;
-  const isUpright = from[0] === to[0];
-  const sizeMm = 2.5;
-  const widthMm = fonts.widthOf(label, sizeMm * POINTS_PER_MM, 'normal') / POINTS_PER_MM;
-  const [xMm, yMm] = [(from[0] + to[0]) / 2, (from[1] + to[1]) / 2];
-  document.save();
-  if (isUpright) document.rotate(-90, { origin: [xMm * POINTS_PER_MM, yMm * POINTS_PER_MM] });
-  write(page, label, xMm - widthMm / 2, yMm - 1, sizeMm, ACCENT, Infinity);
-  document.restore();
-  layers.end();
-  const [width, height] = isUpright ? [sizeMm + 2, widthMm] : [widthMm, sizeMm + 2];
-  const [left, top] = isUpright ? [xMm - sizeMm - 1, yMm - widthMm / 2] : [xMm - widthMm / 2, yMm - sizeMm - 1];
-  const [x, y, w, h] = [left, top, width, height].map((mm) => mm * POINTS_PER_MM) as [number, number, number, number];
-  document.goTo(x, y, w, h, destinationOf(sheet));
-}
 
 /** What the document has ready. */
 function* piecesOf(document: InstanceType<typeof PDFDocument>): Generator<Uint8Array> {

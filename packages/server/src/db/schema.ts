@@ -6,6 +6,7 @@ import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { BegunDto, CountsDto, ExtentsDto, LayerDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { LinkedDto } from '@gull-pane/protocol/links';
 import type { MarkDto } from '@gull-pane/protocol/marks';
+import type { PaperSheetDto, StripFieldsDto } from '@gull-pane/protocol/sheet-sets';
 import type { StopDto } from '@gull-pane/protocol/tours';
 import type { ReviewState } from '@gull-pane/protocol/revisions';
 import type { TrailDto } from '@gull-pane/protocol/trail';
@@ -226,6 +227,25 @@ export const tours = pgTable(
     updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
   },
   (table) => [index('tour_drawing').on(table.drawingId)],
+);
+
+/** Sheets laid out for paper. */
+export const sheetSets = pgTable(
+  'sheet_set',
+  {
+    id: uuid().primaryKey(),
+    drawingId: uuid()
+      .notNull()
+      .references(() => drawings.id, { onDelete: 'cascade' }),
+    name: text().notNull(),
+    position: doublePrecision().notNull(),
+    /** Rises with each change: a change of an older one is a conflict. */
+    version: integer().notNull().default(1),
+    fields: jsonb().$type<StripFieldsDto>().notNull(),
+    sheets: jsonb().$type<PaperSheetDto[]>().notNull(),
+    updatedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+  },
+  (table) => [index('sheet_set_drawing').on(table.drawingId)],
 );
 
 export const marks = pgTable(

@@ -1,18 +1,31 @@
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { Mark } from '@gull-pane/core/marks/mark';
+import type { PrintDto } from '@gull-pane/protocol/sheet-sets';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
 
-/** What a thread is to write. */
-export interface ExportOrder {
-  readonly format: ExportFormat;
+/** What a thread is to write of a drawing. */
+interface DrawingOrder {
   /** Of the content: exact objects, tiles. */
   readonly folder: string;
   readonly drawing: DrawingDto;
   readonly layers: readonly LayerDto[];
-  readonly part: ExportPartDto;
   /** On top of a flat drawing. */
   readonly marks: readonly Mark[];
 }
+
+/** The drawing, or a part of it. */
+export interface FileOrder extends DrawingOrder {
+  readonly format: ExportFormat;
+  readonly part: ExportPartDto;
+}
+
+/** Sheets with views of it. */
+export interface PrintOrder extends DrawingOrder {
+  readonly format: 'pdf';
+  readonly set: PrintDto;
+}
+
+export type ExportOrder = FileOrder | PrintOrder;
 
 /** The next piece is asked for one by one. */
 export type ToExport = 'next';

@@ -9,6 +9,8 @@ import { writeSvg } from '@gull-pane/exporters/svg/write-svg';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { ExportOrder, FromExport } from './export-messages.ts';
 import { chosenPart, exportedFlat, exportedSolids } from './exported-part.ts';
+import { printedSet } from './printed-frames.ts';
+import { shippedFonts } from './shipped-fonts.ts';
 import { tilesZip } from './tiles-zip.ts';
 
 const PIECE_LETTERS = 1 << 16;
@@ -17,14 +19,13 @@ const order = workerData as ExportOrder;
 const port = parentPort!;
 
 /** @returns the pieces of the file; null if no object is in the part */
-async function piecesOf({
-  format,
-  folder,
-  drawing,
-  layers,
-  part,
-  marks,
-}: ExportOrder): Promise<AsyncIterable<Uint8Array> | Iterable<Uint8Array> | null> {
+async function piecesOf(given: ExportOrder): Promise<AsyncIterable<Uint8Array> | Iterable<Uint8Array> | null> {
+  if (given.format === 'pdf') {
+    // the package isn't loaded for other formats
+    const { writePdf } = await import('@gull-pane/exporters/pdf/write-pdf');
+    return writePdf(printedSet(given.folder, given.drawing, given.layers, given.set, given.marks), shippedFonts());
+  }
+  const { format, folder, drawing, layers, part, marks } = given;
   if (format === '3d-tiles') return tilesZip(join(folder, 'tiles'), drawing.revision);
   const chosen = chosenPart(part, drawing.counts.objects);
   if (format === 'glb') {

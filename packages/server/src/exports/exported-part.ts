@@ -96,23 +96,61 @@ const overlap = (a: Box, b: Box): boolean =>
 /** @returns null if no object is chosen */
 export function exportedFlat(
   folder: string,
-  { name, unit, counts }: DrawingDto,
+  drawing: DrawingDto,
   layers: readonly LayerDto[],
-  { isChosen, asShown, box: wanted, frame }: ChosenPart,
+  chosen: ChosenPart,
   marks: readonly Mark[],
 ): ExportedDrawing | null {
+  const placeFile = join(folder, PLACE_FILE);
+  const place = existsSync(placeFile) ? (JSON.parse(readFileSync(placeFile, 'utf8')) as { meridianDeg: number }) : {};
+  const nothing: Box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
+  let box = nothing;
+  for (const object of storedObjects(folder, chosen)()) box = joined(box, boxOf(object));
+  const isEmpty = box.minX > box.maxX;
+  const longerSide = isEmpty ? sizeOf(marks) : Math.max(box.maxX - box.minX, box.maxY - box.minY);
+  const written = flatObjects(folder, drawing, layers, chosen, marks, longerSide);
+  for (const object of written.onTop) box = joined(box, boxOf(object));
+  if (box.minX > box.maxX) return null;
+  const { name, unit } = drawing;
+  return { name, unit, ...place, layers: written.layers, box, frame: chosen.frame, objects: written.objects };
+}
+
+/**
+ * What of a flat drawing goes out, with marks on top of it.
+ * @param longerSide of what goes out: marks are as large as it asks for
+ */
+export function flatObjects(
+  folder: string,
+  { unit, counts }: DrawingDto,
+  layers: readonly LayerDto[],
+  chosen: ChosenPart,
+  marks: readonly Mark[],
+  longerSide: number,
+): Pick<ExportedDrawing, 'layers' | 'objects'> & { readonly onTop: readonly ExportedObject[] } {
+  const stored = storedObjects(folder, chosen);
+  const markPlace = { unit, longerSide, firstLayer: layers.length, firstId: counts.objects };
+  const marked = exportedMarks(marks, markPlace);
+  const onTop = marked.objects.filter((object) => !chosen.box || overlap(boxOf(object), chosen.box));
+  return {
+    layers: [...layers, ...marked.layers],
+    onTop,
+    *objects() {
+      yield* stored();
+      yield* onTop;
+    },
+  };
+}
+
+/** The drawing's own objects in their order of painting; pictures lie below everything. */
+function storedObjects(
+  folder: string,
+  { isChosen, asShown, box: wanted }: ChosenPart,
+): () => Generator<ExportedObject> {
   // drawings that came in before styles were kept have none
   const file = join(folder, 'styles.json');
   const styles = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Style[]) : [];
   const told = readTold(folder);
-  const placeFile = join(folder, PLACE_FILE);
-  const place = existsSync(placeFile) ? (JSON.parse(readFileSync(placeFile, 'utf8')) as { meridianDeg: number }) : {};
   const pictures = exportedPictures(folder);
-  const objects = function* (): Generator<ExportedObject> {
-    // pictures lie below everything
-    if (pictures.size > 0) yield* those(({ id }) => pictures.has(id));
-    yield* those(({ id }) => !pictures.has(id));
-  };
   const those = function* (isMeant: (stored: StoredObject) => boolean): Generator<ExportedObject> {
     for (const stored of readStore(folder)) {
       if (!isMeant(stored)) continue;
@@ -135,28 +173,9 @@ export function exportedFlat(
       if (shown) yield shown;
     }
   };
-  let box: Box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
-  for (const object of objects()) {
-    box = joined(box, boxOf(object));
-  }
-  const isEmpty = box.minX > box.maxX;
-  const longerSide = isEmpty ? sizeOf(marks) : Math.max(box.maxX - box.minX, box.maxY - box.minY);
-  const markPlace = { unit, longerSide, firstLayer: layers.length, firstId: counts.objects };
-  const marked = exportedMarks(marks, markPlace);
-  const onTop = marked.objects.filter((object) => !wanted || overlap(boxOf(object), wanted));
-  for (const object of onTop) box = joined(box, boxOf(object));
-  if (box.minX > box.maxX) return null;
-  return {
-    name,
-    unit,
-    ...place,
-    layers: [...layers, ...marked.layers],
-    box,
-    frame,
-    *objects() {
-      yield* objects();
-      yield* onTop;
-    },
+  return function* () {
+    if (pictures.size > 0) yield* those(({ id }) => pictures.has(id));
+    yield* those(({ id }) => !pictures.has(id));
   };
 }
 

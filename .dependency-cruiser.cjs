@@ -30,6 +30,7 @@ const coreOrder = [
   'find',
   'panes',
   'tour',
+  'sheets',
 ];
 const allowedInCore = {
   geometry: [],
@@ -59,13 +60,14 @@ const allowedInCore = {
   find: ['drawing', 'typed'],
   panes: ['geometry', 'camera'],
   tour: ['geometry', 'camera'],
+  sheets: ['camera', 'drawing'],
   drills: ['geometry', 'camera'],
 };
 /** The same of the page's folders, from what knows nothing of the product's state to whole pages. */
 const webOrder = [
   ...['basics', 'inspect', 'wire', 'api', 'motion', 'tiles', 'picking', 'finding', 'render'],
   ...['store', 'theme', 'words', 'actions', 'marks', 'snapping', 'input', 'session'],
-  ...['controls', 'trail', 'find', 'tools', 'help', 'bar', 'share', 'shelf', 'tour', 'panes', 'pages'],
+  ...['controls', 'trail', 'find', 'tools', 'help', 'bar', 'share', 'shelf', 'tour', 'panes', 'sheets', 'pages'],
 ];
 /** Of those that may import less than all before them. */
 const allowedInWeb = {

@@ -30,6 +30,9 @@ const known = new Set([
   '(MIT OR Apache-2.0)',
 ]);
 
+/** Packages that name their licence in its file only. */
+const readInFile = { 'png-js': 'MIT' };
+
 const { packages } = JSON.parse(readFileSync(join(root, 'package-lock.json'), 'utf8'));
 const shipped = Object.entries(packages).filter(
   ([path, { dev, devOptional, optional, link }]) =>
@@ -40,7 +43,8 @@ const entries = shipped
   .map(([path]) => {
     const folder = join(root, path);
     const { name, version, license, licenses } = JSON.parse(readFileSync(join(folder, 'package.json'), 'utf8'));
-    const licence = license?.type ?? license ?? licenses?.map(({ type }) => type).join(' OR ') ?? 'none named';
+    const licence =
+      license?.type ?? license ?? licenses?.map(({ type }) => type).join(' OR ') ?? readInFile[name] ?? 'none named';
     if (!known.has(licence)) unknown.push(`${name} ${version}: ${licence}`);
     return `${name} ${version}\n  ${licence}${copyrightOf(folder)}`;
   })

@@ -68,6 +68,7 @@ export class MatchLineDto {
   @IsInt() @Min(0) @Max(MOST_SHEETS - 1) sheet!: number;
 }
 
+/** Sides of a sheet. */
 export class PaperDto {
   @IsNumber() @Min(LEAST_SIDE_MM) @Max(MOST_SIDE_MM) widthMm!: number;
   @IsNumber() @Min(LEAST_SIDE_MM) @Max(MOST_SIDE_MM) heightMm!: number;

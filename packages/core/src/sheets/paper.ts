@@ -23,6 +23,7 @@ export interface PaperSize {
 /** Paper is at least so large, and at most: what roll plotters take. */
 export const [LEAST_SIDE_MM, MOST_SIDE_MM] = [100, 5000] as const;
 
+/** A size of paper, upright or lying; mm. */
 export function paperSize(name: PaperName, isUpright: boolean): PaperSize {
   const [short, long] = sides[name];
   return isUpright ? { widthMm: short, heightMm: long } : { widthMm: long, heightMm: short };

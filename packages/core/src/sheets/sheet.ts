@@ -75,12 +75,13 @@ export function sheetOfView(name: string, paper: PaperSize, view: FramedView): S
   return { name, paper, frames: [{ ...viewAreaOf(paper), view }], matchLines: [] };
 }
 
-/** Takes places of a drawing to paper, mm from the upper left corner, and back. */
+/** Takes places of a drawing to paper and back: drawing units, mm from the paper’s upper left corner. */
 export interface FramePlacement {
   readonly toPaper: (x: number, y: number) => readonly [xMm: number, yMm: number];
   readonly toDrawing: (xMm: number, yMm: number) => readonly [x: number, y: number];
 }
 
+/** Where a frame shows places of its drawing. */
 export function placementOf({ view, ...rect }: SheetFrame, unit: DrawingUnit): FramePlacement {
   const units = unitsPerPaperMm(view.denominator, unit);
   const [cos, sin] = [Math.cos(view.bearingRad), Math.sin(view.bearingRad)];

@@ -17,8 +17,7 @@ interface Inside {
   };
 }
 
-/** A text as PDF tells it, not a name. */
-// eslint-disable-next-line no-new-wrappers -- the package tells literal strings from names by this
+/** A text as PDF tells it: the package tells it from a name by this. */
 const literal = (text: string): unknown => new String(text);
 
 /** Layers of a PDF document, which readers show and hide (optional content, ISO 32000-2, 8.11), and how faint ink is. */

@@ -13,7 +13,7 @@ import type { PrintedSet } from './printed-set.ts';
  * @returns the pieces of the file, in order
  * @throws RangeError if there is no sheet
  */
-export async function* writePdf(set: PrintedSet, fonts: PdfFonts): AsyncGenerator<Uint8Array> {
+export function* writePdf(set: PrintedSet, fonts: PdfFonts): Generator<Uint8Array> {
   if (set.sheets.length === 0) throw new RangeError('writePdf: there is no sheet');
   const document = new PDFDocument({
     autoFirstPage: false,

@@ -1,4 +1,4 @@
-import { Link, Share2 } from 'lucide-react';
+import { Link, Printer, Share2 } from 'lucide-react';
 import type { Action } from './action';
 
 export const copyLinkAction: Action<'panes'> = {
@@ -19,4 +19,14 @@ export const shareAction: Action<'ui'> = {
   run: ({ ui }) => ui.getState().set({ panel: 'share' }),
 };
 
-export const shareActions: readonly Action[] = [copyLinkAction, shareAction];
+export const layOutSheetsAction: Action<'ui'> = {
+  for: 'flat',
+  id: 'lay-out-sheets',
+  name: 'Lay out sheets',
+  sentence: 'Views at exact scales on sheets of paper, to be printed or saved as PDF.',
+  keys: ['Ctrl+p'],
+  icon: Printer,
+  run: ({ ui }) => ui.getState().set({ panel: 'sheets' }),
+};
+
+export const shareActions: readonly Action[] = [copyLinkAction, shareAction, layOutSheetsAction];

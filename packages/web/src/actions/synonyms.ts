@@ -84,6 +84,7 @@ export const synonyms: Readonly<Record<string, readonly string[]>> = {
   present: ['full screen', 'presentation', 'slide show', 'show to others'],
   'copy-link': ['copy address', 'url', 'hyperlink', 'link to this view'],
   share: ['send', 'QR code', 'export', 'share with others', 'save as picture'],
+  'lay-out-sheets': ['print', 'plot', 'paper', 'PDF', 'page setup', 'title block', 'layout'],
   // panes
   'split-side-by-side': ['two panes', 'split vertically', 'new viewport', 'tile', 'second window'],
   'split-below': ['split horizontally', 'pane below', 'stacked panes', 'one above the other'],

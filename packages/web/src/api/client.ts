@@ -17,6 +17,12 @@ import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import type { ComparisonDto } from '@gull-pane/protocol/comparison';
 import { ReviewDto, RevisionDto, SeenDto, type KeepReviewDto } from '@gull-pane/protocol/revisions';
+import {
+  SheetSetDto,
+  type ChangeSheetSetDto,
+  type KeepSheetSetDto,
+  type PrintDto,
+} from '@gull-pane/protocol/sheet-sets';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
 import { upload, type Sent } from './upload';
@@ -95,6 +101,7 @@ async function sendForFile(path: string, init: RequestInit): Promise<Blob> {
   try {
     response = await fetch(path, init);
   } catch (error) {
+    if (init.signal?.aborted) throw error;
     throw unreachable(error);
   }
   if (response.ok) return response.blob();
@@ -193,6 +200,17 @@ export const api = {
   keepSeen: async (id: string, person: string, seen: SeenDto): Promise<void> => {
     await send(`/api/drawings/${id}/seen?person=${encodeURIComponent(person)}`, json('PUT', seen));
   },
+  sheetSets: async (id: string): Promise<SheetSetDto[]> =>
+    readDtoList(SheetSetDto, await send(`/api/drawings/${id}/sheet-sets`)),
+  keepSheetSet: async (id: string, set: KeepSheetSetDto): Promise<SheetSetDto> =>
+    readDto(SheetSetDto, await send(`/api/drawings/${id}/sheet-sets`, json('POST', set))),
+  changeSheetSet: async (id: string, change: ChangeSheetSetDto): Promise<SheetSetDto> =>
+    readDto(SheetSetDto, await send(`/api/sheet-sets/${id}`, json('PATCH', change))),
+  removeSheetSet: async (id: string): Promise<void> => {
+    await send(`/api/sheet-sets/${id}`, { method: 'DELETE' });
+  },
+  print: (id: string, set: PrintDto, signal: AbortSignal): Promise<Blob> =>
+    sendForFile(`/api/drawings/${id}/print`, { ...json('POST', set), signal }),
   export: (id: string, format: ExportFormat, part: ExportPartDto): Promise<Blob> =>
     sendForFile(`/api/drawings/${id}/export/${format}`, json('POST', part)),
   package: (id: string, pickSets: readonly PickSetDto[]): Promise<Blob> =>

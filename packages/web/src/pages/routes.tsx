@@ -35,6 +35,13 @@ export const routes: RouteObject[] = [
         },
       },
       {
+        path: '/d/:drawingId/sheets',
+        lazy: async () => {
+          const { SheetsPage, loadSheets } = await import('./sheets-page');
+          return { Component: SheetsPage, loader: loadSheets };
+        },
+      },
+      {
         path: '/v/:linkId?',
         lazy: async () => ({ Component: (await import('./link-page')).LinkPage }),
       },

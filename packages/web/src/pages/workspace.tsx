@@ -11,6 +11,7 @@ import {
 } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
+import { useNavigate } from 'react-router';
 import { useActionKeys } from '../actions/use-action-keys';
 import { panesOf } from '@gull-pane/core/panes/tiling';
 import { isFormer } from '@gull-pane/protocol/drawings';
@@ -108,9 +109,22 @@ export function Workspace({ opening }: { readonly opening: Opening }): ReactElem
       <ConflictDialog target={target} />
       <SharePanel session={session} target={target} />
       <Presentation target={target} />
+      <ToSheets target={target} />
       <Notes />
     </div>
   );
+}
+
+/** Goes to the page of the drawing's sheets when that is asked for. */
+function ToSheets({ target }: { readonly target: Parts<'ui' | 'drawing'> }): null {
+  const navigate = useNavigate();
+  const isAsked = useStore(target.ui, ({ panel }) => panel === 'sheets');
+  useEffect(() => {
+    if (!isAsked) return;
+    target.ui.getState().set({ panel: null });
+    void navigate(`/d/${target.drawing.getState().drawing.id}/sheets`);
+  }, [isAsked, target, navigate]);
+  return null;
 }
 
 /** @param serial another one for another pane, so that what is typed into one panel isn't taken for another's */

@@ -33,6 +33,9 @@ export function hearChanges(session: Session): () => void {
       case 'tour-gone':
         session.toursOf(event.drawingId)?.heardGone(event.id);
         return;
+      case 'sheet-set':
+      case 'sheet-set-gone':
+        return; // the page of sheets listens itself
       case 'marks':
         session.marksOf(event.drawingId)?.heard(event, event.by);
         return;

@@ -8,6 +8,7 @@ import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
 import { bearingOf } from '@gull-pane/core/camera/twist';
 import { isMarkShown, kindNames, type Shown } from '@gull-pane/core/view/shown';
 import type { ActionTarget, Parts } from '../actions/action';
+import { layOutSheetsAction } from '../actions/share-actions';
 import { api } from '../api/client';
 import { saveFile } from '../basics/save-file';
 import { troubleOf, type Trouble } from '../store/drawings-store';
@@ -73,7 +74,7 @@ const formats: readonly Format[] = [
 ];
 
 /** The drawing goes out as a file. */
-export function FilesOut({ target }: { readonly target: Parts<'pane' | 'drawing' | 'marks'> }): ReactElement {
+export function FilesOut({ target }: { readonly target: Parts<'pane' | 'drawing' | 'marks' | 'ui'> }): ReactElement {
   const { id, name, kind } = useStore(target.drawing, (state) => state.drawing);
   const [isPart, setPart] = useState(false);
   const [busy, setBusy] = useState<string | null>(null);
@@ -112,6 +113,19 @@ export function FilesOut({ target }: { readonly target: Parts<'pane' | 'drawing'
         <Alert type="error" title={trouble.title} description={`${trouble.detail} ${trouble.hint}`.trim()} showIcon />
       )}
       <ul>
+        {kind === 'flat' && (
+          <li>
+            <Button
+              icon={<layOutSheetsAction.icon size={15} aria-hidden />}
+              onClick={() => layOutSheetsAction.run(target)}
+            >
+              Sheets
+            </Button>
+            <span className="muted">
+              Onto paper or as PDF: views at exact scales, with a strip that says what they are.
+            </span>
+          </li>
+        )}
         {formats
           .filter((format) => format.for === 'any' || format.for === kind)
           .map((format) => (

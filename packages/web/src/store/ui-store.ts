@@ -16,7 +16,7 @@ export type KindsMenuId = 'measure' | 'marks' | 'plane';
 export interface UiState {
   /** Where the short menu is, CSS px in the pane; null if it is closed. */
   readonly menuAt: { readonly x: number; readonly y: number } | null;
-  readonly panel: 'keys' | 'hands' | 'share' | 'warm-up' | null;
+  readonly panel: 'keys' | 'hands' | 'share' | 'warm-up' | 'sheets' | null;
   /** A pane's foot that is dragged, and the pane it is over; page CSS px. */
   readonly footDrag: FootDrag | null;
   /** The bar in which tours are made and played. */

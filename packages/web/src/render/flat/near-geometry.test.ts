@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { DrawLists } from './batch/draw-lists';
-import { FlatBlock, WORDS_PER_VERTEX } from './batch/flat-block';
+import { WORDS_PER_VERTEX, type FlatBlock } from './batch/flat-block';
 import { FillBody } from './fill-body';
 import { LineBody } from './line-body';
 import { NearGeometry, type NearTile, type NearView } from './near-geometry';

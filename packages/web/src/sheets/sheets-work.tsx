@@ -1,0 +1,380 @@
+import { Alert, Button, Modal, Select } from 'antd';
+import { ArrowLeft, FileDown, FilePlus2, Printer, Trash2, Undo2 } from 'lucide-react';
+import { useEffect, useRef, useState, type ReactElement } from 'react';
+import { Link } from 'react-router';
+import { useStore } from 'zustand';
+import { viewAreaOf } from '@gull-pane/core/sheets/sheet';
+import type { CardDto } from '@gull-pane/protocol/cards';
+import type { ChangeEvent } from '@gull-pane/protocol/events';
+import { MOST_SHEETS, type PaperSheetDto, type SheetFrameDto, type SheetSetDto } from '@gull-pane/protocol/sheet-sets';
+import { api } from '../api/client';
+import { TopBar } from '../bar/top-bar';
+import { saveFile } from '../basics/save-file';
+import { Notice } from '../controls/notice';
+import { SavingMark } from '../panes/saving-mark';
+import type { DrawingContent } from '../store/drawing-store';
+import { troubleOf, type Trouble } from '../store/drawings-store';
+import { useSaver } from '../store/saver';
+import type { SheetSetsStore } from '../store/sheet-sets-store';
+import { BeginSet } from './begin-set';
+import { FramePictures } from './frame-pictures';
+import { firstFields, firstShows, sheetOf, viewOfAll } from './lay-out';
+import { PaperView } from './paper-view';
+import { printFile } from './print-file';
+import { SheetFields } from './sheet-fields';
+import { SheetList } from './sheet-list';
+import './sheets.css';
+
+export interface LoadedSheets {
+  readonly content: DrawingContent;
+  readonly cards: readonly CardDto[];
+  readonly store: SheetSetsStore;
+}
+
+/** A drawing's sets of sheets: chosen, laid out, saved as PDF, printed. */
+export function SheetsWork({ loaded }: { readonly loaded: LoadedSheets }): ReactElement {
+  const { content, cards, store } = loaded;
+  const { drawing } = content;
+  const sets = useStore(store, (state) => state.sets) ?? [];
+  const [chosenId, setChosenId] = useState<string | null>(null);
+  const [isBeginning, setBeginning] = useState(false);
+  useNews(store, drawing.id);
+  const set = isBeginning ? null : (sets.find(({ id }) => id === chosenId) ?? sets[0] ?? null);
+  const begin = (name: string, sheets: readonly PaperSheetDto[]): void => {
+    const fields = firstFields(drawing, new Date().toLocaleDateString('en-CA'));
+    setChosenId(store.getState().begin({ name, fields, sheets: [...sheets] }));
+    setBeginning(false);
+  };
+  if (drawing.kind !== 'flat')
+    return (
+      <>
+        <Bar content={content} />
+        <Notice title="Models don’t go to paper yet" isPage>
+          <p>Sheets are for plans so far.</p>
+          <Link to={`/d/${drawing.id}`}>Back to the model</Link>
+        </Notice>
+      </>
+    );
+  return (
+    <>
+      <Bar content={content}>
+        {sets.length > 0 && (
+          <Select
+            aria-label="Set of sheets"
+            className="set-choice"
+            value={set?.id ?? ''}
+            options={[
+              ...sets.map(({ id, name }) => ({ value: id, label: name })),
+              ...(set ? [] : [{ value: '', label: 'A new set' }]),
+            ]}
+            onChange={(id) => {
+              setBeginning(false);
+              setChosenId(id);
+            }}
+          />
+        )}
+        {set && <SetActs set={set} store={store} drawingId={drawing.id} onNew={() => setBeginning(true)} />}
+      </Bar>
+      {set ? (
+        <SetWork key={set.id} set={set} loaded={loaded} />
+      ) : (
+        <main className="sheets-begin">
+          <BeginSet of={content} cards={cards} onBegin={begin} />
+        </main>
+      )}
+      <Conflicts store={store} />
+    </>
+  );
+}
+
+function Bar({
+  content,
+  children,
+}: {
+  readonly content: DrawingContent;
+  readonly children?: React.ReactNode;
+}): ReactElement {
+  return (
+    <TopBar>
+      <Link className="sheets-back" to={`/d/${content.drawing.id}`}>
+        <ArrowLeft size={16} aria-hidden />
+        {content.drawing.name}
+      </Link>
+      {children}
+    </TopBar>
+  );
+}
+
+interface SetActsProps {
+  readonly set: SheetSetDto;
+  readonly store: SheetSetsStore;
+  readonly drawingId: string;
+  readonly onNew: () => void;
+}
+
+/** What is done with a whole set. */
+function SetActs({ set, store, drawingId, onNew }: SetActsProps): ReactElement {
+  const undoes = useStore(store, (state) => state.undoes);
+  const [running, setRunning] = useState<{ readonly what: 'save' | 'print'; readonly call: AbortController } | null>(
+    null,
+  );
+  const [trouble, setTrouble] = useState<Trouble | null>(null);
+  const write = async (what: 'save' | 'print'): Promise<void> => {
+    const call = new AbortController();
+    setRunning({ what, call });
+    setTrouble(null);
+    try {
+      const file = await api.print(drawingId, { fields: set.fields, sheets: set.sheets }, call.signal);
+      if (what === 'save') saveFile(`${set.fields.title || set.name}.pdf`, file);
+      else printFile(file);
+    } catch (error) {
+      if (!call.signal.aborted) setTrouble(troubleOf(error));
+    } finally {
+      setRunning(null);
+    }
+  };
+  return (
+    <>
+      <Button
+        type="text"
+        icon={<Undo2 size={15} aria-hidden />}
+        disabled={undoes === null}
+        onClick={() => void store.getState().undo()}
+      >
+        {undoes === null ? 'Undo' : `Undo: ${undoes}`}
+      </Button>
+      <Button type="text" icon={<FilePlus2 size={15} aria-hidden />} onClick={onNew}>
+        New set
+      </Button>
+      <Button
+        type="text"
+        aria-label={`Delete the set ${set.name}`}
+        icon={<Trash2 size={15} aria-hidden />}
+        onClick={() => void store.getState().remove(set.id)}
+      />
+      <SavingMark />
+      <span className="sheets-out">
+        {running ? (
+          <>
+            <span role="status">Writing the PDF …</span>
+            <Button onClick={() => running.call.abort()}>Cancel</Button>
+          </>
+        ) : (
+          <>
+            <Button
+              icon={<Printer size={15} aria-hidden />}
+              disabled={set.sheets.length === 0}
+              onClick={() => void write('print')}
+            >
+              Print
+            </Button>
+            <Button
+              type="primary"
+              icon={<FileDown size={15} aria-hidden />}
+              disabled={set.sheets.length === 0}
+              onClick={() => void write('save')}
+            >
+              Save as PDF
+            </Button>
+          </>
+        )}
+      </span>
+      {trouble && (
+        <Modal open title={trouble.title} footer={null} onCancel={() => setTrouble(null)}>
+          <Alert type="error" title={`${trouble.detail} ${trouble.hint}`.trim()} showIcon />
+        </Modal>
+      )}
+    </>
+  );
+}
+
+/** One set: its sheets, the one that is worked on, what it is made of. */
+function SetWork({ set, loaded }: { readonly set: SheetSetDto; readonly loaded: LoadedSheets }): ReactElement {
+  const { content, store } = loaded;
+  const [index, setIndex] = useState(0);
+  const [frame, setFrame] = useState(0);
+  const [pictures] = useState(() => new FramePictures(content));
+  useEffect(() => pictures.attach(), [pictures]);
+  const at = Math.min(index, set.sheets.length - 1);
+  const sheet = set.sheets[at];
+  const change = (sheets: PaperSheetDto[], what: string): void =>
+    void store.getState().change(set.id, { sheets }, what);
+  const changeSheet = (changed: PaperSheetDto, what: string): void =>
+    change(
+      set.sheets.map((one, k) => (k === at ? changed : one)),
+      what,
+    );
+  const changeFrame = (which: number, changed: SheetFrameDto, what: string): void => {
+    if (!sheet) return;
+    // what stands elsewhere on the paper, or shows something else, doesn't go on where it did
+    const isMoved = what !== 'layers';
+    const frames = sheet.frames.map((one, k) => (k === which ? changed : one));
+    changeSheet({ ...sheet, frames, matchLines: isMoved ? [] : sheet.matchLines }, what);
+  };
+  const choose = (next: number): void => {
+    setIndex(next);
+    setFrame(0);
+  };
+  const own = Math.min(frame, (sheet?.frames.length ?? 1) - 1);
+  const layers = [...new Set(content.layers.map(({ name }) => name))];
+  return (
+    <main className="sheets-work">
+      <aside aria-label="Sheets of the set">
+        <SheetList
+          sheets={set.sheets}
+          chosen={at}
+          onChoose={choose}
+          onMove={(from, to) => {
+            const sheets = [...set.sheets];
+            sheets.splice(to, 0, ...sheets.splice(from, 1));
+            change(
+              renumbered(sheets, (k) => (k === from ? to : k === to ? from : k)),
+              'sheet moved',
+            );
+            choose(to);
+          }}
+          onRemove={(gone) => {
+            const sheets = set.sheets.filter((_, k) => k !== gone);
+            change(
+              renumbered(sheets, (k) => (k === gone ? null : k > gone ? k - 1 : k)),
+              'sheet deleted',
+            );
+            choose(Math.max(gone - 1, 0));
+          }}
+        />
+        {set.sheets.length < MOST_SHEETS && (
+          <Button
+            block
+            icon={<FilePlus2 size={15} aria-hidden />}
+            onClick={() => {
+              const paper = sheet?.paper ?? { widthMm: 420, heightMm: 297 };
+              const added = sheetOf(
+                `Sheet ${set.sheets.length + 1}`,
+                paper,
+                viewOfAll(content, paper),
+                firstShows(content.layers),
+              );
+              change([...set.sheets, added], 'sheet added');
+              choose(set.sheets.length);
+            }}
+          >
+            Add a sheet
+          </Button>
+        )}
+      </aside>
+      {sheet ? (
+        <PaperView
+          sheets={set.sheets}
+          index={at}
+          fields={set.fields}
+          unit={content.drawing.unit}
+          pictures={pictures}
+          chosen={own}
+          onChoose={setFrame}
+          onChange={changeFrame}
+        />
+      ) : (
+        <div className="sheet-desk">
+          <Notice title="No sheets yet">
+            <p>Add one on the left.</p>
+          </Notice>
+        </div>
+      )}
+      {sheet && (
+        <SheetFields
+          sheet={sheet}
+          frame={own}
+          fields={set.fields}
+          layers={layers}
+          onSheet={changeSheet}
+          onFrame={(changed, what) => changeFrame(own, changed, what)}
+          onFields={(fields) => void store.getState().change(set.id, { fields }, 'strip')}
+          onPaper={(paper) => changeSheet(onPaper(sheet, paper), 'paper')}
+          onFit={() => {
+            const shown = sheet.frames[own]!;
+            const { x, y, denominator } = viewOfAll(content, sheet.paper, shown);
+            changeFrame(
+              own,
+              { ...shown, view: { ...shown.view, x, y, denominator, bearingRad: 0 } },
+              'all of the drawing',
+            );
+          }}
+          onAddFrame={() => {
+            const area = viewAreaOf(sheet.paper);
+            const rect = {
+              ...area,
+              leftMm: area.leftMm + area.widthMm / 2,
+              widthMm: area.widthMm / 2,
+              heightMm: area.heightMm / 2,
+            };
+            const view = viewOfAll(content, sheet.paper, rect);
+            const added = { ...rect, view, shows: firstShows(content.layers) };
+            changeSheet({ ...sheet, frames: [...sheet.frames, added] }, 'view added');
+            setFrame(sheet.frames.length);
+          }}
+          onRemoveFrame={() => {
+            changeSheet({ ...sheet, frames: sheet.frames.filter((_, k) => k !== own) }, 'view deleted');
+            setFrame(0);
+          }}
+        />
+      )}
+    </main>
+  );
+}
+
+/** Match lines lead to the same sheets after these stand elsewhere. @param placeOf the new place; null if it has gone */
+const renumbered = (sheets: readonly PaperSheetDto[], placeOf: (before: number) => number | null): PaperSheetDto[] =>
+  sheets.map((sheet) => ({
+    ...sheet,
+    matchLines: sheet.matchLines.flatMap((line) => {
+      const place = placeOf(line.sheet);
+      return place === null ? [] : [{ ...line, sheet: place }];
+    }),
+  }));
+
+/** A sheet on other paper: a single view fills it, several keep their places. */
+function onPaper(sheet: PaperSheetDto, paper: PaperSheetDto['paper']): PaperSheetDto {
+  const [only] = sheet.frames;
+  const frames = sheet.frames.length === 1 ? [{ ...only!, ...viewAreaOf(paper) }] : sheet.frames;
+  return { ...sheet, paper, frames, matchLines: [] };
+}
+
+/** Hears what other windows change. */
+function useNews(store: SheetSetsStore, drawingId: string): void {
+  useEffect(() => {
+    const source = new EventSource('/api/events');
+    let isFirst = true;
+    source.addEventListener('begin', () => {
+      useSaver.getState().retry();
+      if (!isFirst) void store.getState().load(); // changes that were missed while disconnected
+      isFirst = false;
+    });
+    source.addEventListener('change', (message: MessageEvent<string>) => {
+      const event = JSON.parse(message.data) as ChangeEvent;
+      const { heard, heardGone } = store.getState();
+      if (event.kind === 'sheet-set' && event.set.drawingId === drawingId) heard(event.set);
+      else if (event.kind === 'sheet-set-gone' && event.drawingId === drawingId) heardGone(event.id);
+    });
+    return () => source.close();
+  }, [store, drawingId]);
+}
+
+/** Another window was faster: whose version counts is a choice. */
+function Conflicts({ store }: { readonly store: SheetSetsStore }): ReactElement | null {
+  const conflict = useStore(store, (state) => state.conflicts[0]);
+  const mine = useRef<HTMLButtonElement>(null);
+  if (!conflict) return null;
+  const { id, name } = conflict.theirs;
+  const settle = (takesMine: boolean): void => void store.getState().settle(id, takesMine);
+  return (
+    <Modal open title={`“${name}” was changed in another window`} footer={null} closable={false}>
+      <p>Your change was made of an older version.</p>
+      <div className="sheet-acts">
+        <Button onClick={() => settle(false)}>Keep the other version</Button>
+        <Button ref={mine} type="primary" onClick={() => settle(true)}>
+          Take my change
+        </Button>
+      </div>
+    </Modal>
+  );
+}

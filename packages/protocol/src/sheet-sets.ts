@@ -26,7 +26,7 @@ import { exportKinds, type ExportKind } from './export.ts';
 /** The most sheets of a set, and views of a sheet. */
 export const [MOST_SHEETS, MOST_FRAMES] = [500, 20] as const;
 /** Scales reach from a million to one to one to a thousand millions. */
-const [LEAST_DENOMINATOR, MOST_DENOMINATOR] = [1e-6, 1e9] as const;
+export const [LEAST_DENOMINATOR, MOST_DENOMINATOR] = [1e-6, 1e9] as const;
 
 /** What a frame shows of a plan. */
 export class FramedViewDto {

@@ -36,14 +36,16 @@ type KeyPress = Pick<KeyboardEvent, 'key' | 'shiftKey' | 'ctrlKey' | 'altKey' | 
 /** What Shift makes of the digits on common keyboards, as far as nothing else is meant by it. */
 const shiftedDigit = /^[!@#$%^&*()"§£`°]$/;
 
+/** Undo, redo and printing, with Ctrl. */
+const sameEverywhere: ReadonlySet<string> = new Set(['z', 'y', 'p']);
+
 /** A key press as bindings write it; null if the browser or the system owns it. */
 export function inputOfKey(press: KeyPress): Input | null {
   const [, digit] = /^Digit(\d)$/.exec(press.code ?? '') ?? [];
   const isDigit = digit !== undefined && press.shiftKey && shiftedDigit.test(press.key);
   const plain = isDigit ? digit : press.key.length === 1 ? press.key.toLowerCase() : press.key;
   const ctrl = press.ctrlKey || press.metaKey;
-  // undo and redo are the same everywhere
-  if (press.altKey || (ctrl && plain !== 'z' && plain !== 'y')) return null;
+  if (press.altKey || (ctrl && !sameEverywhere.has(plain))) return null;
   return `${modifiersOf({ ctrl, alt: false, shift: press.shiftKey })}${plain}`;
 }
 

@@ -5,7 +5,7 @@ import { paperNames, paperSize, type PaperName } from '@gull-pane/core/sheets/pa
 import { scaleWithRoom, viewAreaOf } from '@gull-pane/core/sheets/sheet';
 import { readScale } from '@gull-pane/core/typed/typed-number';
 import type { CardDto } from '@gull-pane/protocol/cards';
-import { MOST_SHEETS, type PaperSheetDto } from '@gull-pane/protocol/sheet-sets';
+import { LEAST_DENOMINATOR, MOST_DENOMINATOR, MOST_SHEETS, type PaperSheetDto } from '@gull-pane/protocol/sheet-sets';
 import { FigureField } from '../controls/figure-field';
 import {
   coveringGrid,
@@ -96,7 +96,16 @@ export function BeginSet({ of, cards, onBegin }: BeginSetProps): ReactElement {
           >
             Cover the drawing
           </Button>
-          <FigureField label="at" value={scale} read={readScale} write={formatScale} onSet={setDenominator} />
+          <span aria-hidden>at</span>
+          <FigureField
+            label="Scale of the parts"
+            value={scale}
+            min={LEAST_DENOMINATOR}
+            max={MOST_DENOMINATOR}
+            read={readScale}
+            write={formatScale}
+            onSet={setDenominator}
+          />
           <span className="muted">
             {columns * rows > MOST_SHEETS
               ? `That would take ${columns} × ${rows} sheets; a set has ${MOST_SHEETS} at most.`

@@ -12,6 +12,8 @@ import {
 } from '@gull-pane/core/sheets/paper';
 import { readDegrees, readScale } from '@gull-pane/core/typed/typed-number';
 import {
+  LEAST_DENOMINATOR,
+  MOST_DENOMINATOR,
   MOST_FRAMES,
   type PaperSheetDto,
   type SheetFrameDto,
@@ -149,6 +151,8 @@ function ViewFields(props: SheetFieldsProps & { readonly view: SheetFrameDto }):
           <FigureField
             label="Scale"
             value={view.denominator}
+            min={LEAST_DENOMINATOR}
+            max={MOST_DENOMINATOR}
             read={readScale}
             write={formatScale}
             onSet={(denominator) => onFrame({ ...frame, view: { ...view, denominator } }, 'scale')}

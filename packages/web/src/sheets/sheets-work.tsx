@@ -219,6 +219,7 @@ function SetWork({ set, loaded }: { readonly set: SheetSetDto; readonly loaded: 
   const layers = [...new Set(content.layers.map(({ name }) => name))];
   return (
     <main className="sheets-work">
+      <h1 className="unseen">{`Sheets of ${content.drawing.name}: ${set.name}`}</h1>
       <aside aria-label="Sheets of the set">
         <SheetList
           sheets={set.sheets}

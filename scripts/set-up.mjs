@@ -96,16 +96,27 @@ export function build() {
   writeStamp('built', state);
 }
 
+const apt = (...args) => spawnSync('apt-get', args, { encoding: 'utf8' }).status === 0;
+const mayInstall = () => process.getuid?.() === 0 && existsSync('/usr/bin/apt-get');
+
+/** Another reader of PDF, which tests hold ours against; they say so where it is missing. */
+export function findPdfReader() {
+  const isThere = () => existsSync('/usr/bin/pdftocairo') || spawnSync('pdftocairo', ['-v']).status === 0;
+  if (!isThere() && mayInstall()) {
+    console.log('Installing poppler-utils from Debian’s packages, once …');
+    // lists of packages may be old, or not there at all
+    if (!apt(...APT_INSTALL, 'poppler-utils') && apt('update')) apt(...APT_INSTALL, 'poppler-utils');
+  }
+  if (!isThere()) console.log('Left out: printed sheets as another reader draws them (install “poppler-utils”).');
+}
+
 /** Where the browser for tests is; installed from Debian's packages where this may. The one without windows is quicker. */
 export function findChromium() {
   const shell = 'chromium-headless-shell';
   const candidates = [process.env.CHROMIUM_PATH, `/usr/bin/${shell}`, '/usr/bin/chromium', '/usr/bin/chromium-browser'];
   const find = () => candidates.find((path) => path && existsSync(path));
-  const isRoot = process.getuid?.() === 0;
-  const mayInstall = isRoot && existsSync('/usr/bin/apt-get');
-  if (process.env.CHROMIUM_PATH === undefined && mayInstall && !existsSync(`/usr/bin/${shell}`)) {
+  if (process.env.CHROMIUM_PATH === undefined && mayInstall() && !existsSync(`/usr/bin/${shell}`)) {
     console.log('Installing Chromium from Debian’s packages, once …');
-    const apt = (...args) => spawnSync('apt-get', args, { encoding: 'utf8' }).status === 0;
     const installed = apt('update') && (apt(...APT_INSTALL, shell) || apt(...APT_INSTALL, 'chromium'));
     if (!installed && !find()) giveUp('Chromium couldn’t be installed: install it, or name its path in CHROMIUM_PATH.');
   }

@@ -4,7 +4,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, checkNode, findChromium, giveUp, install, root } from './set-up.mjs';
+import { build, checkNode, findChromium, findPdfReader, giveUp, install, root } from './set-up.mjs';
 
 const SLOWEST_SHOWN = 5;
 
@@ -15,6 +15,7 @@ const onlyChanged = option === '--changed';
 checkNode();
 install();
 const env = { ...process.env, CHROMIUM_PATH: findChromium() };
+findPdfReader();
 const reports = join(root, '.cache', 'reports');
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });

@@ -166,7 +166,6 @@ await settled(page);
 await shoot('tour');
 await page.getByRole('button', { name: 'Present' }).click();
 await page.getByRole('button', { name: 'Start' }).waitFor();
-await shoot('present');
 await page.keyboard.press('Escape');
 await page.keyboard.press('Shift+F7');
 await page.getByRole('img', { name: 'The short link as a QR code' }).waitFor();
@@ -297,6 +296,22 @@ await page.waitForFunction(() => window.gullPane.inspect().panes.length === 2);
 await settled(page);
 await trailIsMade();
 await shoot('before-and-after');
+
+await page.goto(`${app.url}d/${plan.id}/sheets`);
+await page.getByRole('button', { name: 'All on one sheet' }).click();
+for (const [field, text] of [
+  ['Project', 'Kelpie Sound Desalination Works'],
+  ['Number', 'KS-GA-001'],
+  ['Revision', 'C'],
+  ['Drawn by', 'M. Okafor'],
+] as const) {
+  await page.getByRole('textbox', { name: field }).fill(text);
+  await page.getByRole('textbox', { name: field }).press('Enter');
+}
+await page.locator('.sheet-frame canvas[data-state="drawn"]').waitFor();
+await page.getByText('Saved', { exact: true }).waitFor();
+await page.mouse.move(640, 760);
+await shoot('sheet-on-paper');
 
 await browser.close();
 await app.stop();

@@ -20,7 +20,7 @@ import { CameraDto } from './camera.ts';
 import { MOST_NAME, OBJECT_SET } from './cards.ts';
 
 export const PACKAGE_FORMAT = 'gull-pane-package';
-export const PACKAGE_VERSION = 2;
+export const PACKAGE_VERSION = 3;
 
 /** Picked objects under a name. */
 export class PickSetDto {
@@ -36,7 +36,8 @@ export class WritePackageDto {
 
 /** A file in a package, with what proves that it is whole. */
 export class PackedFileDto {
-  @IsIn(['source', 'cards.json', 'tours.json', 'arrangements.json', 'picked-sets.json', 'marks.json']) path!: string;
+  @IsIn(['source', 'cards.json', 'tours.json', 'arrangements.json', 'picked-sets.json', 'marks.json', 'sheets.json'])
+  path!: string;
   @IsInt() @Min(0) bytes!: number;
   @Matches(/^[0-9a-f]{64}$/) sha256!: string;
 }
@@ -56,7 +57,7 @@ export class PackageManifestDto {
   @IsInt() @Min(1) version!: number;
   @IsDateString() writtenAt!: string;
   @ValidateNested() @Type(() => PackedDrawingDto) drawing!: PackedDrawingDto;
-  @IsArray() @ArrayMaxSize(6) @ValidateNested({ each: true }) @Type(() => PackedFileDto) files!: PackedFileDto[];
+  @IsArray() @ArrayMaxSize(7) @ValidateNested({ each: true }) @Type(() => PackedFileDto) files!: PackedFileDto[];
 }
 
 /** How much of each there is. */

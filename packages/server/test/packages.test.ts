@@ -6,7 +6,13 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { CardDto, KeepCardDto } from '@gull-pane/protocol/cards';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
-import type { PackageManifestDto, PackageTakenDto, ReceivedPackageDto } from '@gull-pane/protocol/packages';
+import {
+  PACKAGE_VERSION,
+  type PackageManifestDto,
+  type PackageTakenDto,
+  type ReceivedPackageDto,
+} from '@gull-pane/protocol/packages';
+import type { KeepSheetSetDto, SheetSetDto } from '@gull-pane/protocol/sheet-sets';
 import type { TourDto } from '@gull-pane/protocol/tours';
 import { TestServer, problemOf, smallPlan } from './running-server.ts';
 
@@ -52,6 +58,14 @@ async function take(server: TestServer, content: Uint8Array<ArrayBuffer>, how: s
   if (taken.jobId !== undefined) expect((await server.ended(taken.jobId)).state).toBe('done');
   return taken;
 }
+const sheetSet: Omit<KeepSheetSetDto, 'id'> = {
+  name: 'Issue A',
+  position: 1,
+  fields: { project: 'Kelpie Sound', title: 'Chamber', number: '', revision: 'A', author: '', date: '' },
+  sheets: [{ name: 'Plan', paper: { widthMm: 420, heightMm: 297 }, frames: [], matchLines: [] }],
+};
+const setsOf = (server: TestServer, id: string): Promise<SheetSetDto[]> =>
+  server.json(`/api/drawings/${id}/sheet-sets`);
 const cardsOf = (server: TestServer, id: string): Promise<CardDto[]> => server.json(`/api/drawings/${id}/cards`);
 const toursOf = (server: TestServer, id: string): Promise<TourDto[]> => server.json(`/api/drawings/${id}/tours`);
 
@@ -90,6 +104,7 @@ beforeAll(async () => {
     picture: '',
     arranged: { tiling: { pane: '1' }, panes: [pane(drawing.id)], ties: [], active: '1' },
   });
+  await post(home, `/api/drawings/${drawing.id}/sheet-sets`, sheetSet);
   bytes = await written(home, drawing.id);
 });
 afterAll(async () => {
@@ -107,6 +122,7 @@ describe('a package', () => {
         'tours.json',
         'arrangements.json',
         'marks.json',
+        'sheets.json',
         'picked-sets.json',
         'manifest.json',
       ].sort(),
@@ -115,7 +131,7 @@ describe('a package', () => {
     const manifest = JSON.parse(strFromU8(files['manifest.json']!)) as PackageManifestDto;
     expect(manifest).toMatchObject({
       format: 'gull-pane-package',
-      version: 2,
+      version: 3,
       drawing: { id: drawing.id, name: 'Chamber' },
     });
     expect(manifest.files.map(({ path, bytes: size }) => [path, size])).toEqual(
@@ -141,6 +157,7 @@ describe('a package', () => {
     const plain = (list: CardDto[]) => list.map((card) => ({ ...card, updatedAt: '' }));
     expect(plain(await cardsOf(other, drawing.id))).toEqual(plain(await cardsOf(home, drawing.id)));
     expect((await toursOf(other, drawing.id))[0]!.stops).toEqual((await toursOf(home, drawing.id))[0]!.stops);
+    expect(await setsOf(other, drawing.id)).toMatchObject([sheetSet]);
   });
 
   it('beside the drawing that is here becomes one of its own, whose tours go through its own views', async () => {
@@ -219,7 +236,7 @@ describe('a package that isn’t whole', () => {
   it('of a newer kind is refused with a clear line', async () => {
     const newer = changed((own) => {
       const manifest = JSON.parse(strFromU8(own['manifest.json']!)) as object;
-      own['manifest.json'] = strToU8(JSON.stringify({ ...manifest, version: 3 }));
+      own['manifest.json'] = strToU8(JSON.stringify({ ...manifest, version: PACKAGE_VERSION + 1 }));
     });
     const response = await send(other, newer);
     expect((await problemOf(response)).title).toMatch(/newer Gull Pane/);

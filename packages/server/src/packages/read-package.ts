@@ -9,6 +9,7 @@ import { KeepCardDto } from '@gull-pane/protocol/cards';
 import { MarkDto } from '@gull-pane/protocol/marks';
 import { DtoError, readDto, readDtoList } from '@gull-pane/protocol/dto';
 import { PACKAGE_FORMAT, PACKAGE_VERSION, PackageManifestDto, PickSetDto } from '@gull-pane/protocol/packages';
+import { KeepSheetSetDto } from '@gull-pane/protocol/sheet-sets';
 import { KeepTourDto } from '@gull-pane/protocol/tours';
 import { Problem } from '../problem.ts';
 
@@ -21,7 +22,10 @@ const PATHS = [
   'arrangements.json',
   'picked-sets.json',
   'marks.json',
+  'sheets.json',
 ] as const;
+/** The versions since which some are there. */
+const SINCE: Partial<Record<(typeof PATHS)[number], number>> = { 'marks.json': 2, 'sheets.json': 3 };
 type Path = (typeof PATHS)[number];
 
 export interface PackageContent {
@@ -31,6 +35,7 @@ export interface PackageContent {
   readonly arrangements: readonly KeepArrangementDto[];
   readonly pickSets: readonly PickSetDto[];
   readonly marks: readonly MarkDto[];
+  readonly sheetSets: readonly KeepSheetSetDto[];
   /** Where its source file was unpacked. */
   readonly source: string;
 }
@@ -57,8 +62,7 @@ export async function readPackage(file: string, folder: string, mostBytes: numbe
     if (path === 'manifest.json') continue;
     const told = manifest.files.find((one) => one.path === path);
     const found = entries.get(path);
-    // the first version had no marks
-    if (path === 'marks.json' && !told && !found && manifest.version < 2) continue;
+    if (!told && !found && manifest.version < (SINCE[path] ?? 1)) continue;
     if (!told) throw damaged(`The manifest doesn’t name ${path}.`);
     if (!found) throw damaged(`${path} is missing.`);
     if (found.bytes !== told.bytes || found.sha256 !== told.sha256)
@@ -79,6 +83,7 @@ export async function readPackage(file: string, folder: string, mostBytes: numbe
     arrangements: await list('arrangements.json', KeepArrangementDto),
     pickSets: await list('picked-sets.json', PickSetDto),
     marks: entries.has('marks.json') ? await list('marks.json', MarkDto) : [],
+    sheetSets: entries.has('sheets.json') ? await list('sheets.json', KeepSheetSetDto) : [],
     source: join(folder, 'source'),
   };
 }

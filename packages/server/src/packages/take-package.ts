@@ -6,7 +6,7 @@ import type { CardShowsDto } from '@gull-pane/protocol/cards';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import type { PackageCountsDto, PackageTakenDto, Taking } from '@gull-pane/protocol/packages';
 import type { Database } from '../db/database.ts';
-import { arrangements, cards, marks, tours } from '../db/schema.ts';
+import { arrangements, cards, marks, sheetSets, tours } from '../db/schema.ts';
 import { DrawingsRepository } from '../plugins/drawings-repository.ts';
 import type { Services } from '../plugins/services.ts';
 import { Problem } from '../problem.ts';
@@ -60,6 +60,7 @@ export async function takePackage(services: Services, content: PackageContent, h
         await tx.delete(cards).where(eq(cards.drawingId, drawingId));
         await tx.delete(marks).where(eq(marks.drawingId, drawingId));
         await tx.delete(tours).where(eq(tours.drawingId, drawingId));
+        await tx.delete(sheetSets).where(eq(sheetSets.drawingId, drawingId));
       }
       return addAll(tx, content, { drawingId, revision, isCopy });
     })
@@ -152,5 +153,10 @@ async function addAll(
       .insert(marks)
       .values({ id: isCopy ? randomUUID() : id, drawingId, content: mark })
       .onConflictDoNothing({ target: marks.id });
+  for (const { id, ...set } of content.sheetSets)
+    await db
+      .insert(sheetSets)
+      .values({ ...set, id: isCopy || id === undefined ? randomUUID() : id, drawingId })
+      .onConflictDoNothing({ target: sheetSets.id });
   return count;
 }

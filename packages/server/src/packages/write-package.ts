@@ -11,9 +11,10 @@ import {
   type PackageManifestDto,
   type PickSetDto,
 } from '@gull-pane/protocol/packages';
+import type { KeepSheetSetDto } from '@gull-pane/protocol/sheet-sets';
 import type { KeepTourDto } from '@gull-pane/protocol/tours';
 import type { Database } from '../db/database.ts';
-import { arrangements, cards, tours } from '../db/schema.ts';
+import { arrangements, cards, sheetSets, tours } from '../db/schema.ts';
 import { marksOf } from '../plugins/marks.ts';
 
 /**
@@ -59,6 +60,7 @@ export async function* writePackage(
     ['arrangements.json', await arrangementsOf(db, id)],
     ['picked-sets.json', pickSets],
     ['marks.json', await marksOf(db, id)],
+    ['sheets.json', await sheetSetsOf(db, id)],
   ];
   for (const [path, list] of lists) yield* add(path, [strToU8(JSON.stringify(list, null, 1))], false);
   const manifest: PackageManifestDto = {
@@ -83,6 +85,11 @@ async function cardsOf(db: Database, drawingId: string): Promise<KeepCardDto[]> 
 async function toursOf(db: Database, drawingId: string): Promise<KeepTourDto[]> {
   const rows = await db.select().from(tours).where(eq(tours.drawingId, drawingId)).orderBy(tours.position);
   return rows.map(({ id, name, position, loops, stops }) => ({ id, name, position, loops, stops }));
+}
+
+async function sheetSetsOf(db: Database, drawingId: string): Promise<KeepSheetSetDto[]> {
+  const rows = await db.select().from(sheetSets).where(eq(sheetSets.drawingId, drawingId)).orderBy(sheetSets.position);
+  return rows.map(({ id, name, position, fields, sheets }) => ({ id, name, position, fields, sheets }));
 }
 
 /** Those whose panes show this drawing and no other. */

@@ -113,7 +113,7 @@ function Told({ told, how, onHow }: ToldProps): ReactElement {
             value={how}
             options={[
               { value: 'merge', label: 'Add what is missing; nothing that is here changes' },
-              { value: 'replace', label: 'Replace the drawing that is here, its views and its tours' },
+              { value: 'replace', label: 'Replace the drawing that is here, its views, tours and sheets' },
               { value: 'new', label: 'Make a second drawing of it' },
             ]}
             onChange={(event) => onHow(event.target.value as Taking)}

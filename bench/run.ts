@@ -2,7 +2,7 @@
  * Measures what must be fast and small, in one go on this machine, and writes bench/results.json. Fails nothing.
  * usage: npm run bench [-- --quick] [--only frames]
  *   --quick  fewer samples of a smaller drawing
- *   --only   import (always), frames, pan, hands, panes, finding, checking, solids, solid-frames, memory; what is left out isn't in the results
+ *   --only   import (always), frames, pan, hands, panes, finding, checking, solids, solid-frames, print, alone, memory; what is left out isn't in the results
  */
 import { execFileSync } from 'node:child_process';
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs';
@@ -26,6 +26,7 @@ import { measureAlone } from './alone.ts';
 import type { GlCalls } from './page/gl-calls.ts';
 import { unitsPerPxAtScale } from '@gull-pane/core/camera/scale';
 import { measureOrganic } from './organic.ts';
+import { measurePrinting } from './printing.ts';
 import { measureSolids } from './solids.ts';
 import { measureFlood } from './working.ts';
 import { median, plain, ratio, table, type Figure } from './statistics.ts';
@@ -34,7 +35,7 @@ const { values } = parseArgs({
   options: { quick: { type: 'boolean', default: false }, only: { type: 'string', multiple: true } },
 });
 const isAsked = (
-  part: 'frames' | 'pan' | 'hands' | 'panes' | 'finding' | 'checking' | 'solids' | 'memory' | 'alone',
+  part: 'frames' | 'pan' | 'hands' | 'panes' | 'finding' | 'checking' | 'solids' | 'print' | 'memory' | 'alone',
 ): boolean => !values.only || values.only.includes(part);
 const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SAMPLES = values.quick ? 5 : 15;
@@ -112,6 +113,7 @@ try {
     const serve = (name: string, bytes: Buffer): unknown => bare.set(name, bytes);
     await measureSolidFrames(page, app.url, serve, values.quick, keep);
   }
+  if (isAsked('print')) await measurePrinting(app.url, drawing, values.quick ? 1 : 3, keep);
   if (isAsked('alone')) await measureAlone(values.quick, keep);
   if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing);
 } finally {

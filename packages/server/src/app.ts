@@ -82,7 +82,9 @@ export async function buildApp(services: Services, onRoute: (route: string) => v
         scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
         styleSrc: ["'self'", "'unsafe-inline'"], // the component library writes its styles at run time
         imgSrc: ["'self'", 'data:', 'blob:'],
-        objectSrc: ["'none'"],
+        // a browser shows a printed file in a frame, with what it calls a plug-in
+        frameSrc: ['blob:'],
+        objectSrc: ['blob:'],
         baseUri: ["'self'"],
         frameAncestors: ["'none'"],
       },

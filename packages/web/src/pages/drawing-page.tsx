@@ -1,13 +1,10 @@
 import { Suspense, type ReactElement } from 'react';
-import { Await, Link, useAsyncError, useLoaderData, useLocation, type LoaderFunctionArgs } from 'react-router';
-import { TopBar } from '../bar/top-bar';
+import { Await, useLoaderData, useLocation, type LoaderFunctionArgs } from 'react-router';
 import { fetchContent } from '../session/fetch-content';
 import { isApart } from '../session/apart-address';
 import { keptLayout, withoutPanes } from '../session/arranged';
 import type { Opening } from '../session/start-session';
-import { troubleOf } from '../store/drawings-store';
-import { Notice } from '../controls/notice';
-import { Waiting } from './waiting';
+import { FailedPage, OpeningPage } from './page-states';
 import { Workspace } from './workspace';
 
 interface Loading {
@@ -26,36 +23,11 @@ export function DrawingPage(): ReactElement {
   const { opening } = useLoaderData<Loading>();
   const { key } = useLocation();
   return (
-    <Suspense key={key} fallback={<Opening />}>
-      <Await resolve={opening} errorElement={<Failure />}>
+    <Suspense key={key} fallback={<OpeningPage title="Opening the drawing" />}>
+      <Await resolve={opening} errorElement={<FailedPage />}>
         {(opened: Opening) => <Workspace opening={opened} />}
       </Await>
     </Suspense>
-  );
-}
-
-function Opening(): ReactElement {
-  return (
-    <>
-      <TopBar />
-      <Notice title="Opening the drawing" isPage>
-        <Waiting />
-      </Notice>
-    </>
-  );
-}
-
-function Failure(): ReactElement {
-  const { title, detail, hint } = troubleOf(useAsyncError());
-  return (
-    <>
-      <TopBar />
-      <Notice title={title} isError isPage>
-        <p>{detail}</p>
-        <p className="muted">{hint}</p>
-        <Link to="/">All drawings</Link>
-      </Notice>
-    </>
   );
 }
 

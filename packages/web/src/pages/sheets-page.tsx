@@ -1,14 +1,11 @@
 import { Suspense, useEffect, type ReactElement } from 'react';
-import { Await, Link, useAsyncError, useLoaderData, type LoaderFunctionArgs } from 'react-router';
+import { Await, useLoaderData, type LoaderFunctionArgs } from 'react-router';
 import { api } from '../api/client';
-import { TopBar } from '../bar/top-bar';
-import { Notice } from '../controls/notice';
 import { fetchContent } from '../session/fetch-content';
 import { SheetsWork, type LoadedSheets } from '../sheets/sheets-work';
-import { troubleOf } from '../store/drawings-store';
 import { createSheetSetsStore } from '../store/sheet-sets-store';
 import { Notes } from './later-parts';
-import { Waiting } from './waiting';
+import { FailedPage, OpeningPage } from './page-states';
 
 interface Loading {
   readonly loaded: Promise<LoadedSheets>;
@@ -29,38 +26,13 @@ export function SheetsPage(): ReactElement {
   }, []);
   return (
     <div className="sheets-page">
-      <Suspense fallback={<Opening />}>
-        <Await resolve={loaded} errorElement={<Failure />}>
+      <Suspense fallback={<OpeningPage title="Opening the sheets" />}>
+        <Await resolve={loaded} errorElement={<FailedPage />}>
           {(sheets: LoadedSheets) => <SheetsWork loaded={sheets} />}
         </Await>
       </Suspense>
       <Notes />
     </div>
-  );
-}
-
-function Opening(): ReactElement {
-  return (
-    <>
-      <TopBar />
-      <Notice title="Opening the sheets" isPage>
-        <Waiting />
-      </Notice>
-    </>
-  );
-}
-
-function Failure(): ReactElement {
-  const { title, detail, hint } = troubleOf(useAsyncError());
-  return (
-    <>
-      <TopBar />
-      <Notice title={title} isError isPage>
-        <p>{detail}</p>
-        <p className="muted">{hint}</p>
-        <Link to="/">All drawings</Link>
-      </Notice>
-    </>
   );
 }
 

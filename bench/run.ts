@@ -14,12 +14,12 @@ import type { Camera } from '@gull-pane/core/camera/camera';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import config from '../playwright.config.ts';
 import { startApp, type RunningApp } from '../e2e/app.ts';
-import { browserMemory } from './browser-memory.ts';
 import { measureCoverage, measureRevisionDiff } from './checking.ts';
 import { measureFinding, measurePicking } from './finding.ts';
 import { measureHands } from './hands.ts';
 import { bareLines, gzippedBytes, largeDrawing, sitePlan } from './files.ts';
 import { measureImport } from './importing.ts';
+import { measureMemoryAndIdle } from './memory.ts';
 import { measureCards, measureFourPanes, measureNinePanes } from './panes.ts';
 import { measureSolidFrames } from './solid-frames.ts';
 import { measureAlone } from './alone.ts';
@@ -115,7 +115,7 @@ try {
   }
   if (isAsked('print')) await measurePrinting(app.url, drawing, values.quick ? 1 : 3, keep);
   if (isAsked('alone')) await measureAlone(values.quick, keep);
-  if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing);
+  if (isAsked('memory')) await measureMemoryAndIdle(browser, app, drawing, TOUR_SECONDS, keep);
 } finally {
   await browser.close();
   await app.stop();
@@ -366,41 +366,4 @@ async function measurePanCalls(page: Page, camera: Camera): Promise<void> {
       most(({ uploads }) => uploads),
     ),
   );
-}
-
-/** A tour over the drawing in the product itself, then ten seconds of rest. */
-async function measureMemoryAndIdle(at: Browser, { url }: RunningApp, drawing: DrawingDto): Promise<void> {
-  const blank = await at.newPage({ viewport: { width: 1280, height: 800 } });
-  await blank.goto(url);
-  const baseline = browserMemory();
-  await blank.goto(`${url}d/${drawing.id}`);
-  const settled = (): Promise<unknown> =>
-    blank.waitForFunction(() => window.gullPane.inspect().panes.some((pane) => pane.settled), null, {
-      timeout: 180_000,
-    });
-  await settled();
-  await blank.mouse.move(700, 380);
-  const begin = performance.now();
-  const firstHalfMinute: number[] = [];
-  const lastHalfMinute: number[] = [];
-  let peak = 0;
-  for (let round = 0; performance.now() - begin < TOUR_SECONDS * 1000; round++) {
-    await blank.mouse.move(420 + ((round * 137) % 700), 120 + ((round * 89) % 500));
-    await blank.mouse.wheel(0, round % 8 < 4 ? -300 : 300);
-    await new Promise((resolve) => setTimeout(resolve, 120));
-    const now = browserMemory() - baseline;
-    peak = Math.max(peak, now);
-    const elapsed = (performance.now() - begin) / 1000;
-    if (elapsed < TOUR_SECONDS / 4) firstHalfMinute.push(now);
-    if (elapsed > TOUR_SECONDS * 0.75) lastHalfMinute.push(now);
-  }
-  const cached = await blank.evaluate(() => window.gullPane.inspect().panes[0]!.cachedBytes);
-  keep(plain('memory', 3, 'ratio', 'decoded bytes of the tiles in the cache', peak / cached, [peak, cached]));
-  keep(ratio('memory-drift', 1.1, 'the first quarter of the tour', { ours: lastHalfMinute, peer: firstHalfMinute }));
-  await settled();
-  const frames = (): Promise<number> => blank.evaluate(() => window.gullPane.inspect().panes[0]!.frames);
-  const before = await frames();
-  await new Promise((resolve) => setTimeout(resolve, 10_000));
-  keep(plain('idle', 0, 'frames', '–', (await frames()) - before));
-  await blank.close();
 }

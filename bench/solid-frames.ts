@@ -4,6 +4,7 @@ import { pumpHallModel } from '@gull-pane/demo/pump-hall';
 import type { ImportAcceptedDto } from '@gull-pane/protocol/drawings';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import type { Page } from '@playwright/test';
+import { browserMemory } from './browser-memory.ts';
 import type { SolidBench } from './page/solid-page.ts';
 import { median, plain, ratio, type Figure } from './statistics.ts';
 
@@ -69,6 +70,7 @@ export async function measureSolidFrames(
   }
   keep(ratio('solid-first-picture', 0.4, 'three’s GLTFLoader until painted', { ours: first, peer }));
   keep(ratio('solid-whole-picture', 1, 'three’s GLTFLoader until painted', { ours: whole, peer }));
+  keep(plain('solid-memory', 500, 'MB', 'a page with nothing open', await memoryOf(page, url, accepted.drawingId)));
   for (const [name, look] of [
     ['solid-fidelity', 'shaded'],
     ['solid-fidelity-edges', 'shaded-edges'],
@@ -125,4 +127,21 @@ export async function measureSolidFrames(
   keep(ratio('hide-50k', 1, 'a frame of an orbit', { ours: taken.hidden, peer: moving }));
   keep(ratio('orbit-moving', 0.08, 'a bare draw of all triangles', { ours: moving, peer: bare }));
   keep(ratio('solid-settled', 5, 'a bare draw of the triangles that own a pixel', { ours: settled, peer: owned }));
+}
+
+/** What the product takes with a model at rest, MB above the same page with nothing open. */
+async function memoryOf(page: Page, url: string, id: string): Promise<number> {
+  const own = await page
+    .context()
+    .browser()!
+    .newPage({ viewport: { width: 1280, height: 800 } });
+  await own.goto(url);
+  const before = browserMemory();
+  await own.goto(`${url}d/${id}`);
+  await own.waitForFunction(() => window.gullPane.inspect().panes.some((pane) => pane.settled), null, {
+    timeout: 180_000,
+  });
+  const taken = (browserMemory() - before) / 2 ** 20;
+  await own.close();
+  return taken;
 }

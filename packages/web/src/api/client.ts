@@ -17,12 +17,6 @@ import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import type { ComparisonDto } from '@gull-pane/protocol/comparison';
 import { ReviewDto, RevisionDto, SeenDto, type KeepReviewDto } from '@gull-pane/protocol/revisions';
-import {
-  SheetSetDto,
-  type ChangeSheetSetDto,
-  type KeepSheetSetDto,
-  type PrintDto,
-} from '@gull-pane/protocol/sheet-sets';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
 import { upload, type Sent } from './upload';
@@ -55,7 +49,8 @@ const unreachable = (error: unknown): ApiError =>
     0,
   );
 
-async function send(path: string, init: RequestInit = {}): Promise<unknown> {
+/** Sends a request. @returns what the server answers, from JSON @throws ApiError */
+export async function send(path: string, init: RequestInit = {}): Promise<unknown> {
   let response: Response;
   try {
     response = await fetch(path, init);
@@ -95,8 +90,8 @@ async function sendFile(method: 'POST' | 'PUT', path: string, file: File, sendin
   throw errorOf(body as Partial<ProblemDetails> | null, status);
 }
 
-/** A file that the server makes. */
-async function sendForFile(path: string, init: RequestInit): Promise<Blob> {
+/** A file that the server makes. @throws ApiError */
+export async function sendForFile(path: string, init: RequestInit): Promise<Blob> {
   let response: Response;
   try {
     response = await fetch(path, init);
@@ -109,7 +104,8 @@ async function sendForFile(path: string, init: RequestInit): Promise<Blob> {
   throw errorOf((await response.json().catch(() => null)) as Partial<ProblemDetails> | null, response.status);
 }
 
-const json = (method: string, body: unknown): RequestInit => ({
+/** A request with a body in JSON. */
+export const json = (method: string, body: unknown): RequestInit => ({
   method,
   headers: { 'content-type': 'application/json' },
   body: JSON.stringify(body),
@@ -200,17 +196,6 @@ export const api = {
   keepSeen: async (id: string, person: string, seen: SeenDto): Promise<void> => {
     await send(`/api/drawings/${id}/seen?person=${encodeURIComponent(person)}`, json('PUT', seen));
   },
-  sheetSets: async (id: string): Promise<SheetSetDto[]> =>
-    readDtoList(SheetSetDto, await send(`/api/drawings/${id}/sheet-sets`)),
-  keepSheetSet: async (id: string, set: KeepSheetSetDto): Promise<SheetSetDto> =>
-    readDto(SheetSetDto, await send(`/api/drawings/${id}/sheet-sets`, json('POST', set))),
-  changeSheetSet: async (id: string, change: ChangeSheetSetDto): Promise<SheetSetDto> =>
-    readDto(SheetSetDto, await send(`/api/sheet-sets/${id}`, json('PATCH', change))),
-  removeSheetSet: async (id: string): Promise<void> => {
-    await send(`/api/sheet-sets/${id}`, { method: 'DELETE' });
-  },
-  print: (id: string, set: PrintDto, signal: AbortSignal): Promise<Blob> =>
-    sendForFile(`/api/drawings/${id}/print`, { ...json('POST', set), signal }),
   export: (id: string, format: ExportFormat, part: ExportPartDto): Promise<Blob> =>
     sendForFile(`/api/drawings/${id}/export/${format}`, json('POST', part)),
   package: (id: string, pickSets: readonly PickSetDto[]): Promise<Blob> =>

@@ -7,7 +7,7 @@ import { viewAreaOf } from '@gull-pane/core/sheets/sheet';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import type { ChangeEvent } from '@gull-pane/protocol/events';
 import { MOST_SHEETS, type PaperSheetDto, type SheetFrameDto, type SheetSetDto } from '@gull-pane/protocol/sheet-sets';
-import { api } from '../api/client';
+import { sheetSetsApi } from '../api/sheet-sets-api';
 import { TopBar } from '../bar/top-bar';
 import { saveFile } from '../basics/save-file';
 import { Notice } from '../controls/notice';
@@ -124,7 +124,7 @@ function SetActs({ set, store, drawingId, onNew }: SetActsProps): ReactElement {
     setRunning({ what, call });
     setTrouble(null);
     try {
-      const file = await api.print(drawingId, { fields: set.fields, sheets: set.sheets }, call.signal);
+      const file = await sheetSetsApi.print(drawingId, { fields: set.fields, sheets: set.sheets }, call.signal);
       if (what === 'save') saveFile(`${set.fields.title || set.name}.pdf`, file);
       else printFile(file);
     } catch (error) {

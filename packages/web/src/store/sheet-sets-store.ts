@@ -1,6 +1,6 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { ChangeSheetSetDto, KeepSheetSetDto, SheetSetDto } from '@gull-pane/protocol/sheet-sets';
-import { api } from '../api/client';
+import { sheetSetsApi } from '../api/sheet-sets-api';
 import { keptList, type KeptState } from './kept-list';
 
 export type SheetSetChange = Omit<ChangeSheetSetDto, 'version'>;
@@ -27,9 +27,9 @@ export function createSheetSetsStore(drawingId: string): SheetSetsStore {
       SheetSetChange
     >(
       {
-        keep: (sheetSet) => api.keepSheetSet(drawingId, sheetSet),
-        change: api.changeSheetSet,
-        remove: api.removeSheetSet,
+        keep: (sheetSet) => sheetSetsApi.keep(drawingId, sheetSet),
+        change: sheetSetsApi.change,
+        remove: sheetSetsApi.remove,
       },
       (sets) => set({ sets }),
       set,
@@ -44,7 +44,7 @@ export function createSheetSetsStore(drawingId: string): SheetSetsStore {
       async load() {
         await orTell(
           'The sheets can’t be had',
-          api.sheetSets(drawingId).then((sets) => list.told(sets)),
+          sheetSetsApi.list(drawingId).then((sets) => list.told(sets)),
         );
       },
       begin(begun) {

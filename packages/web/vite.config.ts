@@ -16,12 +16,17 @@ export default defineConfig({
     rolldownOptions: {
       // the component library doesn't say so itself: nothing happens by merely importing one of its modules
       treeshake: { moduleSideEffects: [{ test: /node_modules\/(@rc-component|@ant-design)\//, sideEffects: false }] },
-      // what many parts of the page use stands in three files: sixty small ones compress less well, each with a head
+      // what many parts of the page use stands in a few files: sixty small ones compress less well, each with a head
       output: {
         codeSplitting: {
           groups: [
             { name: 'core', test: /packages\/(core|protocol)\//, minShareCount: 3 },
             { name: 'page', test: /packages\/web\/src\//, minShareCount: 20 },
+            // few share them, but every drawing needs them
+            {
+              name: 'kept',
+              test: /packages\/web\/src\/(store\/(\w+-)*(list|cards-store|tours-store|arrangements-store|find-store)|pages\/page-states)/,
+            },
             {
               name: 'shared',
               test: /node_modules\/(react|react-dom|scheduler|three|react-router|zustand|lucide-react)\//,

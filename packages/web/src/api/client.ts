@@ -12,7 +12,7 @@ import { JobDto, hasEnded } from '@gull-pane/protocol/jobs';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
 import { MarkDto, type ChangeMarksDto } from '@gull-pane/protocol/marks';
 import { LinkIdDto, LinkedDto } from '@gull-pane/protocol/links';
-import { PackageTakenDto, ReceivedPackageDto, type PickSetDto, type Taking } from '@gull-pane/protocol/packages';
+import type { PickSetDto } from '@gull-pane/protocol/packages';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import type { ComparisonDto } from '@gull-pane/protocol/comparison';
@@ -78,7 +78,7 @@ export interface Sending {
 }
 
 /** Sends a file. @returns what the server answers */
-async function sendFile(method: 'POST' | 'PUT', path: string, file: File, sending?: Sending): Promise<unknown> {
+export async function sendFile(method: 'POST' | 'PUT', path: string, file: File, sending?: Sending): Promise<unknown> {
   const { status, body } = await upload(method, path, file, sending?.signal, sending?.onSent).catch(
     (error: unknown) => {
       if (sending?.signal.aborted === true) throw error;
@@ -200,10 +200,6 @@ export const api = {
     sendForFile(`/api/drawings/${id}/export/${format}`, json('POST', part)),
   package: (id: string, pickSets: readonly PickSetDto[]): Promise<Blob> =>
     sendForFile(`/api/drawings/${id}/package`, json('POST', { pickSets })),
-  sendPackage: async (file: File): Promise<ReceivedPackageDto> =>
-    readDto(ReceivedPackageDto, await sendFile('POST', '/api/packages', file)),
-  takePackage: async (id: string, how: Taking): Promise<PackageTakenDto> =>
-    readDto(PackageTakenDto, await send(`/api/packages/${id}/take`, json('POST', { how }))),
   object: async (id: string, objectId: number): Promise<ObjectDto> =>
     (await send(`/api/drawings/${id}/objects/${objectId}`)) as ObjectDto,
   rename: async (id: string, name: string): Promise<DrawingDto> =>

@@ -3,6 +3,7 @@ import { useEffect, useState, type ReactElement } from 'react';
 import { numbersOfRanges } from '@gull-pane/core/drawing/ranges';
 import type { PackageCountsDto, ReceivedPackageDto, Taking } from '@gull-pane/protocol/packages';
 import { api } from '../api/client';
+import { packagesApi } from '../api/packages-api';
 import { troubleOf, useDrawings, type Trouble } from '../store/drawings-store';
 import { useNotes } from '../store/notes-store';
 import { usePickSets } from '../store/pick-sets-store';
@@ -20,7 +21,7 @@ export function PackageDialog({ file, onClose }: DialogProps): ReactElement {
   const [isBusy, setBusy] = useState(false);
   useEffect(() => {
     let isCurrent = true;
-    api.sendPackage(file).then(
+    packagesApi.send(file).then(
       (received) => {
         if (!isCurrent) return;
         setTold(received);
@@ -37,7 +38,7 @@ export function PackageDialog({ file, onClose }: DialogProps): ReactElement {
   const take = async (): Promise<void> => {
     setBusy(true);
     try {
-      const { drawingId, added, pickSets } = await api.takePackage(told!.id, how);
+      const { drawingId, added, pickSets } = await packagesApi.take(told!.id, how);
       const { revision } = await api.drawing(drawingId);
       // a new content has the next number once it is there
       const key = `${drawingId} ${how === 'merge' ? revision : revision + 1}`;

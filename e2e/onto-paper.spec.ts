@@ -6,8 +6,11 @@ import type { PathElement } from '@gull-pane/core/drawing/model';
 import { visitExtremes } from '@gull-pane/core/drawing/extents';
 import { expect, expectAccessible, openDrawing, tap, test, type RunningApp } from './app.ts';
 
-/** A room of 8 m × 5 m, mm on the national grid, with a pipe on a layer of its own. */
-const room = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="412600000 -7208405000 8000 5000" width="8000mm" height="5000mm">
+/**
+ * A room of 8 m × 5 m on the national grid, with a pipe on a layer of its own. It says no unit: in millimetres other tests would be
+ * offered it as the plan of their model.
+ */
+const room = `<svg xmlns="http://www.w3.org/2000/svg" viewBox="412600000 -7208405000 8000 5000">
 <g id="Walls" fill="none" stroke="#16324a" stroke-width="20"><path d="M412600000 -7208400000h8000v-5000h-8000z"/></g>
 <g id="Pipes" fill="none" stroke="#1f7a8c" stroke-width="20"><path d="M412600000 -7208402000h8000"/></g></svg>`;
 

@@ -69,7 +69,7 @@ const formats: readonly Format[] = [
     icon: Package,
     for: 'any',
     hasPart: false,
-    sentence: 'The file that came in, with views, tours, arrangements and picked sets, for another Gull Pane.',
+    sentence: 'The file that came in, with views, tours, sheets, arrangements and picked sets, for another Gull Pane.',
   },
 ];
 

@@ -76,6 +76,7 @@ async function readBack(bytes: Uint8Array) {
     paths: paths.filter((path) => !own.has(layerOf(styleOf(path)))),
     texts: texts.filter(({ style }) => !own.has(layerOf(style))),
     all: texts,
+    covers: paths.filter((path) => layerOf(styleOf(path)) === 'Sheet'),
   };
 }
 
@@ -219,6 +220,20 @@ describe('sheets as PDF', () => {
     expect(file.match(/\/S \/GoTo/g) ?? []).toHaveLength(
       sheets.reduce((sum, { matchLines }) => sum + matchLines.length, 0),
     );
+  });
+
+  it('cover what lies below a view that lies over another', async () => {
+    const sheet = sheetOfView('Plan', paperSize('A3', false), { x: EAST, y: NORTH, bearingRad: 0, denominator: 50 });
+    const over = { ...sheet.frames[0]!, leftMm: 200, topMm: 50, widthMm: 100, heightMm: 80 };
+    const line = objectOf(0, new PathBuilder().moveTo(EAST, NORTH).lineTo(EAST + 1000, NORTH));
+    const whitesOf = async (frames: Sheet['frames']): Promise<number> => {
+      const { styles, covers } = await readBack(printed([{ ...sheet, frames }], drawingOf([line])));
+      const isWhite = ({ r, g, b }: Style['colour']): boolean => r === 255 && g === 255 && b === 255;
+      return covers.filter(({ fillStyle }) => fillStyle >= 0 && isWhite(styles[fillStyle]!.colour)).length;
+    };
+    expect(await whitesOf(sheet.frames)).toBe(0);
+    expect(await whitesOf([...sheet.frames, over])).toBe(1);
+    expect(await whitesOf([over, { ...over, leftMm: 300 }])).toBe(0);
   });
 
   it('refuse a set without sheets', () => {

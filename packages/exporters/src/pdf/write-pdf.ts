@@ -1,10 +1,11 @@
 import PDFDocument from 'pdfkit';
-import type { Sheet } from '@gull-pane/core/sheets/sheet';
+import type { PaperRect, Sheet } from '@gull-pane/core/sheets/sheet';
 import { sheetParts } from '@gull-pane/core/sheets/sheet-parts';
 import { drawParts } from './draw-parts.ts';
 import { FontChooser, type PdfFonts } from './fonts.ts';
 import { POINTS_PER_MM, drawFrame, type Page } from './frame-content.ts';
 import { PdfLayers } from './layered-page.ts';
+import { pdfNumber } from './path-operators.ts';
 import type { PrintedSet } from './printed-set.ts';
 
 /**
@@ -28,6 +29,8 @@ export function* writePdf(set: PrintedSet, fonts: PdfFonts): Generator<Uint8Arra
   for (const [index, sheet] of set.sheets.entries()) {
     beginPage(page, sheet, index);
     for (const [frame, own] of sheet.frames.entries()) {
+      // what lies below a view doesn't show through it
+      if (sheet.frames.slice(0, frame).some((before) => overlap(before, own))) coverWithPaper(page, own);
       const drawing = set.drawingIn(index, frame);
       if (drawing) drawFrame(page, own, drawing, set.unit);
     }
@@ -45,6 +48,19 @@ function beginPage({ document }: Page, { name, paper }: Sheet, index: number): v
   document.addNamedDestination(destinationOf(index), 'Fit');
   document.outline.addItem(name);
 }
+
+function coverWithPaper({ layers }: Page, { leftMm, topMm, widthMm, heightMm }: PaperRect): void {
+  const rect = [leftMm, topMm, widthMm, heightMm].map((mm) => pdfNumber(mm * POINTS_PER_MM)).join(' ');
+  layers.begin('Sheet');
+  layers.write(`1 1 1 rg ${rect} re f`);
+  layers.end();
+}
+
+const overlap = (a: PaperRect, b: PaperRect): boolean =>
+  a.leftMm < b.leftMm + b.widthMm &&
+  b.leftMm < a.leftMm + a.widthMm &&
+  a.topMm < b.topMm + b.heightMm &&
+  b.topMm < a.topMm + a.heightMm;
 
 const destinationOf = (index: number): string => `sheet-${index + 1}`;
 

@@ -60,7 +60,7 @@ export class SheetFrameDto {
   @ValidateNested() @Type(() => FrameShowsDto) shows!: FrameShowsDto;
 }
 
-/** Where a sheet goes on on another one; mm from the paper’s upper left corner. */
+/** The line along which a sheet continues on another one; mm from the paper’s upper left corner. */
 export class MatchLineDto {
   @IsArray() @ArrayMinSize(2) @ArrayMaxSize(2) @IsNumber({}, { each: true }) from!: [number, number];
   @IsArray() @ArrayMinSize(2) @ArrayMaxSize(2) @IsNumber({}, { each: true }) to!: [number, number];

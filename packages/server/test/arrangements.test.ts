@@ -65,7 +65,7 @@ describe('arrangements', () => {
     expect(await list()).toEqual([head]);
   });
 
-  it('are changed from the version that was seen, else what there is now is told', async () => {
+  it('are changed only from the latest version; otherwise the answer is a conflict with the current one', async () => {
     const kept = await keep(two('Raced', 2));
     const renamed = await send('PATCH', `/api/arrangements/${kept.id}`, { version: 1, name: 'Won' });
     expect(await renamed.json()).toMatchObject({ name: 'Won', version: 2, arranged: kept.arranged });

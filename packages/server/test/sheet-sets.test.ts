@@ -78,7 +78,7 @@ describe('sets of sheets', () => {
     expect(first.sheets).toEqual([sheetAt()]);
   });
 
-  it('are changed from the version that was seen, else what there is now is told', async () => {
+  it('are changed only from the latest version; otherwise the answer is a conflict with the current one', async () => {
     const kept = (await (await keep(set('Raced', 3))).json()) as SheetSetDto;
     const changed = await send('PATCH', `/api/sheet-sets/${kept.id}`, { version: 1, name: 'Won' });
     expect(await changed.json()).toMatchObject({ version: 2, name: 'Won', fields });
@@ -89,7 +89,7 @@ describe('sets of sheets', () => {
     expect((await send('DELETE', `/api/sheet-sets/${kept.id}`)).status).toBe(404);
   });
 
-  it('sent twice are kept once; what they can’t be is told', async () => {
+  it('sent twice are kept once; invalid ones are refused with the reason', async () => {
     const own = { ...set('Twice', 4), id: randomUUID() };
     expect((await keep(own)).status).toBe(201);
     expect((await keep(own)).status).toBe(409);
@@ -131,6 +131,18 @@ describe('sheets on paper', () => {
     expect(names).toContain('Walls');
     expect(names).not.toContain('Pipes');
     expect(names).not.toContain('Tags');
+  });
+
+  it('show wide lines that reach in from beside the frame', async () => {
+    // the pipe is 50 mm wide and lies 20 mm above this frame, of 1:20
+    const { frames } = sheetAt();
+    const half = (frames[0]!.heightMm * 20) / 2;
+    const namesAt = async (y: number): Promise<string[]> => {
+      const back = await bring(await printed(sheetAt({ y })), 'Below.pdf');
+      return (await server.json<LayerDto[]>(`/api/drawings/${back.id}/layers`)).map(({ name }) => name);
+    };
+    expect(await namesAt(7_208_401_500 - half - 20)).toContain('Pipes');
+    expect(await namesAt(7_208_401_500 - half - 500)).not.toContain('Pipes');
   });
 
   const hasPoppler = spawnSync('pdftocairo', ['-v']).status === 0;

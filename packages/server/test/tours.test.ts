@@ -49,7 +49,7 @@ describe('tours', () => {
     expect(first.stops[0]!.driftRadPerS).toBe(0.123456789012345);
   });
 
-  it('are changed from the version that was seen, else what there is now is told', async () => {
+  it('are changed only from the latest version; otherwise the answer is a conflict with the current one', async () => {
     const kept = (await (await keep(tour('Raced', 3))).json()) as TourDto;
     const longer = [...kept.stops, stop({ caption: '' })];
     const changed = await send('PATCH', `/api/tours/${kept.id}`, { version: 1, stops: longer });

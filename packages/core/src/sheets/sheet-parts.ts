@@ -206,7 +206,7 @@ const line = (points: readonly PaperPoint[], ink: PaperInk, widthMm: number): Sh
   isClosed: false,
 });
 
-/** A text; one that is wider than its room is written smaller, then cut. */
+/** A text that fits its room: reduced in size down to {@link LEAST_SIZE}, then truncated. */
 function written(
   text: string,
   at: PaperPoint,

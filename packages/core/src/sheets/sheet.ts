@@ -25,7 +25,7 @@ export interface SheetFrame extends PaperRect {
   readonly view: FramedView;
 }
 
-/** Where a sheet of a set goes on on another one. */
+/** The line along which a sheet continues on another one of its set. */
 export interface MatchLine {
   /** Ends on the paper, mm from its upper left corner. */
   readonly from: readonly [xMm: number, yMm: number];

@@ -7,6 +7,6 @@ export interface StripFields {
   readonly number: string;
   readonly revision: string;
   readonly author: string;
-  /** As it shall be read. */
+  /** As it is printed. */
   readonly date: string;
 }

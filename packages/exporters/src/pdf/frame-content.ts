@@ -67,7 +67,7 @@ class FrameWriter {
     this.#flush();
   }
 
-  /** Layers are told by their names: two of one name are one for readers. */
+  /** Layers are identified by name: two with the same name become one layer of the PDF. */
   #enter(layer: number): void {
     if (layer === this.#layer) return;
     this.#flush();

@@ -141,14 +141,18 @@ export function flatObjects(
   };
 }
 
+/** Styles of a drawing's lines and areas; none for drawings imported before styles were kept. */
+export function stylesIn(folder: string): readonly Style[] {
+  const file = join(folder, 'styles.json');
+  return existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Style[]) : [];
+}
+
 /** The drawing's own objects in their order of painting; pictures lie below everything. */
 function storedObjects(
   folder: string,
   { isChosen, asShown, box: wanted }: ChosenPart,
 ): () => Generator<ExportedObject> {
-  // drawings that came in before styles were kept have none
-  const file = join(folder, 'styles.json');
-  const styles = existsSync(file) ? (JSON.parse(readFileSync(file, 'utf8')) as Style[]) : [];
+  const styles = stylesIn(folder);
   const told = readTold(folder);
   const pictures = exportedPictures(folder);
   const those = function* (isMeant: (stored: StoredObject) => boolean): Generator<ExportedObject> {

@@ -89,7 +89,7 @@ export class FlatScene extends TiledScene<TileContent, TileDrawable> {
     return 2 / (2 * this.drawing.counts.objects + 4);
   }
 
-  /** A place in the drawing that others are told from. */
+  /** The point that tile origins and the view's middle are measured from, drawing units. */
   get anchor(): Vec3 {
     return this.tileset.tiles[0]?.origin ?? { x: 0, y: 0, z: 0 };
   }

@@ -31,11 +31,11 @@ export class BlockStore {
   readonly #slots = new RangeAllocator(MOST_BLOCKS);
   readonly #originTexture: WebGLTexture;
   #buffer: Buffer;
-  /** x, y of each slot's origin from the anchor, then what single precision leaves out of them. */
+  /** x, y of each slot's origin, measured from the anchor, then what single precision leaves out of them. */
   #origins = new Float32Array(4 * ORIGINS_PER_ROW);
   #areOriginsNew = true;
 
-  /** @param anchor a place in the drawing that origins are told from */
+  /** @param anchor the point that origins are measured from, drawing units */
   constructor(
     private readonly gl: WebGL2RenderingContext,
     private readonly anchor: Vec3,

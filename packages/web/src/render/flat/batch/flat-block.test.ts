@@ -48,7 +48,7 @@ describe('a block', () => {
     expect([...into.subarray(0, 6)]).toEqual([13, 12, 11, 10, 14, 0]);
   });
 
-  it('tells whoever holds it when it is given up, but not who has let go', () => {
+  it('notifies its listeners once when it is disposed, but not those that were removed', () => {
     const block = new FlatBlock(origin, []);
     const told: string[] = [];
     const [one, other] = [() => void told.push('one'), () => void told.push('other')];

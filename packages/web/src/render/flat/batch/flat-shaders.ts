@@ -2,7 +2,7 @@ import { MASK_WIDTH } from '../mask-texture';
 import { STYLES_PER_ROW, TEXELS_PER_STYLE } from '../style-texture';
 import { MOST_ASIDE } from './flat-block';
 
-/** Ink of the thinnest of lines, as a share of one that is a px wide: pens stay told apart when far away. */
+/** Opacity of the thinnest line, relative to a line 1 px wide: line widths can still be distinguished from far away. */
 const THINNEST_INK = 0.5;
 /** A dash pattern that comes back within fewer px is drawn as a fainter unbroken line. */
 const SHORTEST_PERIOD_PX = 4;

@@ -23,6 +23,7 @@ const coreOrder = [
   'snap',
   'typed',
   'planar',
+  'hidden-lines',
   'marks',
   'tools',
   'pick',
@@ -60,7 +61,8 @@ const allowedInCore = {
   find: ['drawing', 'typed'],
   panes: ['geometry', 'camera'],
   tour: ['geometry', 'camera'],
-  sheets: ['camera', 'drawing'],
+  'hidden-lines': ['geometry', 'drawing', 'solid', 'clip', 'planar'],
+  sheets: ['geometry', 'camera', 'drawing', 'measure', 'plane', 'planar', 'marks'],
   drills: ['geometry', 'camera'],
 };
 /** The same of the page's folders, from what knows nothing of the product's state to whole pages. */

@@ -1,69 +1,57 @@
 import { formatScale } from '../camera/scale.ts';
-import { letterAdvance } from '../drawing/letter-advance.ts';
 import type { DrawingUnit } from '../drawing/units.ts';
+import { rotate } from '../geometry/quaternion.ts';
 import { paperNameOf } from './paper.ts';
 import { paperScaleBar } from './scale-bar.ts';
-import { borderOf, stripOf, type MatchLine, type PaperRect, type Sheet } from './sheet.ts';
+import { blockParts, type BlockContent } from './block-parts.ts';
+import {
+  borderOf,
+  stripOf,
+  type MatchLine,
+  type PaperRect,
+  type Sheet,
+  type FramedView,
+  type SheetFrame,
+} from './sheet.ts';
+import {
+  LABEL_MM,
+  MATCH_MM,
+  MEDIUM_MM,
+  TEXT_MM,
+  THICK_MM,
+  THIN_MM,
+  TITLE_MM,
+  areaOf,
+  lineOf as line,
+  outlineOf,
+  widthOf,
+  written,
+  type PaperPoint,
+  type SheetPart,
+} from './sheet-part.ts';
 import type { StripFields } from './strip-fields.ts';
 
-/** Inks of what a sheet draws itself. */
-export const paperInks = {
-  ink: { r: 22, g: 50, b: 74 },
-  muted: { r: 94, g: 113, b: 130 },
-  accent: { r: 217, g: 83, b: 44 },
-} as const;
-export type PaperInk = keyof typeof paperInks;
-export type PaperPoint = readonly [xMm: number, yMm: number];
-
-/** What a sheet draws beside its views; mm from the paper’s upper left corner, y down. */
-export type SheetPart = { readonly layer: 'Sheet' | 'Match lines'; readonly ink: PaperInk } & (
-  | {
-      readonly kind: 'line';
-      readonly points: readonly PaperPoint[];
-      readonly widthMm: number;
-      readonly dashesMm: readonly number[];
-      readonly isClosed: boolean;
-    }
-  | { readonly kind: 'area'; readonly points: readonly PaperPoint[] }
-  | {
-      readonly kind: 'text';
-      readonly text: string;
-      /** Where the baseline begins. */
-      readonly at: PaperPoint;
-      readonly sizeMm: number;
-      readonly weight: 'normal' | 'bold';
-      /** Upright texts are read from the right. */
-      readonly isUpright: boolean;
-      /** The sheet of the set that it leads to. */
-      readonly leadsTo: number | null;
-    }
-);
-
-const [LABEL_MM, TEXT_MM, TITLE_MM, MATCH_MM] = [2, 3, 4.4, 2.5] as const;
-/** Widths of ISO 128-2. */
-const [THIN_MM, MEDIUM_MM, THICK_MM] = [0.18, 0.35, 0.7] as const;
 /** Most of the strip that the bar takes, mm. */
 const MOST_BAR_MM = 60;
 const BAR_HEIGHT_MM = 2;
-/** Texts that are wider than their room are written smaller, down to so much of their size, then cut. */
-const LEAST_SIZE = 2 / 3;
+/** A set of sheets with what its parts are made of. */
+export interface SheetSetContent extends BlockContent {
+  readonly unit: DrawingUnit;
+  readonly fields: StripFields;
+}
 
 /**
- * What a sheet of a set draws beside its views: its border, edges of views, match lines with the names of the sheets that
- * go on beyond them, and the strip along the lower border: north and the bar of the first view, then what the sheet is.
+ * What a sheet of a set draws beside its views: its border, edges and titles of views, match lines with the names of the
+ * sheets that go on beyond them, its blocks, and the strip along the lower border: north and the bar of the first view, then
+ * what the sheet is.
  */
-export function sheetParts(
-  sheets: readonly Sheet[],
-  index: number,
-  fields: StripFields,
-  unit: DrawingUnit,
-): readonly SheetPart[] {
+export function sheetParts(set: SheetSetContent, index: number): readonly SheetPart[] {
+  const { sheets, fields, unit } = set;
   const sheet = sheets[index]!;
   const strip = stripOf(sheet.paper);
   const parts: SheetPart[] = [];
-  const own = { layer: 'Sheet', ink: 'ink' } as const;
-  for (const rect of [...sheet.frames, borderOf(sheet.paper)])
-    parts.push({ ...own, kind: 'line', points: cornersOf(rect), widthMm: THICK_MM, dashesMm: [], isClosed: true });
+  for (const rect of [...sheet.frames, borderOf(sheet.paper)]) parts.push(outlineOf(rect, 'ink', THICK_MM));
+  for (const frame of sheet.frames) parts.push(...titleParts(frame));
   for (const line of sheet.matchLines) parts.push(...matchLineParts(line, sheets));
   const top = strip.topMm;
   parts.push(
@@ -79,7 +67,8 @@ export function sheetParts(
   let leftMm = strip.leftMm + 4;
   const view = sheet.frames[0]?.view;
   if (view) {
-    parts.push(...northParts(leftMm + 6, top + strip.heightMm / 2, view.bearingRad));
+    const northRad = northOnPaper(view);
+    if (northRad !== null) parts.push(...northParts(leftMm + 6, top + strip.heightMm / 2, northRad));
     const roomMm = Math.min(MOST_BAR_MM, (strip.widthMm - 20) / 4);
     parts.push(...barParts(leftMm + 16, top + 11, view.denominator, unit, roomMm));
     leftMm += 16 + roomMm + 10;
@@ -94,6 +83,7 @@ export function sheetParts(
     { label: 'By, on', text: [fields.author, fields.date].filter(Boolean).join(', '), share: 3 },
     { label: 'Sheet of set', text: `${index + 1} of ${sheets.length}`, share: 1.6 },
   ];
+  for (const block of sheet.blocks ?? []) parts.push(...blockParts(block, set, index));
   const room = { ...strip, leftMm, widthMm: strip.leftMm + strip.widthMm - leftMm };
   parts.push(
     ...fieldParts(
@@ -148,6 +138,31 @@ function fieldParts(room: PaperRect, fields: readonly Field[]): SheetPart[] {
   });
 }
 
+/** A label in the lower left corner of a view: its title and its scale. */
+function titleParts({ title = '', view, ...rect }: SheetFrame): SheetPart[] {
+  if (title.trim() === '') return [];
+  const scale = formatScale(view.denominator);
+  const gap = 3;
+  const roomMm = Math.max(rect.widthMm - widthOf(scale, LABEL_MM, 'normal') - 3 * gap, 10);
+  const name = written(title, [rect.leftMm + 2, rect.topMm + rect.heightMm - 2], TEXT_MM, { weight: 'bold', roomMm });
+  if (name.kind !== 'text') return [];
+  const nameMm = widthOf(name.text, name.sizeMm, 'bold');
+  const scaleMm = widthOf(scale, LABEL_MM, 'normal');
+  const label = { leftMm: rect.leftMm, widthMm: 2 + nameMm + gap + scaleMm + 2, heightMm: 6.2 };
+  const box = { ...label, topMm: rect.topMm + rect.heightMm - label.heightMm };
+  const at: PaperPoint = [rect.leftMm + 2 + nameMm + gap, rect.topMm + rect.heightMm - 2];
+  return [areaOf(box, 'paper'), outlineOf(box, 'ink', THIN_MM), name, written(scale, at, LABEL_MM, { ink: 'muted' })];
+}
+
+/** Where north lies on paper, clockwise from what is up there turned back; null where a model is not seen from above. */
+function northOnPaper(view: FramedView): number | null {
+  if (!view.solid) return view.bearingRad;
+  const { x, y, z } = rotate(view.solid.orientation, { x: 0, y: 0, z: 1 });
+  if (z < 1 - 1e-6 || Math.hypot(x, y) > 1e-3) return null;
+  const up = rotate(view.solid.orientation, { x: 0, y: 1, z: 0 });
+  return view.bearingRad + Math.atan2(up.x, up.y);
+}
+
 /** A half-dark needle that points north. */
 function northParts(xMm: number, yMm: number, bearingRad: number): SheetPart[] {
   // north lies as far anticlockwise from the top as the top lies clockwise from north
@@ -159,7 +174,7 @@ function northParts(xMm: number, yMm: number, bearingRad: number): SheetPart[] {
   const [tip, tail, left, right] = [at(6.5, 0), at(-3, 0), at(-6, -3), at(-6, 3)];
   const edge = { layer: 'Sheet', ink: 'ink', kind: 'line', widthMm: THIN_MM, dashesMm: [], isClosed: true } as const;
   return [
-    { layer: 'Sheet', ink: 'ink', kind: 'area', points: [tip, left, tail] },
+    { layer: 'Sheet', ink: 'ink', kind: 'area', rings: [[tip, left, tail]] },
     { ...edge, points: [tip, left, tail, right] },
     written('N', [xMm - 8.6 * sin - 0.9, yMm - 8.6 * cos + 1], 2.6, { weight: 'bold' }),
   ];
@@ -169,9 +184,9 @@ function barParts(leftMm: number, topMm: number, denominator: number, unit: Draw
   const { fieldMm, labels } = paperScaleBar(denominator, unit, roomMm);
   const parts: SheetPart[] = [];
   for (let k = 0; k < labels.length - 1; k++) {
-    const points = cornersOf({ leftMm: leftMm + k * fieldMm, topMm, widthMm: fieldMm, heightMm: BAR_HEIGHT_MM });
-    if (k % 2 === 0) parts.push({ layer: 'Sheet', ink: 'ink', kind: 'area', points });
-    parts.push({ layer: 'Sheet', ink: 'ink', kind: 'line', points, widthMm: THIN_MM, dashesMm: [], isClosed: true });
+    const rect = { leftMm: leftMm + k * fieldMm, topMm, widthMm: fieldMm, heightMm: BAR_HEIGHT_MM };
+    if (k % 2 === 0) parts.push(areaOf(rect, 'ink'));
+    parts.push(outlineOf(rect, 'ink', THIN_MM));
   }
   labels.forEach((label, k) => {
     // the first and the last always, those between where they have room
@@ -195,45 +210,3 @@ function matchLineParts({ from, to, sheet }: MatchLine, sheets: readonly Sheet[]
     { ...look, kind: 'text', text, at, sizeMm: MATCH_MM, weight: 'normal', isUpright, leadsTo: sheet },
   ];
 }
-
-const line = (points: readonly PaperPoint[], ink: PaperInk, widthMm: number): SheetPart => ({
-  layer: 'Sheet',
-  ink,
-  kind: 'line',
-  points,
-  widthMm,
-  dashesMm: [],
-  isClosed: false,
-});
-
-/** A text that fits its room: reduced in size down to {@link LEAST_SIZE}, then truncated. */
-function written(
-  text: string,
-  at: PaperPoint,
-  sizeMm: number,
-  {
-    ink = 'ink',
-    roomMm = Infinity,
-    weight = 'normal',
-  }: { ink?: PaperInk; roomMm?: number; weight?: 'normal' | 'bold' } = {},
-): SheetPart {
-  const widthMm = widthOf(text, sizeMm, weight);
-  const size = widthMm > roomMm ? sizeMm * Math.max(roomMm / widthMm, LEAST_SIZE) : sizeMm;
-  let letters = [...text];
-  while (letters.length > 1 && widthOf(letters.join(''), size, weight) > roomMm * (1 + 1e-9))
-    letters = [...letters.slice(0, letters.at(-1) === '…' ? -2 : -1), '…'];
-  const shown = letters.join('');
-  return { layer: 'Sheet', ink, kind: 'text', text: shown, at, sizeMm: size, weight, isUpright: false, leadsTo: null };
-}
-
-/** Width of a text as the shipped face writes it, in the unit of its size. */
-export const widthOf = (text: string, size: number, weight: 'normal' | 'bold'): number =>
-  [...text].reduce((sum, letter) => sum + letterAdvance(letter, size, weight === 'bold'), 0);
-
-/** Clockwise on paper from the upper left. */
-const cornersOf = ({ leftMm, topMm, widthMm, heightMm }: PaperRect): readonly PaperPoint[] => [
-  [leftMm, topMm],
-  [leftMm + widthMm, topMm],
-  [leftMm + widthMm, topMm + heightMm],
-  [leftMm, topMm + heightMm],
-];

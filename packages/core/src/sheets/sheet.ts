@@ -1,4 +1,5 @@
 import { mmPerUnit, type DrawingUnit } from '../drawing/units.ts';
+import type { Quaternion } from '../geometry/quaternion.ts';
 import type { PaperSize } from './paper.ts';
 
 /** A rectangle on paper, mm from its upper left corner. */
@@ -9,20 +10,45 @@ export interface PaperRect {
   readonly heightMm: number;
 }
 
-/** What a frame shows of a plan. */
+/** What a frame shows. */
 export interface FramedView {
   /** What lies in the frame's middle, drawing units. */
   readonly x: number;
   readonly y: number;
-  /** What lies at its top, clockwise from north. */
+  /** Of a plan: what lies at the frame's top, clockwise from north. Of a model: how far what is seen is turned, anticlockwise. */
   readonly bearingRad: number;
-  /** The N of 1:N, exact on paper. */
+  /** The N of 1:N, exact on paper; in perspective in the plane through the middle. */
   readonly denominator: number;
+  /** How a model is looked at; absent for plans. */
+  readonly solid?: SolidSight;
+}
+
+/** From where a model is looked at. */
+export interface SolidSight {
+  /** Height of what lies in the frame's middle, drawing units. */
+  readonly z: number;
+  /** Turns axes of the view (x right, y up, z towards the viewer) into the world's. */
+  readonly orientation: Quaternion;
+  /** From the middle to the eye, drawing units; absent in parallel views. */
+  readonly eyeDistance?: number;
 }
 
 /** A view on a sheet. */
 export interface SheetFrame extends PaperRect {
   readonly view: FramedView;
+  /** What stands below it; nothing if absent or empty. */
+  readonly title?: string;
+}
+
+/** What a sheet may show beside its views, in a place of its own. */
+export const blockKinds = ['legend', 'key-plan', 'revisions'] as const;
+export type BlockKind = (typeof blockKinds)[number];
+
+/** A block of a sheet; its size comes from what it shows. Mm from the paper's upper left corner. */
+export interface SheetBlock {
+  readonly kind: BlockKind;
+  readonly leftMm: number;
+  readonly topMm: number;
 }
 
 /** The line along which a sheet continues on another one of its set. */
@@ -40,6 +66,7 @@ export interface Sheet {
   readonly paper: PaperSize;
   readonly frames: readonly SheetFrame[];
   readonly matchLines: readonly MatchLine[];
+  readonly blocks?: readonly SheetBlock[];
 }
 
 /** The left side is wider, for filing (ISO 5457:1999); mm. */
@@ -81,7 +108,7 @@ export interface FramePlacement {
   readonly toDrawing: (xMm: number, yMm: number) => readonly [x: number, y: number];
 }
 
-/** Where a frame shows places of its drawing. */
+/** Where a frame shows places of its plan. */
 export function placementOf({ view, ...rect }: SheetFrame, unit: DrawingUnit): FramePlacement {
   const units = unitsPerPaperMm(view.denominator, unit);
   const [cos, sin] = [Math.cos(view.bearingRad), Math.sin(view.bearingRad)];

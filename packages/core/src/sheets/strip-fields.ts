@@ -1,4 +1,4 @@
-/** What the strip of a sheet tells beside its name, number and scale; empty texts are left out. */
+/** What the strip of a sheet says beside its name, number and scale; empty texts are left out. */
 export interface StripFields {
   /** Whose drawing it is. */
   readonly project: string;
@@ -9,4 +9,14 @@ export interface StripFields {
   readonly author: string;
   /** As it is printed. */
   readonly date: string;
+  /** What was changed with each revision, the oldest first; absent for none. */
+  readonly revisions?: readonly RevisionNote[];
+}
+
+/** A row of the table of revisions. */
+export interface RevisionNote {
+  readonly revision: string;
+  readonly date: string;
+  readonly what: string;
+  readonly author: string;
 }

@@ -11,7 +11,9 @@ import { placementOf, sheetOfView, type Sheet } from '@gull-pane/core/sheets/she
 import { readPdf } from '@gull-pane/importers/pdf/read-pdf';
 import type { ExportedDrawing, ExportedObject } from '../exported.ts';
 import type { PdfFonts } from './fonts.ts';
-import { pathOperators, pdfNumber } from './path-operators.ts';
+import { tracePath } from '../sheets/trace-path.ts';
+import { printedSet } from '../testing/printed-set.ts';
+import { pdfNumber } from './pdf-number.ts';
 import { writePdf } from './write-pdf.ts';
 
 const require = createRequire(import.meta.url);
@@ -49,12 +51,9 @@ const drawingOf = (objects: readonly ExportedObject[], layers = ['Walls', 'Pipes
   box: { minX: 0, minY: 0, maxX: 1, maxY: 1 },
   objects: () => objects,
 });
-const fields = { project: 'Kelpie Sound', title: 'Pump hall', number: 'KS-101', revision: 'B', author: '', date: '' };
 
-function printed(sheets: readonly Sheet[], drawing: ExportedDrawing): Uint8Array {
-  const set = { unit: 'mm', fields, sheets, drawingIn: () => drawing } as const;
-  return Buffer.concat([...writePdf(set, fonts)]);
-}
+const printed = (sheets: readonly Sheet[], drawing: ExportedDrawing): Uint8Array =>
+  Buffer.concat([...writePdf(printedSet(sheets, drawing), fonts)]);
 
 /** What comes in again but for the sheet's own lines and texts. */
 async function readBack(bytes: Uint8Array) {
@@ -269,16 +268,12 @@ describe('paths in a page', () => {
               1000 * Math.sin(end),
             );
           const curve = new PathBuilder();
-          const numbers: number[] = [];
-          for (const word of pathOperators(path, (x, y) => [x, y]).split(/\s+/)) {
-            if (word === 'm') curve.moveTo(numbers[0]!, numbers[1]!);
-            else if (word === 'c') curve.cubicTo(...(numbers as [number, number, number, number, number, number]));
-            else {
-              numbers.push(Number(word));
-              continue;
-            }
-            numbers.length = 0;
-          }
+          tracePath(path, (x, y) => [x, y], {
+            move: (x, y) => curve.moveTo(x, y),
+            line: (x, y) => curve.lineTo(x, y),
+            cubic: (...step) => curve.cubicTo(...step),
+            close: () => curve.close(),
+          });
           for (const [x, y] of pointsOf(curve, 0.001))
             expect(Math.abs(Math.hypot(x, y) - 1000)).toBeLessThan(0.005 + 0.002);
         },

@@ -2,16 +2,13 @@ import { colourToHex } from '@gull-pane/core/drawing/colour';
 import type { Colour } from '@gull-pane/core/drawing/model';
 import { inUnit } from '@gull-pane/core/drawing/units';
 import type { ExportedDrawing, ExportedObject, ExportedPicture } from '../exported.ts';
+import { escaped } from './escaped.ts';
 import { pathData } from './path-data.ts';
 
 /** More groups than this aren't told apart by those who read them: then each layer is one. */
 const MOST_GROUPS = 4000;
 /** Width of lines whose own width is unknown, as a share of the drawing's longer side. */
 const HAIR = 1 / 4000;
-
-const escapes: Readonly<Record<string, string>> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;' };
-const escaped = (text: string): string =>
-  text.replaceAll(/[&<>"]/g, (letter) => escapes[letter]!).replaceAll(/[\0-\x08\x0b\x0c\x0e-\x1f]/g, '');
 
 /**
  * A flat drawing as SVG 1.1, piece by piece: layers are groups with a title, curves stay curves, lengths are millimetres

@@ -1,6 +1,7 @@
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { Mark } from '@gull-pane/core/marks/mark';
 import type { PrintDto } from '@gull-pane/protocol/sheet-sets';
+import type { OverlaySources } from '../printing/frame-overlay.ts';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
 
 /** What a thread is to write of a drawing. */
@@ -20,8 +21,8 @@ export interface FileOrder extends DrawingOrder {
 }
 
 /** Sheets with views of it. */
-export interface PrintOrder extends DrawingOrder {
-  readonly format: 'pdf';
+export interface PrintOrder extends DrawingOrder, Pick<OverlaySources, 'comparisons' | 'seen'> {
+  readonly format: 'sheets';
   readonly set: PrintDto;
 }
 
@@ -31,6 +32,8 @@ export type ExportOrder = FileOrder | PrintOrder;
 export type ToExport = 'next';
 export type FromExport =
   | { readonly kind: 'piece'; readonly bytes: Uint8Array }
+  /** Comes without being asked for. */
+  | { readonly kind: 'progress'; readonly sheet: number; readonly objects: number }
   /** No object is in the part. */
   | { readonly kind: 'nothing' }
   | { readonly kind: 'done' };

@@ -9,9 +9,9 @@ import { writeSvg } from '@gull-pane/exporters/svg/write-svg';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { ExportOrder, FromExport } from './export-messages.ts';
 import { chosenPart, exportedFlat, exportedSolids } from './exported-part.ts';
-import { printedSet } from './printed-frames.ts';
-import { shippedFonts } from './shipped-fonts.ts';
 import { tilesZip } from './tiles-zip.ts';
+import { printedSheets } from '../printing/printed-sheets.ts';
+import { writeSheets } from '../printing/write-sheets.ts';
 
 const PIECE_LETTERS = 1 << 16;
 
@@ -20,10 +20,12 @@ const port = parentPort!;
 
 /** @returns the pieces of the file; null if no object is in the part */
 async function piecesOf(given: ExportOrder): Promise<AsyncIterable<Uint8Array> | Iterable<Uint8Array> | null> {
-  if (given.format === 'pdf') {
-    // the package isn't loaded for other formats
-    const { writePdf } = await import('@gull-pane/exporters/pdf/write-pdf');
-    return writePdf(printedSet(given.folder, given.drawing, given.layers, given.set, given.marks), shippedFonts());
+  if (given.format === 'sheets') {
+    const { format = 'pdf' } = given.set;
+    const set = await printedSheets(given, given.set, format === 'png' || format === 'tiff');
+    return writeSheets(set, given.set, (sheet, objects) => {
+      port.postMessage({ kind: 'progress', sheet, objects } satisfies FromExport);
+    });
   }
   const { format, folder, drawing, layers, part, marks } = given;
   if (format === '3d-tiles') return tilesZip(join(folder, 'tiles'), drawing.revision);

@@ -1,8 +1,6 @@
 import { existsSync, readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import type { Style } from '@gull-pane/core/drawing/model';
-import { visitExtremes } from '@gull-pane/core/drawing/extents';
-import { textFrame } from '@gull-pane/core/drawing/letter-advance';
 import { numbersOfRanges } from '@gull-pane/core/drawing/ranges';
 import type { ExportedDrawing, ExportedObject } from '@gull-pane/exporters/exported';
 import type { ExportedSolid } from '@gull-pane/exporters/glb/write-glb';
@@ -13,13 +11,14 @@ import { exportedMarks } from './exported-marks.ts';
 import { exportedPictures } from './exported-pictures.ts';
 import { PLACE_FILE } from '../jobs/import-flat.ts';
 import { readStore, readTold, type StoredObject } from '../pyramid/read-store.ts';
-
-type Box = ExportedDrawing['box'];
+import { boxOfObject, overlap, type Box, type ObjectBoxes } from './object-boxes.ts';
 
 /** Which objects go out. */
 export interface ChosenPart {
   readonly isChosen: (object: Pick<StoredObject, 'id' | 'layer'>) => boolean;
   readonly box: Box | null;
+  /** Of all objects, where they are known: what lies elsewhere isn't read then. */
+  readonly boxes?: ObjectBoxes;
   readonly frame: ExportFrameDto | null;
   /** How an object goes out; null if it stays. */
   readonly asShown: (object: ExportedObject) => ExportedObject | null;
@@ -57,23 +56,6 @@ function shownWithout(off: ReadonlySet<ExportKind>): ChosenPart['asShown'] {
   };
 }
 
-/** Grows a box by what an object covers, lines without their widths. */
-function boxOf({ path, text }: Pick<StoredObject, 'path' | 'text'>): Box {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity];
-  const add = (x: number, y: number): void => {
-    minX = Math.min(minX, x);
-    minY = Math.min(minY, y);
-    maxX = Math.max(maxX, x);
-    maxY = Math.max(maxY, y);
-  };
-  if (path) visitExtremes(path, add);
-  if (text) {
-    const frame = textFrame(text);
-    for (let i = 0; i < frame.length; i += 2) add(frame[i]!, frame[i + 1]!);
-  }
-  return { minX, minY, maxX, maxY };
-}
-
 const joined = (a: Box, b: Box): Box => ({
   minX: Math.min(a.minX, b.minX),
   minY: Math.min(a.minY, b.minY),
@@ -90,9 +72,6 @@ function sizeOf(marks: readonly Mark[]): number {
   return Math.max(...sides, 1);
 }
 
-const overlap = (a: Box, b: Box): boolean =>
-  a.minX <= b.maxX && a.maxX >= b.minX && a.minY <= b.maxY && a.maxY >= b.minY;
-
 /** @returns null if no object is chosen */
 export function exportedFlat(
   folder: string,
@@ -105,11 +84,11 @@ export function exportedFlat(
   const place = existsSync(placeFile) ? (JSON.parse(readFileSync(placeFile, 'utf8')) as { meridianDeg: number }) : {};
   const nothing: Box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity };
   let box = nothing;
-  for (const object of storedObjects(folder, chosen)()) box = joined(box, boxOf(object));
+  for (const object of storedObjects(folder, chosen)()) box = joined(box, boxOfObject(object));
   const isEmpty = box.minX > box.maxX;
   const longerSide = isEmpty ? sizeOf(marks) : Math.max(box.maxX - box.minX, box.maxY - box.minY);
   const written = flatObjects(folder, drawing, layers, chosen, marks, longerSide);
-  for (const object of written.onTop) box = joined(box, boxOf(object));
+  for (const object of written.onTop) box = joined(box, boxOfObject(object));
   if (box.minX > box.maxX) return null;
   const { name, unit } = drawing;
   return { name, unit, ...place, layers: written.layers, box, frame: chosen.frame, objects: written.objects };
@@ -130,7 +109,7 @@ export function flatObjects(
   const stored = storedObjects(folder, chosen);
   const markPlace = { unit, longerSide, firstLayer: layers.length, firstId: counts.objects };
   const marked = exportedMarks(marks, markPlace);
-  const onTop = marked.objects.filter((object) => !chosen.box || overlap(boxOf(object), chosen.box));
+  const onTop = marked.objects.filter((object) => !chosen.box || overlap(boxOfObject(object), chosen.box));
   return {
     layers: [...layers, ...marked.layers],
     onTop,
@@ -150,15 +129,15 @@ export function stylesIn(folder: string): readonly Style[] {
 /** The drawing's own objects in their order of painting; pictures lie below everything. */
 function storedObjects(
   folder: string,
-  { isChosen, asShown, box: wanted }: ChosenPart,
+  { isChosen, asShown, box: wanted, boxes }: ChosenPart,
 ): () => Generator<ExportedObject> {
   const styles = stylesIn(folder);
   const told = readTold(folder);
   const pictures = exportedPictures(folder);
   const those = function* (isMeant: (stored: StoredObject) => boolean): Generator<ExportedObject> {
-    for (const stored of readStore(folder)) {
+    for (const stored of readStore(folder, wanted && boxes ? (id) => boxes.reach(id, wanted) : undefined)) {
       if (!isMeant(stored)) continue;
-      if (!isChosen(stored) || (wanted && !overlap(boxOf(stored), wanted))) continue;
+      if (!isChosen(stored) || (wanted && !overlap(boxOfObject(stored), wanted))) continue;
       const { id, layer, path, text, fillRule } = stored;
       const [line, fill] = [styles[stored.line] ?? null, styles[stored.fill] ?? null];
       const own = told.get(id);

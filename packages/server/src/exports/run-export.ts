@@ -1,34 +1,48 @@
-import { once } from 'node:events';
+import { on } from 'node:events';
 import type { Worker } from 'node:worker_threads';
 import { Problem } from '../problem.ts';
 import { startThread } from '../threads/start-thread.ts';
 import type { ExportOrder, FromExport, ToExport } from './export-messages.ts';
+
+type Progress = Extract<FromExport, { kind: 'progress' }>;
 
 /**
  * Writes a drawing in its thread, which makes the next piece only when it is asked for.
  * @returns the pieces of the file
  * @throws Problem nothing-to-export before the first of them
  */
-export async function runExport(order: ExportOrder): Promise<AsyncGenerator<Uint8Array>> {
+export async function runExport(
+  order: ExportOrder,
+  onProgress: (progress: Progress) => void = () => undefined,
+): Promise<AsyncGenerator<Uint8Array>> {
   const thread = startThread('export-thread', order);
-  const first = await nextOf(thread);
+  // whatever comes is queued: nothing is lost between two questions
+  const messages = on(thread, 'message') as AsyncIterableIterator<[FromExport]>;
+  const next = async (): Promise<Exclude<FromExport, Progress>> => {
+    const ask: ToExport = 'next';
+    thread.postMessage(ask);
+    for (;;) {
+      const { value, done } = await messages.next();
+      if (done) throw new Error('The export ended before it was complete.');
+      const [message] = value as [FromExport];
+      if (message.kind !== 'progress') return message;
+      onProgress(message);
+    }
+  };
+  const first = await next();
   if (first.kind === 'nothing') throw new Problem('nothing-to-export');
-  return pieces(thread, first);
+  return pieces(thread, first, next);
 }
 
-async function* pieces(thread: Worker, first: FromExport): AsyncGenerator<Uint8Array> {
+async function* pieces(
+  thread: Worker,
+  first: Exclude<FromExport, Progress>,
+  next: () => Promise<Exclude<FromExport, Progress>>,
+): AsyncGenerator<Uint8Array> {
   try {
-    for (let message = first; message.kind === 'piece'; message = await nextOf(thread)) yield message.bytes;
+    for (let message = first; message.kind === 'piece'; message = await next()) yield message.bytes;
   } finally {
     // the client may be gone
     await thread.terminate();
   }
-}
-
-/** @throws what the thread failed with */
-async function nextOf(thread: Worker): Promise<FromExport> {
-  const ask: ToExport = 'next';
-  thread.postMessage(ask);
-  const [message] = (await once(thread, 'message')) as [FromExport];
-  return message;
 }

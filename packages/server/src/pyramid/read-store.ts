@@ -22,13 +22,17 @@ export interface StoredObject extends PackedStyle {
   readonly solid: SolidDto | null;
 }
 
-/** Reads a whole store object by object, in the order of the file; however large, little of it is held at a time. */
-export function* readStore(folder: string): Generator<StoredObject> {
+/**
+ * Reads a store object by object, in the order of the file; however large, little of it is held at a time.
+ * @param isWanted others aren't read; all are if absent
+ */
+export function* readStore(folder: string, isWanted?: (id: number) => boolean): Generator<StoredObject> {
   const index = readFileSync(join(folder, 'objects.index'));
   const file = openSync(join(folder, 'objects.bin'), 'r');
   try {
     const chunks = new ChunkReader(file);
     for (let id = 0; id * 16 + 16 <= index.length; id++) {
+      if (isWanted && !isWanted(id)) continue;
       const [offset, layer] = [index.readDoubleLE(16 * id), index.readDoubleLE(16 * id + 8)];
       const header = chunks.bytes(offset, HEADER_BYTES);
       const [kind, length, doubles] = [header.readUInt32LE(0), header.readUInt32LE(4), header.readUInt32LE(8)];

@@ -20,7 +20,6 @@ export const shareAction: Action<'ui'> = {
 };
 
 export const layOutSheetsAction: Action<'ui'> = {
-  for: 'flat',
   id: 'lay-out-sheets',
   name: 'Lay out sheets',
   sentence: 'Views at exact scales on sheets of paper, to be printed or saved as PDF.',

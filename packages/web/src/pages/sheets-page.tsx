@@ -18,7 +18,7 @@ export function loadSheets({ params: { drawingId = '' } }: LoaderFunctionArgs): 
   return { loaded };
 }
 
-/** Sheets of a plan, laid out for paper. */
+/** Sheets of a drawing, laid out for paper. */
 export function SheetsPage(): ReactElement {
   const { loaded } = useLoaderData<Loading>();
   useEffect(() => {
@@ -38,6 +38,12 @@ export function SheetsPage(): ReactElement {
 
 async function fetchSheets(drawingId: string): Promise<LoadedSheets> {
   const store = createSheetSetsStore(drawingId);
-  const [content, cards] = await Promise.all([fetchContent(drawingId), api.cards(drawingId), store.getState().load()]);
-  return { content, cards, store };
+  const [content, cards, revisions, marks] = await Promise.all([
+    fetchContent(drawingId),
+    api.cards(drawingId),
+    api.revisions(drawingId),
+    api.marks(drawingId),
+    store.getState().load(),
+  ]);
+  return { content, cards, revisions, marks, store };
 }

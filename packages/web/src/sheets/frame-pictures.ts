@@ -1,10 +1,12 @@
-import { planCamera, type Camera, type Viewport } from '@gull-pane/core/camera/camera';
-import { orientationAtBearing } from '@gull-pane/core/camera/twist';
+import type { Viewport } from '@gull-pane/core/camera/camera';
 import { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import { numbersOfRanges } from '@gull-pane/core/drawing/ranges';
-import { unitsPerPaperMm } from '@gull-pane/core/sheets/sheet';
+import { frameCamera } from '@gull-pane/core/sheets/frame-camera';
+import type { SheetPart } from '@gull-pane/core/sheets/sheet-part';
 import { allKinds, type ShownKinds } from '@gull-pane/core/view/shown';
+import { clipFromDto } from '@gull-pane/protocol/clip-dto';
 import type { SheetFrameDto } from '@gull-pane/protocol/sheet-sets';
+import { sheetSetsApi } from '../api/sheet-sets-api';
 import { OffScreenPicture } from '../render/off-screen-picture';
 import { makeScene } from '../render/painters';
 import type { Scene } from '../render/scene/scene';
@@ -43,9 +45,11 @@ export class FramePictures {
       const hiddenLayers = new Set(layers.filter(({ name }) => hidden.has(name)).map(({ id }) => id));
       const numbers = numbersOfRanges(frame.shows.hiddenObjects, drawing.counts.objects);
       scene.hideObjects(ID, numbers.length > 0 ? ObjectMask.none(drawing.counts.objects).hiding(numbers) : null);
-      const camera = this.#cameraOf(frame, viewport);
+      const camera = frameCamera(frame, drawing.unit, viewport.widthPx / frame.widthMm);
       const kinds = kindsOf(frame);
-      const rest = { look: 'lines', clips: [], smoothEdges: true, sheet: null } as const;
+      const look = drawing.kind === 'solid' ? (frame.shows.look ?? 'hidden-line') : 'lines';
+      const clips = (frame.shows.clips ?? []).map(clipFromDto);
+      const rest = { look, clips, smoothEdges: true, sheet: null } as const;
       const paper = await picture.drawToRest({ ...rest, camera, viewport, hiddenLayers, kinds }, signal);
       Object.assign(onto, { width: viewport.widthPx, height: viewport.heightPx });
       onto.getContext('2d')!.drawImage(paper, 0, 0);
@@ -54,17 +58,14 @@ export class FramePictures {
     return drawn;
   }
 
+  /** What lies on top of a frame: marks, changes, what nobody has seen yet. @throws ApiError */
+  overlay(frame: SheetFrameDto, signal: AbortSignal): Promise<readonly SheetPart[]> {
+    return sheetSetsApi.overlay(this.content.drawing.id, frame, signal);
+  }
+
   #hold(): { readonly scene: Scene; readonly picture: OffScreenPicture } {
     const scene = makeScene(this.content, white);
     return { scene, picture: new OffScreenPicture(ID, scene, 'own') };
-  }
-
-  #cameraOf({ view, widthMm }: SheetFrameDto, { widthPx }: Viewport): Camera {
-    const unitsPerPx = (unitsPerPaperMm(view.denominator, this.content.drawing.unit) * widthMm) / widthPx;
-    return {
-      ...planCamera({ x: view.x, y: view.y, z: 0 }, unitsPerPx),
-      orientation: orientationAtBearing(view.bearingRad),
-    };
   }
 }
 

@@ -1,14 +1,30 @@
-import { bearingOf } from '@gull-pane/core/camera/twist';
+import { cameraAxes, eyeDistance } from '@gull-pane/core/camera/camera';
+import { HOME_DIRECTION, standardDirections } from '@gull-pane/core/camera/directions';
+import { orientationOf, type Direction } from '@gull-pane/core/camera/orbit';
+import { bearingOf, orientationAtBearing } from '@gull-pane/core/camera/twist';
+import { multiply } from '@gull-pane/core/geometry/quaternion';
+import { along3, dot3, sub3, type Vec3 } from '@gull-pane/core/geometry/vec';
 import { coveringSheets, gridOf, type Covering } from '@gull-pane/core/sheets/covering';
 import type { PaperSize } from '@gull-pane/core/sheets/paper';
-import { scaleWithRoom, viewAreaOf, type FramedView, type PaperRect, type Sheet } from '@gull-pane/core/sheets/sheet';
-import type { CardDto } from '@gull-pane/protocol/cards';
+import {
+  scaleWithRoom,
+  viewAreaOf,
+  type BlockKind,
+  type FramedView,
+  type PaperRect,
+  type Sheet,
+  type SolidSight,
+} from '@gull-pane/core/sheets/sheet';
+import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
+import { MOST_NAME, type CardDto } from '@gull-pane/protocol/cards';
+import type { ComparisonDto } from '@gull-pane/protocol/comparison';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import { exportKinds } from '@gull-pane/protocol/export';
 import {
   MOST_SHEETS,
   type FrameShowsDto,
   type PaperSheetDto,
+  type SheetBlockDto,
   type StripFieldsDto,
 } from '@gull-pane/protocol/sheet-sets';
 import { cameraFromDto } from '../wire/camera-dto';
@@ -49,32 +65,151 @@ export function sheetOf(name: string, paper: PaperSize, view: FramedView, shows:
   return showing({ name, paper, frames: [{ ...viewAreaOf(paper), view }], matchLines: [] }, shows);
 }
 
-/** All of a drawing at the first standard scale at which it has room. */
+/** The direction that models are first looked at from. */
+export const firstSight = (direction: Direction = HOME_DIRECTION): SolidSight => ({
+  z: 0,
+  orientation: orientationOf(direction),
+});
+
+/**
+ * All of a drawing at the first standard scale at which it has room.
+ * @param sight how a model is looked at; parallel, whatever it says of the eye
+ */
 export function viewOfAll(
-  { drawing }: LaidOutDrawing,
+  { drawing, layers }: LaidOutDrawing,
   paper: PaperSize,
   room: PaperRect = viewAreaOf(paper),
+  sight: SolidSight | undefined = drawing.kind === 'solid' ? firstSight() : undefined,
+  bearingRad = 0,
 ): FramedView {
   const { min, max } = boxOf(drawing);
-  const denominator = scaleWithRoom(max.x - min.x, max.y - min.y, room, drawing.unit);
-  return { x: (min.x + max.x) / 2, y: (min.y + max.y) / 2, bearingRad: 0, denominator };
+  if (!sight) {
+    const denominator = scaleWithRoom(max.x - min.x, max.y - min.y, room, drawing.unit);
+    return { x: (min.x + max.x) / 2, y: (min.y + max.y) / 2, bearingRad: 0, denominator };
+  }
+  const { orientation } = sight;
+  const axes = cameraAxes({
+    orientation: multiply(orientation, orientationAtBearing(bearingRad)),
+  } as Parameters<typeof cameraAxes>[0]);
+  const from = { x: min.x, y: min.y, z: min.z };
+  const points = layers.flatMap(({ support }) => triples(support));
+  const corners = points.length > 0 ? points : [from, { x: max.x, y: max.y, z: max.z }];
+  const reach = (axis: Vec3): readonly [number, number] => {
+    const heights = corners.map((corner) => dot3(sub3(corner, from), axis));
+    return [heights.reduce((a, b) => Math.min(a, b)), heights.reduce((a, b) => Math.max(a, b))];
+  };
+  const [[left, right], [low, high], [far, near]] = [reach(axes.right), reach(axes.up), reach(axes.back)];
+  const middle = [
+    [axes.right, (left + right) / 2],
+    [axes.up, (low + high) / 2],
+    [axes.back, (far + near) / 2],
+  ] as const;
+  const { x, y, z } = middle.reduce((sum, [axis, way]) => along3(sum, axis, way), from);
+  const denominator = scaleWithRoom(right - left, high - low, room, drawing.unit);
+  return { x, y, bearingRad, denominator, solid: { z, orientation } };
+}
+
+function triples(numbers: readonly number[]): Vec3[] {
+  return Array.from({ length: Math.floor(numbers.length / 3) }, (_, k) => ({
+    x: numbers[3 * k]!,
+    y: numbers[3 * k + 1]!,
+    z: numbers[3 * k + 2]!,
+  }));
 }
 
 /** What a view card shows, at the first standard scale at which all of it has room. */
 export function sheetOfCard(card: CardDto, { drawing }: LaidOutDrawing, paper: PaperSize): PaperSheetDto {
   const camera = cameraFromDto(card.camera);
+  const viewport = { widthPx: card.widthPx, heightPx: card.heightPx };
   const [width, height] = [card.widthPx * camera.unitsPerPx, card.heightPx * camera.unitsPerPx];
   const denominator = scaleWithRoom(width, height, viewAreaOf(paper), drawing.unit);
-  const { hiddenLayers, kindsOff = [], hiddenObjects, hiddenMarkLayers = [], revision } = card.shows;
+  const { hiddenLayers, kindsOff = [], hiddenObjects, hiddenMarkLayers = [], revision, marksOff = false } = card.shows;
+  const isSolid = drawing.kind === 'solid';
   const shows = {
     kindsOff: exportKinds.filter((kind) => kindsOff.includes(kind)),
     hiddenLayers,
     hiddenMarkLayers,
     // numbers of another import are another's
     hiddenObjects: revision === drawing.revision ? hiddenObjects : '',
+    ...(marksOff ? { marksOff } : {}),
+    ...(isSolid ? { look: lookOf(card.shows.look), clips: card.shows.clips } : {}),
   };
-  const view = { x: camera.target.x, y: camera.target.y, bearingRad: bearingOf(camera), denominator };
-  return sheetOf(card.name, paper, view, shows);
+  const { x, y, z } = camera.target;
+  if (!isSolid) return sheetOf(card.name, paper, { x, y, bearingRad: bearingOf(camera), denominator }, shows);
+  const eye = camera.projection === 'perspective' ? { eyeDistance: eyeDistance(camera, viewport) } : {};
+  const solid = { z, orientation: camera.orientation, ...eye };
+  return sheetOf(card.name, paper, { x, y, bearingRad: 0, denominator, solid }, shows);
+}
+
+const lookOf = (look: string | undefined): SolidLook => solidLooks.find((one) => one === look) ?? 'hidden-line';
+
+/** Directions of the views of a model that stand on one sheet. */
+const FOUR = ['From south', 'From east', 'Plan', 'From south-east, above'] as const;
+/** Between views that stand side by side, mm. */
+const GAP_MM = 5;
+
+/** A model from the south, from the east and from above at one scale, with a picture of it at an angle. */
+export function fourViews(of: LaidOutDrawing, paper: PaperSize): PaperSheetDto {
+  const area = viewAreaOf(paper);
+  const [widthMm, heightMm] = [(area.widthMm - GAP_MM) / 2, (area.heightMm - GAP_MM) / 2];
+  const shows = firstShows(of.layers);
+  const frames = FOUR.map((name, k) => {
+    const rect = {
+      leftMm: area.leftMm + (k % 2) * (widthMm + GAP_MM),
+      topMm: area.topMm + (k > 1 ? heightMm + GAP_MM : 0),
+      widthMm,
+      heightMm,
+    };
+    const direction = standardDirections.find((one) => one.name === name)!;
+    return { ...rect, view: viewOfAll(of, paper, rect, firstSight(direction)), shows, title: name };
+  });
+  const denominator = frames.reduce((most, { view }) => Math.max(most, view.denominator), 0);
+  return {
+    name: of.drawing.name,
+    paper,
+    frames: frames.map((frame) => ({ ...frame, view: { ...frame.view, denominator } })),
+    matchLines: [],
+  };
+}
+
+/** So much of a sheet a place that changed takes at most. */
+const CHANGE_SHARE = 0.7;
+/** Places that changed aren't drawn larger than this. */
+const LEAST_CHANGE_DENOMINATOR = 1;
+
+/** A sheet for each place where changes lie, with what was and what is on top. */
+export function sheetsOfChanges(
+  of: LaidOutDrawing,
+  { from, changes, clusters, axes }: ComparisonDto,
+  paper: PaperSize,
+): PaperSheetDto[] {
+  const { drawing, layers } = of;
+  const area = viewAreaOf(paper);
+  const room = { ...area, widthMm: CHANGE_SHARE * area.widthMm, heightMm: CHANGE_SHARE * area.heightMm };
+  return clusters.slice(0, MOST_SHEETS).map(({ box: { min, max }, changes: places }, k) => {
+    const first = changes[places[0]!];
+    const view =
+      axes === 3
+        ? viewOfBox(drawing, min, max, room)
+        : {
+            x: (min[0]! + max[0]!) / 2,
+            y: (min[1]! + max[1]!) / 2,
+            bearingRad: 0,
+            denominator: scaleWithRoom(max[0]! - min[0]!, max[1]! - min[1]!, room, drawing.unit),
+          };
+    const shows = { ...firstShows(layers), changesSince: from };
+    const own = { ...view, denominator: Math.max(view.denominator, LEAST_CHANGE_DENOMINATOR) };
+    const more = places.length > 1 ? ` and ${places.length - 1} more` : '';
+    const name = `Change ${k + 1}: ${first?.label ?? first?.layer ?? ''}${more}`.slice(0, MOST_NAME);
+    return sheetOf(name, paper, own, shows);
+  });
+}
+
+function viewOfBox(drawing: DrawingDto, min: readonly number[], max: readonly number[], room: PaperRect): FramedView {
+  const support = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((bits) =>
+    [0, 1, 2].map((axis) => ((bits >> axis) & 1 ? max[axis]! : min[axis]!)),
+  );
+  return viewOfAll({ drawing, layers: [{ support } as unknown as LayerDto] }, room, room);
 }
 
 /** How a drawing is covered. */
@@ -95,7 +230,34 @@ export function sheetsCovering(of: LaidOutDrawing, wish: CoveringWish): PaperShe
   if (columns * rows > MOST_SHEETS) return null;
   const shows = firstShows(of.layers);
   const name = (row: number, column: number): string => `Part ${letterOf(row)}${column}`;
-  return coveringSheets(coveringOf(of, wish), of.drawing.unit, name).map((sheet) => showing(sheet, shows));
+  const sheets = coveringSheets(coveringOf(of, wish), of.drawing.unit, name).map((sheet) => showing(sheet, shows));
+  if (sheets.length === 1) return sheets;
+  return sheets.map((sheet) => ({ ...sheet, blocks: [firstBlock('key-plan', sheet.paper)] }));
+}
+
+/** Corners of a sheet where blocks stand at first, so that they don't cover each other. */
+const firstCorners: Readonly<Record<BlockKind, 'upper right' | 'upper left' | 'lower right'>> = {
+  legend: 'upper right',
+  'key-plan': 'upper left',
+  revisions: 'lower right',
+};
+const BLOCK_GAP_MM = 5;
+
+/** A block where it stands at first. @param size of it; known for key plans */
+export function firstBlock(
+  kind: BlockKind,
+  paper: PaperSize,
+  size: Pick<PaperRect, 'widthMm' | 'heightMm'> = { widthMm: 0, heightMm: 0 },
+): SheetBlockDto {
+  const area = viewAreaOf(paper);
+  const corner = firstCorners[kind];
+  const isRight = corner.endsWith('right');
+  const isLower = corner.startsWith('lower');
+  return {
+    kind,
+    leftMm: isRight ? area.leftMm + area.widthMm - BLOCK_GAP_MM - size.widthMm : area.leftMm + BLOCK_GAP_MM,
+    topMm: isLower ? area.topMm + area.heightMm - BLOCK_GAP_MM - size.heightMm : area.topMm + BLOCK_GAP_MM,
+  };
 }
 
 /** A, B … Z, AA … */

@@ -1,7 +1,9 @@
-import { Button, Checkbox, Input, Radio, Select } from 'antd';
-import { Expand, Plus, Trash2 } from 'lucide-react';
+import { Button, Checkbox, Radio, Select } from 'antd';
+import { Plus } from 'lucide-react';
 import type { ReactElement } from 'react';
-import { formatScale, standardScales } from '@gull-pane/core/camera/scale';
+import type { Direction } from '@gull-pane/core/camera/orbit';
+import { blockNames } from '@gull-pane/core/sheets/block-parts';
+import { blockKinds } from '@gull-pane/core/sheets/sheet';
 import {
   LEAST_SIDE_MM,
   MOST_SIDE_MM,
@@ -10,40 +12,42 @@ import {
   paperSize,
   type PaperName,
 } from '@gull-pane/core/sheets/paper';
-import { readDegrees, readScale } from '@gull-pane/core/typed/typed-number';
-import {
-  LEAST_DENOMINATOR,
-  MOST_DENOMINATOR,
-  MOST_FRAMES,
-  type PaperSheetDto,
-  type SheetFrameDto,
-  type StripFieldsDto,
-} from '@gull-pane/protocol/sheet-sets';
+import type { DrawingDto } from '@gull-pane/protocol/drawings';
+import type { RevisionDto } from '@gull-pane/protocol/revisions';
+import type { PaperSheetDto, SheetBlockDto, SheetFrameDto, StripFieldsDto } from '@gull-pane/protocol/sheet-sets';
 import { FigureField } from '../controls/figure-field';
+import { RevisionNotes } from './revision-notes';
+import { Labelled, TextField } from './text-field';
+import { ViewFields } from './view-fields';
 
-interface SheetFieldsProps {
+export interface SheetFieldsProps {
   readonly sheet: PaperSheetDto;
   readonly frame: number;
   readonly fields: StripFieldsDto;
   readonly layers: readonly string[];
+  readonly drawing: DrawingDto;
+  readonly revisions: readonly RevisionDto[];
   readonly onSheet: (sheet: PaperSheetDto, what: string) => void;
   readonly onFrame: (frame: SheetFrameDto, what: string) => void;
   readonly onFields: (fields: StripFieldsDto) => void;
+  /** @param kind of what comes to the sheet, or leaves it */
+  readonly onBlock: (kind: SheetBlockDto['kind'], isThere: boolean) => void;
   readonly onPaper: (paper: PaperSheetDto['paper']) => void;
   /** Puts all of the drawing into the frame. */
   readonly onFit: () => void;
+  /** Looks at a model from another direction: all of it is shown then. */
+  readonly onSight: (direction: Direction) => void;
   readonly onAddFrame: () => void;
   readonly onRemoveFrame: () => void;
 }
 
 const OWN = 'Own size';
-const DEGREES = 180 / Math.PI;
 
 /** What a sheet is made of: its paper, its view, what its strip says. */
 export function SheetFields(props: SheetFieldsProps): ReactElement {
   const { sheet, fields, onFields } = props;
   const frame = sheet.frames[props.frame];
-  const field = (key: keyof StripFieldsDto, label: string): ReactElement => (
+  const field = (key: Exclude<keyof StripFieldsDto, 'revisions'>, label: string): ReactElement => (
     <TextField label={label} value={fields[key]} onSet={(text) => onFields({ ...fields, [key]: text })} />
   );
   return (
@@ -69,6 +73,20 @@ export function SheetFields(props: SheetFieldsProps): ReactElement {
           </Button>
         </section>
       )}
+      <section aria-labelledby="sheet-blocks-head">
+        <h2 id="sheet-blocks-head">Beside the views</h2>
+        <div className="sheet-checks">
+          {blockKinds.map((kind) => (
+            <Checkbox
+              key={kind}
+              checked={(sheet.blocks ?? []).some((block) => block.kind === kind)}
+              onChange={({ target }) => props.onBlock(kind, target.checked)}
+            >
+              {blockNames[kind]}
+            </Checkbox>
+          ))}
+        </div>
+      </section>
       <section aria-labelledby="sheet-strip-head">
         <h2 id="sheet-strip-head">On every sheet</h2>
         {field('project', 'Project')}
@@ -81,6 +99,7 @@ export function SheetFields(props: SheetFieldsProps): ReactElement {
           {field('author', 'Drawn by')}
           {field('date', 'Date')}
         </div>
+        <RevisionNotes notes={fields.revisions ?? []} onSet={(revisions) => onFields({ ...fields, revisions })} />
       </section>
     </div>
   );
@@ -134,130 +153,5 @@ function PaperChoice({ sheet: { paper }, onPaper }: Pick<SheetFieldsProps, 'shee
         </div>
       )}
     </>
-  );
-}
-
-function ViewFields(props: SheetFieldsProps & { readonly view: SheetFrameDto }): ReactElement {
-  const { sheet, view: frame, layers, onFrame } = props;
-  const { view, shows } = frame;
-  const standard = standardScales.filter((scale) => scale >= 1);
-  const hidden = new Set(shows.hiddenLayers);
-  const count = sheet.frames.length;
-  return (
-    <section aria-labelledby="sheet-view-head">
-      <h2 id="sheet-view-head">{count > 1 ? `View ${props.frame + 1} of ${count}` : 'View'}</h2>
-      <div className="sheet-pair">
-        <Labelled label="Scale">
-          <FigureField
-            label="Scale"
-            value={view.denominator}
-            min={LEAST_DENOMINATOR}
-            max={MOST_DENOMINATOR}
-            read={readScale}
-            write={formatScale}
-            onSet={(denominator) => onFrame({ ...frame, view: { ...view, denominator } }, 'scale')}
-          />
-        </Labelled>
-        <Labelled label="Turned by">
-          <FigureField
-            label="Turned by"
-            value={roundDegrees(view.bearingRad)}
-            read={readDegrees}
-            suffix="°"
-            onSet={(degrees) => onFrame({ ...frame, view: { ...view, bearingRad: degrees / DEGREES } }, 'view turned')}
-          />
-        </Labelled>
-      </div>
-      <div className="sheet-scales" role="group" aria-label="Standard scales">
-        {standard.map((denominator) => (
-          <Button
-            key={denominator}
-            size="small"
-            type={denominator === view.denominator ? 'primary' : 'default'}
-            aria-pressed={denominator === view.denominator}
-            onClick={() => onFrame({ ...frame, view: { ...view, denominator } }, 'scale')}
-          >
-            {formatScale(denominator)}
-          </Button>
-        ))}
-      </div>
-      <div className="sheet-acts">
-        <Button size="small" icon={<Expand size={14} aria-hidden />} onClick={props.onFit}>
-          All of the drawing
-        </Button>
-        {count < MOST_FRAMES && (
-          <Button size="small" icon={<Plus size={14} aria-hidden />} onClick={props.onAddFrame}>
-            Add a view
-          </Button>
-        )}
-        {count > 1 && (
-          <Button size="small" icon={<Trash2 size={14} aria-hidden />} onClick={props.onRemoveFrame}>
-            Delete this view
-          </Button>
-        )}
-      </div>
-      <details>
-        <summary>{`Layers on paper: ${layers.length - hidden.size} of ${layers.length}`}</summary>
-        <ul className="sheet-layers">
-          {layers.map((name) => (
-            <li key={name}>
-              <Checkbox
-                checked={!hidden.has(name)}
-                onChange={({ target }) => {
-                  const hiddenLayers = target.checked
-                    ? shows.hiddenLayers.filter((one) => one !== name)
-                    : [...shows.hiddenLayers, name];
-                  onFrame({ ...frame, shows: { ...shows, hiddenLayers } }, 'layers');
-                }}
-              >
-                {name}
-              </Checkbox>
-            </li>
-          ))}
-        </ul>
-      </details>
-    </section>
-  );
-}
-
-/** The label of a field that says its name itself. */
-function Labelled({ label, children }: { readonly label: string; readonly children: ReactElement }): ReactElement {
-  return (
-    <div className="sheet-field">
-      <span aria-hidden>{label}</span>
-      {children}
-    </div>
-  );
-}
-
-/** What is a millionth of a degree off a round figure is shown round. */
-const roundDegrees = (rad: number): number => Number((rad * DEGREES).toFixed(6));
-
-/** @param isNeeded an empty text is not taken */
-function TextField({
-  label,
-  value,
-  isNeeded = false,
-  onSet,
-}: {
-  readonly label: string;
-  readonly value: string;
-  readonly isNeeded?: boolean;
-  readonly onSet: (text: string) => void;
-}): ReactElement {
-  return (
-    <label className="sheet-field">
-      <span>{label}</span>
-      <Input
-        key={value}
-        defaultValue={value}
-        maxLength={120}
-        onBlur={({ currentTarget }) => {
-          const text = currentTarget.value.trim();
-          if (text !== value && (text !== '' || !isNeeded)) onSet(text);
-        }}
-        onPressEnter={({ currentTarget }) => currentTarget.blur()}
-      />
-    </label>
   );
 }

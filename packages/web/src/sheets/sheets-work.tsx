@@ -1,26 +1,26 @@
-import { Alert, Button, Modal, Select } from 'antd';
-import { ArrowLeft, FileDown, FilePlus2, Printer, Trash2, Undo2 } from 'lucide-react';
+import { Button, Modal, Select } from 'antd';
+import { ArrowLeft, FilePlus2 } from 'lucide-react';
 import { useEffect, useRef, useState, type ReactElement } from 'react';
 import { Link } from 'react-router';
 import { useStore } from 'zustand';
+import { blockNames, blockSize } from '@gull-pane/core/sheets/block-parts';
+import { legendRows } from '@gull-pane/core/sheets/legend';
 import { viewAreaOf } from '@gull-pane/core/sheets/sheet';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import type { ChangeEvent } from '@gull-pane/protocol/events';
+import type { MarkDto } from '@gull-pane/protocol/marks';
+import type { RevisionDto } from '@gull-pane/protocol/revisions';
 import { MOST_SHEETS, type PaperSheetDto, type SheetFrameDto, type SheetSetDto } from '@gull-pane/protocol/sheet-sets';
-import { sheetSetsApi } from '../api/sheet-sets-api';
 import { TopBar } from '../bar/top-bar';
-import { saveFile } from '../basics/save-file';
 import { Notice } from '../controls/notice';
-import { SavingMark } from '../panes/saving-mark';
 import type { DrawingContent } from '../store/drawing-store';
-import { troubleOf, type Trouble } from '../store/drawings-store';
 import { useSaver } from '../store/saver';
 import type { SheetSetsStore } from '../store/sheet-sets-store';
 import { BeginSet } from './begin-set';
 import { FramePictures } from './frame-pictures';
-import { firstFields, firstShows, sheetOf, viewOfAll } from './lay-out';
+import { firstBlock, firstFields, firstShows, firstSight, sheetOf, viewOfAll } from './lay-out';
 import { PaperView } from './paper-view';
-import { printFile } from './print-file';
+import { SetActs } from './set-acts';
 import { SheetFields } from './sheet-fields';
 import { SheetList } from './sheet-list';
 import './sheets.css';
@@ -28,12 +28,14 @@ import './sheets.css';
 export interface LoadedSheets {
   readonly content: DrawingContent;
   readonly cards: readonly CardDto[];
+  readonly revisions: readonly RevisionDto[];
+  readonly marks: readonly MarkDto[];
   readonly store: SheetSetsStore;
 }
 
 /** A drawing's sets of sheets: chosen, laid out, saved as PDF, printed. */
 export function SheetsWork({ loaded }: { readonly loaded: LoadedSheets }): ReactElement {
-  const { content, cards, store } = loaded;
+  const { content, cards, revisions, store } = loaded;
   const { drawing } = content;
   const sets = useStore(store, (state) => state.sets) ?? [];
   const [chosenId, setChosenId] = useState<string | null>(null);
@@ -45,16 +47,6 @@ export function SheetsWork({ loaded }: { readonly loaded: LoadedSheets }): React
     setChosenId(store.getState().begin({ name, fields, sheets: [...sheets] }));
     setBeginning(false);
   };
-  if (drawing.kind !== 'flat')
-    return (
-      <>
-        <Bar content={content} />
-        <Notice title="Models don’t go to paper yet" isPage>
-          <p>Sheets are for plans so far.</p>
-          <Link to={`/d/${drawing.id}`}>Back to the model</Link>
-        </Notice>
-      </>
-    );
   return (
     <>
       <Bar content={content}>
@@ -79,7 +71,7 @@ export function SheetsWork({ loaded }: { readonly loaded: LoadedSheets }): React
         <SetWork key={set.id} set={set} loaded={loaded} />
       ) : (
         <main className="sheets-begin">
-          <BeginSet of={content} cards={cards} onBegin={begin} />
+          <BeginSet of={content} cards={cards} revisions={revisions} onBegin={begin} />
         </main>
       )}
       <Conflicts store={store} />
@@ -105,92 +97,10 @@ function Bar({
   );
 }
 
-interface SetActsProps {
-  readonly set: SheetSetDto;
-  readonly store: SheetSetsStore;
-  readonly drawingId: string;
-  readonly onNew: () => void;
-}
-
-/** What is done with a whole set. */
-function SetActs({ set, store, drawingId, onNew }: SetActsProps): ReactElement {
-  const undoes = useStore(store, (state) => state.undoes);
-  const [running, setRunning] = useState<{ readonly what: 'save' | 'print'; readonly call: AbortController } | null>(
-    null,
-  );
-  const [trouble, setTrouble] = useState<Trouble | null>(null);
-  const write = async (what: 'save' | 'print'): Promise<void> => {
-    const call = new AbortController();
-    setRunning({ what, call });
-    setTrouble(null);
-    try {
-      const file = await sheetSetsApi.print(drawingId, { fields: set.fields, sheets: set.sheets }, call.signal);
-      if (what === 'save') saveFile(`${set.fields.title || set.name}.pdf`, file);
-      else printFile(file);
-    } catch (error) {
-      if (!call.signal.aborted) setTrouble(troubleOf(error));
-    } finally {
-      setRunning(null);
-    }
-  };
-  return (
-    <>
-      <Button
-        type="text"
-        icon={<Undo2 size={15} aria-hidden />}
-        disabled={undoes === null}
-        onClick={() => void store.getState().undo()}
-      >
-        {undoes === null ? 'Undo' : `Undo: ${undoes}`}
-      </Button>
-      <Button type="text" icon={<FilePlus2 size={15} aria-hidden />} onClick={onNew}>
-        New set
-      </Button>
-      <Button
-        type="text"
-        aria-label={`Delete the set ${set.name}`}
-        icon={<Trash2 size={15} aria-hidden />}
-        onClick={() => void store.getState().remove(set.id)}
-      />
-      <SavingMark />
-      <span className="sheets-out">
-        {running ? (
-          <>
-            <span role="status">Writing the PDF …</span>
-            <Button onClick={() => running.call.abort()}>Cancel</Button>
-          </>
-        ) : (
-          <>
-            <Button
-              icon={<Printer size={15} aria-hidden />}
-              disabled={set.sheets.length === 0}
-              onClick={() => void write('print')}
-            >
-              Print
-            </Button>
-            <Button
-              type="primary"
-              icon={<FileDown size={15} aria-hidden />}
-              disabled={set.sheets.length === 0}
-              onClick={() => void write('save')}
-            >
-              Save as PDF
-            </Button>
-          </>
-        )}
-      </span>
-      {trouble && (
-        <Modal open title={trouble.title} footer={null} onCancel={() => setTrouble(null)}>
-          <Alert type="error" title={`${trouble.detail} ${trouble.hint}`.trim()} showIcon />
-        </Modal>
-      )}
-    </>
-  );
-}
-
 /** One set: its sheets, the one that is worked on, what it is made of. */
 function SetWork({ set, loaded }: { readonly set: SheetSetDto; readonly loaded: LoadedSheets }): ReactElement {
-  const { content, store } = loaded;
+  const { content, marks, revisions, store } = loaded;
+  const { drawing } = content;
   const [index, setIndex] = useState(0);
   const [frame, setFrame] = useState(0);
   const [pictures] = useState(() => new FramePictures(content));
@@ -217,6 +127,18 @@ function SetWork({ set, loaded }: { readonly set: SheetSetDto; readonly loaded: 
   };
   const own = Math.min(frame, (sheet?.frames.length ?? 1) - 1);
   const layers = [...new Set(content.layers.map(({ name }) => name))];
+  const holding = content.layers.filter(({ support }) => support.length > 0);
+  const parts = {
+    sheets: set.sheets,
+    fields: set.fields,
+    unit: drawing.unit,
+    legendOf: (which: number) =>
+      legendRows(
+        set.sheets[which]!.frames.map(({ shows }) => shows),
+        holding,
+        marks,
+      ),
+  };
   return (
     <main className="sheets-work">
       <h1 className="unseen">{`Sheets of ${content.drawing.name}: ${set.name}`}</h1>
@@ -265,14 +187,13 @@ function SetWork({ set, loaded }: { readonly set: SheetSetDto; readonly loaded: 
       </aside>
       {sheet ? (
         <PaperView
-          sheets={set.sheets}
+          content={parts}
           index={at}
-          fields={set.fields}
-          unit={content.drawing.unit}
           pictures={pictures}
           chosen={own}
           onChoose={setFrame}
           onChange={changeFrame}
+          onBlocks={(blocks, what) => changeSheet({ ...sheet, blocks }, what)}
         />
       ) : (
         <div className="sheet-desk">
@@ -287,17 +208,32 @@ function SetWork({ set, loaded }: { readonly set: SheetSetDto; readonly loaded: 
           frame={own}
           fields={set.fields}
           layers={layers}
+          drawing={drawing}
+          revisions={revisions}
           onSheet={changeSheet}
           onFrame={(changed, what) => changeFrame(own, changed, what)}
           onFields={(fields) => void store.getState().change(set.id, { fields }, 'strip')}
           onPaper={(paper) => changeSheet(onPaper(sheet, paper), 'paper')}
+          onBlock={(kind, isThere) => {
+            const others = (sheet.blocks ?? []).filter((block) => block.kind !== kind);
+            const added = isThere ? [firstBlock(kind, sheet.paper, blockSize(kind, parts, at))] : [];
+            changeSheet(
+              { ...sheet, blocks: [...others, ...added] },
+              `${blockNames[kind].toLowerCase()} ${isThere ? 'added' : 'deleted'}`,
+            );
+          }}
           onFit={() => {
             const shown = sheet.frames[own]!;
-            const { x, y, denominator } = viewOfAll(content, sheet.paper, shown);
+            const sight = shown.view.solid && { ...shown.view.solid };
+            const view = viewOfAll(content, sheet.paper, shown, sight, sight ? shown.view.bearingRad : 0);
+            changeFrame(own, { ...shown, view }, drawing.kind === 'solid' ? 'all of the model' : 'all of the drawing');
+          }}
+          onSight={(direction) => {
+            const shown = sheet.frames[own]!;
             changeFrame(
               own,
-              { ...shown, view: { ...shown.view, x, y, denominator, bearingRad: 0 } },
-              'all of the drawing',
+              { ...shown, view: viewOfAll(content, sheet.paper, shown, firstSight(direction)) },
+              'direction',
             );
           }}
           onAddFrame={() => {

@@ -5,7 +5,7 @@ import { viewAreaOf } from '@gull-pane/core/sheets/sheet';
 import type { CardDto } from '@gull-pane/protocol/cards';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import { coveringGrid, firstShows, sheetOfCard, sheetsCovering, viewOfAll } from './lay-out';
-import { movedFrame, sizedFrame } from './move-frame';
+import { movedFrame, noGuides, sizedFrame } from './move-frame';
 
 const [EAST, NORTH] = [412_600_000, 7_208_400_000];
 const layers = [
@@ -66,15 +66,15 @@ describe('a frame that is dragged', () => {
   const frame = { ...viewAreaOf(paper), name: 'one' };
 
   it('stands on the grid, with all else as it was', () => {
-    expect(movedFrame(frame, 3.2, -7.1)).toEqual({ ...frame, leftMm: 25, topMm: 5 });
-    expect(movedFrame(frame, 0.4, 0.4)).toEqual({ ...frame, leftMm: 20, topMm: 10 });
+    expect(movedFrame(frame, frame, [3.2, -7.1], noGuides).rect).toEqual({ ...frame, leftMm: 25, topMm: 5 });
+    expect(movedFrame(frame, frame, [0.4, 0.4], noGuides).rect).toEqual({ ...frame, leftMm: 20, topMm: 10 });
   });
 
   it('is sized at a corner, while the one across stays', () => {
-    const lower = sizedFrame(frame, 'lower right', -103, -51);
+    const lower = sizedFrame(frame, 'lower right', [-103, -51], noGuides).rect;
     expect([lower.leftMm, lower.topMm]).toEqual([frame.leftMm, frame.topMm]);
     expect((lower.leftMm + lower.widthMm) % 5).toBe(0);
-    const upper = sizedFrame(frame, 'upper left', 33, 21);
+    const upper = sizedFrame(frame, 'upper left', [33, 21], noGuides).rect;
     expect(upper.leftMm + upper.widthMm).toBeCloseTo(frame.leftMm + frame.widthMm, 9);
     expect(upper.topMm + upper.heightMm).toBeCloseTo(frame.topMm + frame.heightMm, 9);
     expect([upper.leftMm, upper.topMm]).toEqual([55, 30]);
@@ -83,7 +83,8 @@ describe('a frame that is dragged', () => {
   it('never gets smaller than can be used', () => {
     for (const corner of ['upper left', 'upper right', 'lower right', 'lower left'] as const) {
       const sign = corner.endsWith('left') ? 1 : -1;
-      const small = sizedFrame(frame, corner, sign * 1000, corner.startsWith('upper') ? 1000 : -1000);
+      const way = [sign * 1000, corner.startsWith('upper') ? 1000 : -1000] as const;
+      const small = sizedFrame(frame, corner, way, noGuides).rect;
       expect(small.widthMm).toBe(20);
       expect(small.heightMm).toBe(20);
     }

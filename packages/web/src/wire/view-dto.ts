@@ -1,9 +1,9 @@
-import type { ClipVolume } from '@gull-pane/core/clip/clip-volume';
 import { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import { numbersOfRanges, rangesOf } from '@gull-pane/core/drawing/ranges';
 import { solidLooks, type SolidLook } from '@gull-pane/core/solid/solid-looks';
 import { isWorldPlane, kindNames, worldWorkPlane, type Shown } from '@gull-pane/core/view/shown';
-import type { CardClipDto, CardShowsDto } from '@gull-pane/protocol/cards';
+import type { CardShowsDto } from '@gull-pane/protocol/cards';
+import { clipFromDto, clipToDto } from '@gull-pane/protocol/clip-dto';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 
 /** What of a drawing is needed to tell how it is shown: layers go by name, objects by the import that they are of. */
@@ -11,25 +11,6 @@ export interface NamedContent {
   readonly drawing: DrawingDto;
   readonly layers: readonly LayerDto[];
 }
-
-const clipToDto = ({ name, kind, keeps, isOn, centre, half, orientation: q }: ClipVolume): CardClipDto => ({
-  name,
-  kind,
-  keeps,
-  isOn,
-  centre,
-  half,
-  qx: q.x,
-  qy: q.y,
-  qz: q.z,
-  qw: q.w,
-});
-
-const clipFromDto = ({ qx, qy, qz, qw, ...clip }: CardClipDto, index: number): ClipVolume => ({
-  ...clip,
-  id: index + 1,
-  orientation: { x: qx, y: qy, z: qz, w: qw },
-});
 
 const toldMasks = new WeakMap<ObjectMask, string>();
 

@@ -1,6 +1,6 @@
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Fine } from '../../tiles/refiner';
-import type { TileEntry } from '../../tiles/tileset';
+import type { TileEntry } from '@gull-pane/protocol/read-tileset';
 import type { TilePart } from '../../tiles/tile-worker';
 import type { PaneView } from '../picture/pane-view';
 

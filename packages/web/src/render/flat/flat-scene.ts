@@ -9,7 +9,7 @@ import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { Refiner } from '../../tiles/refiner';
 import type { TileLoader } from '../../tiles/tile-cache';
 import { buffersOf, type TileContent } from '../../tiles/tile-content';
-import { readTileset } from '../../tiles/tileset';
+import { readTileset } from '@gull-pane/protocol/read-tileset';
 import type { TilePart } from '../../tiles/tile-worker';
 import { CACHED_BYTES } from '../budgets';
 import { paneOf } from '../scene/scene';

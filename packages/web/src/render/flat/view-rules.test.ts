@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import { planCamera } from '@gull-pane/core/camera/camera';
-import type { Tileset } from '../../tiles/tileset';
+import type { Tileset } from '@gull-pane/protocol/read-tileset';
 import { allKinds } from '@gull-pane/core/view/shown';
 import type { PaneView } from '../picture/pane-view';
 import { ViewRules, overlaps } from './view-rules';

@@ -1,7 +1,7 @@
 import { viewBox } from '@gull-pane/core/camera/view-box';
 import type { Box2 } from '@gull-pane/core/geometry/clip';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import type { Tileset } from '../../tiles/tileset';
+import type { Tileset } from '@gull-pane/protocol/read-tileset';
 import type { TilePart } from '../../tiles/tile-worker';
 import { MAX_CHORD_ERROR_PX, exactForm } from './fine-wish';
 import type { PaneView } from '../picture/pane-view';

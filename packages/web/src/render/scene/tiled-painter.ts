@@ -1,6 +1,6 @@
 import type { WebGLRenderer } from 'three';
 import type { Colour } from '@gull-pane/core/drawing/model';
-import type { Tileset } from '../../tiles/tileset';
+import type { Tileset } from '@gull-pane/protocol/read-tileset';
 
 /** What is needed of a scene. */
 interface PaintedScene {

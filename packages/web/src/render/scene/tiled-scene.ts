@@ -1,7 +1,7 @@
 import type { Colour } from '@gull-pane/core/drawing/model';
 import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import { TileCache, type FromLoader, type Loader, type ToLoader } from '../../tiles/tile-cache';
-import type { Tileset } from '../../tiles/tileset';
+import type { Tileset } from '@gull-pane/protocol/read-tileset';
 import { PaneWishes } from './pane-wishes';
 import type { Scene } from './scene';
 

@@ -13,7 +13,7 @@ import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TilesetJson } from '@gull-pane/protocol/tileset';
 import type { FromLoader, Loader, ToLoader } from '../../tiles/tile-cache';
 import { buffersOfSolid, type SolidTileContent } from '../../tiles/solid-tile-content';
-import { readTileset } from '../../tiles/tileset';
+import { readTileset } from '@gull-pane/protocol/read-tileset';
 import { CACHED_BYTES } from '../budgets';
 import { ObjectState, ObjectTexture } from './object-texture';
 import type { Surface } from '@gull-pane/core/pick/surface';

@@ -1,46 +1,47 @@
 import { Op, coordsOfOp, type Path } from '@gull-pane/core/drawing/path';
 
-/** Takes a place of a drawing to a page. */
-export type ToPage = (x: number, y: number) => readonly [x: number, y: number];
+/** Takes a place of a drawing to paper. */
+export type ToPaper = (x: number, y: number) => readonly [xMm: number, yMm: number];
+
+/** What draws a path: lines and cubics, mm. */
+export interface Tracer {
+  move(x: number, y: number): void;
+  line(x: number, y: number): void;
+  cubic(ax: number, ay: number, bx: number, by: number, x: number, y: number): void;
+  close(): void;
+}
 
 /** No piece of an arc sweeps more than this: a cubic then keeps to it within 5e-6 of its radius. */
 const MOST_SWEEP_RAD = Math.PI / 4;
 
-/** A number as PDF writes it (ISO 32000-2, 7.3.3): no exponents, to a ten-thousandth of a point. */
-export function pdfNumber(value: number): string {
-  const rounded = Math.round(value * 1e4) / 1e4;
-  if (Math.abs(rounded) < 1e15) return String(rounded + 0);
-  return (Math.sign(rounded) * 1e15).toFixed(0);
-}
-
 /**
- * A path as operators that build it (ISO 32000-2, 8.5.2): quadratics as the cubics that they are, arcs as cubics (M.
- * Goldapp, "Approximation of circular arcs by cubic polynomials", Computer Aided Geometric Design 8, 1991).
+ * Draws a path on paper: quadratics as the cubics that they are, arcs as cubics (M. Goldapp, "Approximation of circular arcs
+ * by cubic polynomials", Computer Aided Geometric Design 8, 1991).
  */
-export function pathOperators({ ops, coords }: Path, toPage: ToPage): string {
-  const parts: string[] = [];
+export function tracePath({ ops, coords }: Path, toPaper: ToPaper, tracer: Tracer): void {
   let k = 0;
   let [x, y] = [0, 0];
   let [startX, startY] = [0, 0];
-  const at = (px: number, py: number): string => {
-    const [pageX, pageY] = toPage(px, py);
-    return `${pdfNumber(pageX)} ${pdfNumber(pageY)}`;
-  };
   const cubic = (ax: number, ay: number, bx: number, by: number, toX: number, toY: number): void => {
-    parts.push(`${at(ax, ay)} ${at(bx, by)} ${at(toX, toY)} c`);
+    const [a, b, to] = [toPaper(ax, ay), toPaper(bx, by), toPaper(toX, toY)];
+    tracer.cubic(a[0], a[1], b[0], b[1], to[0], to[1]);
   };
   for (let i = 0; i < ops.length; i++) {
     const op = ops[i]!;
     const length = coordsOfOp[op]!;
     const [endX, endY] = length > 0 ? [coords[k + length - 2]!, coords[k + length - 1]!] : [startX, startY];
     switch (op) {
-      case Op.move:
-        parts.push(`${at(endX, endY)} m`);
+      case Op.move: {
+        const [atX, atY] = toPaper(endX, endY);
+        tracer.move(atX, atY);
         [startX, startY] = [endX, endY];
         break;
-      case Op.line:
-        parts.push(`${at(endX, endY)} l`);
+      }
+      case Op.line: {
+        const [atX, atY] = toPaper(endX, endY);
+        tracer.line(atX, atY);
         break;
+      }
       case Op.quadratic: {
         const [cx, cy] = [coords[k]!, coords[k + 1]!];
         cubic(
@@ -57,19 +58,18 @@ export function pathOperators({ ops, coords }: Path, toPage: ToPage): string {
         cubic(coords[k]!, coords[k + 1]!, coords[k + 2]!, coords[k + 3]!, endX, endY);
         break;
       case Op.arc:
-        addArc(coords, k, endX, endY, cubic);
+        traceArc(coords, k, endX, endY, cubic);
         break;
       case Op.close:
-        parts.push('h');
+        tracer.close();
         break;
     }
     [x, y] = [endX, endY];
     k += length;
   }
-  return parts.join('\n');
 }
 
-function addArc(
+function traceArc(
   coords: ArrayLike<number>,
   k: number,
   endX: number,

@@ -1,7 +1,7 @@
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { POINTS_PER_WEIGHT } from '@gull-pane/core/solid/point-pieces';
 import type { SelectableTile } from '@gull-pane/core/pyramid/select';
-import type { TileJson, TilesetJson, TilesetPicture, TilesetStyle } from '@gull-pane/protocol/tileset';
+import type { TileJson, TilesetJson, TilesetPicture, TilesetStyle } from './tileset.ts';
 
 /** A tile of the flattened tileset. Drawing units. */
 export interface TileEntry extends SelectableTile {

@@ -1,6 +1,6 @@
 import { expect, it } from 'vitest';
-import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
-import { readTileset } from './tileset';
+import type { TileJson, TilesetJson } from './tileset.ts';
+import { readTileset } from './read-tileset.ts';
 
 const shift = (x: number, y: number): number[] => [1, 0, 0, 0, 0, 1, 0, 0, 0, 0, 1, 0, x, y, 0, 1];
 const tile = (x: number, y: number, uri: string, children: TileJson[] = []): TileJson => ({

@@ -15,7 +15,14 @@ import { PackageTakenDto, ReceivedPackageDto, TakePackageDto, WritePackageDto } 
 import { ChangeMarksDto, MarkDto } from './marks.ts';
 import { KeepReviewDto, RenameRevisionDto, ReviewDto, RevisionDto, SeenDto } from './revisions.ts';
 import { OpenSessionDto } from './session.ts';
-import { ChangeSheetSetDto, KeepSheetSetDto, PrintDto, SheetSetDto } from './sheet-sets.ts';
+import {
+  ChangeSheetSetDto,
+  KeepSheetSetDto,
+  PrintDto,
+  PrintProgressDto,
+  SheetFrameDto,
+  SheetSetDto,
+} from './sheet-sets.ts';
 import { ChangeTourDto, KeepTourDto, TourDto } from './tours.ts';
 import { TrailDto } from './trail.ts';
 
@@ -389,10 +396,31 @@ export const operations: readonly Operation[] = [
   {
     method: 'post',
     path: '/api/drawings/{id}/print',
-    summary: 'Sheets with views of the plan as PDF, vectors at their exact scale',
+    summary: 'Sheets with views of the drawing at their exact scale, as PDF, SVG, PNG or TIFF',
     body: json(ref(PrintDto)),
-    answer: bytes('application/pdf'),
-    problems: ['drawing-not-found', 'drawing-not-ready', 'bad-request'],
+    answer: {
+      ...bytes('application/pdf'),
+      ...bytes('image/svg+xml'),
+      ...bytes('image/png'),
+      ...bytes('image/tiff'),
+      ...bytes('application/zip'),
+    },
+    problems: ['drawing-not-found', 'drawing-not-ready', 'revision-not-found', 'bad-request'],
+  },
+  {
+    method: 'get',
+    path: '/api/prints/{run}',
+    summary: 'How far the writing of sheets has come, by the name that the client gave it',
+    answer: json(ref(PrintProgressDto)),
+    problems: ['not-found'],
+  },
+  {
+    method: 'post',
+    path: '/api/drawings/{id}/frame-overlay',
+    summary: 'What lies on top of a frame of a sheet: marks, changes, what has not been seen yet; mm on the sheet',
+    body: json(ref(SheetFrameDto)),
+    answer: json({ type: 'array', items: { type: 'object' } }),
+    problems: ['drawing-not-found', 'drawing-not-ready', 'revision-not-found', 'bad-request'],
   },
   {
     method: 'get',

@@ -143,7 +143,7 @@ export class PaperSheetDto {
   @ArrayMaxSize(8)
   @ValidateNested({ each: true })
   @Type(() => SheetBlockDto)
-  blocks?: SheetBlockDto[];
+  blocks?: readonly SheetBlockDto[];
 }
 
 /** A row of the table of revisions. */

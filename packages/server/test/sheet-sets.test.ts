@@ -17,8 +17,6 @@ import type {
   SheetSetDto,
 } from '@gull-pane/protocol/sheet-sets';
 import type { TextColumns } from '@gull-pane/protocol/texts';
-import { ModelWriter } from '@gull-pane/demo/model-writer';
-import { box } from '@gull-pane/demo/solid-shapes';
 import { TestServer, problemOf } from './running-server.ts';
 
 /** A wall, a pipe that can be hidden, a tag; mm on the national grid. */
@@ -177,15 +175,9 @@ describe('sheets on paper', () => {
     }
   });
 
-  it('of a model, or without sheets, are refused', async () => {
-    const model = new ModelWriter('Hall', [412_600, 7_208_400, 0]);
-    const grey = model.material('Concrete', '#b9b5ab', 0, 0.9);
-    model.object('Slab', model.group('Slabs'), 'slab', () => [[box(10, 8, 0.5), grey]], { at: [5, 4, -0.5] });
-    const { id } = await bring(model.bytes(), 'Hall.glb');
-    const refused = await print({}, id);
-    expect(refused.status).toBe(400);
-    expect((await problemOf(refused)).detail).toContain('model');
+  it('without sheets are refused', async () => {
     expect((await print({ sheets: [] })).status).toBe(400);
     expect((await print({}, randomUUID())).status).toBe(404);
+    expect((await print({ format: 'png', dpi: 5000 })).status).toBe(400);
   });
 });

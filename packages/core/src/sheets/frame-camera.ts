@@ -71,12 +71,12 @@ export function projectionOf(frame: SheetFrame, unit: DrawingUnit): FrameProject
 }
 
 /** A view moved so that what is shown moves with the hand over the paper. */
-export function movedView<Frame extends SheetFrame>(
-  frame: Frame,
+export function movedView<View extends FramedView>(
+  frame: SheetFrame & { readonly view: View },
   unit: DrawingUnit,
   rightMm: number,
   downMm: number,
-): Frame['view'] {
+): View {
   const { right, up } = cameraAxes(frameCamera(frame, unit));
   const units = unitsPerPaperMm(frame.view.denominator, unit);
   const { view } = frame;
@@ -90,7 +90,7 @@ export function movedView<Frame extends SheetFrame>(
 }
 
 /** The view of a frame that is given another place or size on paper, so that what is shown stays where it was on the paper. */
-export function standingView<Frame extends SheetFrame>(before: Frame, rect: PaperRect, unit: DrawingUnit): FramedView {
+export function standingView(before: SheetFrame, rect: PaperRect, unit: DrawingUnit): FramedView {
   const [fromX, fromY] = [before.leftMm + before.widthMm / 2, before.topMm + before.heightMm / 2];
   const [toX, toY] = [rect.leftMm + rect.widthMm / 2, rect.topMm + rect.heightMm / 2];
   return movedView(before, unit, fromX - toX, fromY - toY);

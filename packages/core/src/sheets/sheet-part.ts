@@ -57,6 +57,7 @@ export const [LABEL_MM, TEXT_MM, TITLE_MM, MATCH_MM] = [2, 3, 4.4, 2.5] as const
 /** Texts that are wider than their room are written smaller, down to so much of their size, then cut. */
 const LEAST_SIZE = 2 / 3;
 
+/** A line through points. */
 export const lineOf = (points: readonly PaperPoint[], ink: PaperInk, widthMm: number): SheetPart => ({
   layer: 'Sheet',
   ink,

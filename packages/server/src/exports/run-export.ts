@@ -22,9 +22,9 @@ export async function runExport(
     const ask: ToExport = 'next';
     thread.postMessage(ask);
     for (;;) {
-      const { value, done } = await messages.next();
-      if (done) throw new Error('The export ended before it was complete.');
-      const [message] = value as [FromExport];
+      const told = (await messages.next()) as IteratorResult<[FromExport], undefined>;
+      if (told.done) throw new Error('The export ended before it was complete.');
+      const [message] = told.value;
       if (message.kind !== 'progress') return message;
       onProgress(message);
     }

@@ -1,5 +1,5 @@
 import { Button, Select } from 'antd';
-import { useEffect, useState, type ReactElement } from 'react';
+import { useState, type ReactElement } from 'react';
 import { USUAL_TOLERANCE } from '@gull-pane/core/compare/match-objects';
 import { formatScale, standardScales } from '@gull-pane/core/camera/scale';
 import { paperNames, paperSize, type PaperName } from '@gull-pane/core/sheets/paper';
@@ -166,7 +166,6 @@ function ChangesChoice({
   const [since, setSince] = useState<number | null>(null);
   const [state, setState] = useState<{ readonly isBusy: boolean; readonly told: string }>({ isBusy: false, told: '' });
   const from = since ?? earlier[0]?.number;
-  useEffect(() => setState({ isBusy: false, told: '' }), [from]);
   if (from === undefined) return null;
   const begin = async (): Promise<void> => {
     setState({ isBusy: true, told: 'Comparing …' });
@@ -189,7 +188,10 @@ function ChangesChoice({
         aria-label="Changes since"
         value={from}
         options={earlier.map(({ number }) => ({ value: number, label: revisionName(revisions, number) }))}
-        onChange={setSince}
+        onChange={(number) => {
+          setSince(number);
+          setState({ isBusy: false, told: '' });
+        }}
       />
       <span className="muted" role="status">
         {state.told || 'What was is dashed, what is stands on top.'}

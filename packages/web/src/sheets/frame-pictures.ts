@@ -49,7 +49,7 @@ export class FramePictures {
       const kinds = kindsOf(frame);
       const look = drawing.kind === 'solid' ? (frame.shows.look ?? 'hidden-line') : 'lines';
       const clips = (frame.shows.clips ?? []).map(clipFromDto);
-      const rest = { look, clips, smoothEdges: true, sheet: null } as const;
+      const rest = { look, clips, smoothEdges: true, sheet: null, withoutGrid: true } as const;
       const paper = await picture.drawToRest({ ...rest, camera, viewport, hiddenLayers, kinds }, signal);
       Object.assign(onto, { width: viewport.widthPx, height: viewport.heightPx });
       onto.getContext('2d')!.drawImage(paper, 0, 0);

@@ -1,9 +1,11 @@
+import { standardScales } from '@gull-pane/core/camera/scale';
 import { cameraAxes, eyeDistance } from '@gull-pane/core/camera/camera';
 import { HOME_DIRECTION, standardDirections } from '@gull-pane/core/camera/directions';
 import { orientationOf, type Direction } from '@gull-pane/core/camera/orbit';
 import { bearingOf, orientationAtBearing } from '@gull-pane/core/camera/twist';
 import { multiply } from '@gull-pane/core/geometry/quaternion';
 import { along3, dot3, sub3, type Vec3 } from '@gull-pane/core/geometry/vec';
+import { projectionOf } from '@gull-pane/core/sheets/frame-camera';
 import { coveringSheets, gridOf, type Covering } from '@gull-pane/core/sheets/covering';
 import type { PaperSize } from '@gull-pane/core/sheets/paper';
 import {
@@ -174,10 +176,10 @@ export function fourViews(of: LaidOutDrawing, paper: PaperSize): PaperSheetDto {
 
 /** So much of a sheet a place that changed takes at most. */
 const CHANGE_SHARE = 0.7;
-/** Places that changed aren't drawn larger than this. */
-const LEAST_CHANGE_DENOMINATOR = 1;
+/** Places that changed are shown so many times as large as the whole drawing at most: with something round them. */
+const MOST_LARGER = 20;
 
-/** A sheet for each place where changes lie, with what was and what is on top. */
+/** A sheet for each place where changes lie, with what was and what is on top; what lies on one sheet anyway is on it. */
 export function sheetsOfChanges(
   of: LaidOutDrawing,
   { from, changes, clusters, axes }: ComparisonDto,
@@ -186,30 +188,64 @@ export function sheetsOfChanges(
   const { drawing, layers } = of;
   const area = viewAreaOf(paper);
   const room = { ...area, widthMm: CHANGE_SHARE * area.widthMm, heightMm: CHANGE_SHARE * area.heightMm };
-  return clusters.slice(0, MOST_SHEETS).map(({ box: { min, max }, changes: places }, k) => {
-    const first = changes[places[0]!];
-    const view =
-      axes === 3
-        ? viewOfBox(drawing, min, max, room)
-        : {
-            x: (min[0]! + max[0]!) / 2,
-            y: (min[1]! + max[1]!) / 2,
-            bearingRad: 0,
-            denominator: scaleWithRoom(max[0]! - min[0]!, max[1]! - min[1]!, room, drawing.unit),
-          };
-    const shows = { ...firstShows(layers), changesSince: from };
-    const own = { ...view, denominator: Math.max(view.denominator, LEAST_CHANGE_DENOMINATOR) };
-    const more = places.length > 1 ? ` and ${places.length - 1} more` : '';
-    const name = `Change ${k + 1}: ${first?.label ?? first?.layer ?? ''}${more}`.slice(0, MOST_NAME);
-    return sheetOf(name, paper, own, shows);
+  const least = viewOfAll(of, paper).denominator / MOST_LARGER;
+  const places: { readonly view: FramedView; readonly changes: number[] }[] = [];
+  // the largest first: smaller ones may lie on their sheets
+  const order = clusters
+    .map(({ box: { min, max }, changes: own }) => ({ view: viewOfBox(drawing, min, max, room, axes), min, max, own }))
+    .sort((a, b) => b.view.denominator - a.view.denominator);
+  for (const { view, min, max, own } of order) {
+    const larger = Math.max(view.denominator, scaleFrom(least));
+    const known = places.find((place) => isWithin(min, max, { ...area, view: place.view }, drawing.unit));
+    if (known) known.changes.push(...own);
+    else if (places.length < MOST_SHEETS) places.push({ view: { ...view, denominator: larger }, changes: [...own] });
+  }
+  const shows = { ...firstShows(layers), changesSince: from };
+  return places.map(({ view, changes: own }, k) => {
+    const first = changes[own[0]!];
+    const more = own.length > 1 ? ` and ${own.length - 1} more` : '';
+    const name = `Change ${k + 1}: ${first?.label ?? first?.layer ?? ''}`.slice(0, MOST_NAME - more.length) + more;
+    return sheetOf(name, paper, view, shows);
   });
 }
 
-function viewOfBox(drawing: DrawingDto, min: readonly number[], max: readonly number[], room: PaperRect): FramedView {
-  const support = [0, 1, 2, 3, 4, 5, 6, 7].flatMap((bits) =>
-    [0, 1, 2].map((axis) => ((bits >> axis) & 1 ? max[axis]! : min[axis]!)),
-  );
-  return viewOfAll({ drawing, layers: [{ support } as unknown as LayerDto] }, room, room);
+/** The standard scale at or after a number. */
+const scaleFrom = (least: number): number => standardScales.find((scale) => scale >= least) ?? least;
+
+/** Whether a box lies within what a frame shows. */
+function isWithin(
+  min: readonly number[],
+  max: readonly number[],
+  frame: PaperRect & { readonly view: FramedView },
+  unit: DrawingDto['unit'],
+): boolean {
+  const { toPaper } = projectionOf(frame, unit);
+  return cornersOfBox(min, max).every((corner) => {
+    const [x, y] = toPaper(corner);
+    const [right, bottom] = [frame.leftMm + frame.widthMm, frame.topMm + frame.heightMm];
+    return x >= frame.leftMm && x <= right && y >= frame.topMm && y <= bottom;
+  });
+}
+
+const cornersOfBox = (min: readonly number[], max: readonly number[]): Vec3[] =>
+  [0, 1, 2, 3, 4, 5, 6, 7].map((bits) => {
+    const [x, y, z] = [0, 1, 2].map((axis) => ((bits >> axis) & 1 ? max[axis] : min[axis]) ?? 0);
+    return { x: x!, y: y!, z: z! };
+  });
+
+function viewOfBox(
+  drawing: DrawingDto,
+  min: readonly number[],
+  max: readonly number[],
+  room: PaperRect,
+  axes: 2 | 3,
+): FramedView {
+  if (axes === 3) {
+    const support = cornersOfBox(min, max).flatMap(({ x, y, z }) => [x, y, z]);
+    return viewOfAll({ drawing, layers: [{ support } as unknown as LayerDto] }, room, room);
+  }
+  const denominator = scaleWithRoom(max[0]! - min[0]!, max[1]! - min[1]!, room, drawing.unit);
+  return { x: (min[0]! + max[0]!) / 2, y: (min[1]! + max[1]!) / 2, bearingRad: 0, denominator };
 }
 
 /** How a drawing is covered. */

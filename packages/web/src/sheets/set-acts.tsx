@@ -42,14 +42,14 @@ export function SetActs({ set, store, drawingId, onNew }: SetActsProps): ReactEl
   const [dpi, setDpi] = useState<number>(USUAL_DPI);
   const [running, setRunning] = useState<Running | null>(null);
   const [trouble, setTrouble] = useState<Trouble | null>(null);
-  const write = async (as: SheetFormat, use: (file: Blob) => void): Promise<void> => {
+  const write = async (as: SheetFormat, onFile: (file: Blob) => void): Promise<void> => {
     const own = { run: crypto.randomUUID(), call: new AbortController() };
     setRunning(own);
     setTrouble(null);
     try {
       const wanted = { format: as, run: own.run, ...(hasPx(as) ? { dpi } : {}) };
       const sheets = { fields: set.fields, sheets: set.sheets };
-      use(await sheetSetsApi.print(drawingId, { ...sheets, ...wanted }, own.call.signal));
+      onFile(await sheetSetsApi.print(drawingId, { ...sheets, ...wanted }, own.call.signal));
     } catch (error) {
       if (!own.call.signal.aborted) setTrouble(troubleOf(error));
     } finally {

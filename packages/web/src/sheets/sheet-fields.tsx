@@ -1,7 +1,6 @@
 import { Button, Checkbox, Radio, Select } from 'antd';
 import { Plus } from 'lucide-react';
 import type { ReactElement } from 'react';
-import type { Direction } from '@gull-pane/core/camera/orbit';
 import { blockNames } from '@gull-pane/core/sheets/block-parts';
 import { blockKinds } from '@gull-pane/core/sheets/sheet';
 import {
@@ -12,34 +11,12 @@ import {
   paperSize,
   type PaperName,
 } from '@gull-pane/core/sheets/paper';
-import type { DrawingDto } from '@gull-pane/protocol/drawings';
-import type { RevisionDto } from '@gull-pane/protocol/revisions';
-import type { PaperSheetDto, SheetBlockDto, SheetFrameDto, StripFieldsDto } from '@gull-pane/protocol/sheet-sets';
+import type { StripFieldsDto } from '@gull-pane/protocol/sheet-sets';
 import { FigureField } from '../controls/figure-field';
 import { RevisionNotes } from './revision-notes';
+import type { SheetFieldsProps } from './sheet-fields-props';
 import { Labelled, TextField } from './text-field';
 import { ViewFields } from './view-fields';
-
-export interface SheetFieldsProps {
-  readonly sheet: PaperSheetDto;
-  readonly frame: number;
-  readonly fields: StripFieldsDto;
-  readonly layers: readonly string[];
-  readonly drawing: DrawingDto;
-  readonly revisions: readonly RevisionDto[];
-  readonly onSheet: (sheet: PaperSheetDto, what: string) => void;
-  readonly onFrame: (frame: SheetFrameDto, what: string) => void;
-  readonly onFields: (fields: StripFieldsDto) => void;
-  /** @param kind of what comes to the sheet, or leaves it */
-  readonly onBlock: (kind: SheetBlockDto['kind'], isThere: boolean) => void;
-  readonly onPaper: (paper: PaperSheetDto['paper']) => void;
-  /** Puts all of the drawing into the frame. */
-  readonly onFit: () => void;
-  /** Looks at a model from another direction: all of it is shown then. */
-  readonly onSight: (direction: Direction) => void;
-  readonly onAddFrame: () => void;
-  readonly onRemoveFrame: () => void;
-}
 
 const OWN = 'Own size';
 

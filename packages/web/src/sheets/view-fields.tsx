@@ -18,7 +18,7 @@ import { FigureField } from '../controls/figure-field';
 import { usePreferences } from '../store/preferences-store';
 import { lookNames } from '../words/look-names';
 import { revisionName } from './revision-name';
-import type { SheetFieldsProps } from './sheet-fields';
+import type { SheetFieldsProps } from './sheet-fields-props';
 import { Labelled, TextField } from './text-field';
 
 const DEGREES = 180 / Math.PI;
@@ -40,9 +40,9 @@ export function ViewFields(props: ViewFieldsProps): ReactElement {
       <h2 id="sheet-view-head">{count > 1 ? `View ${props.frame + 1} of ${count}` : 'View'}</h2>
       <TextField
         key={props.frame}
-        label="Title"
+        label="Caption"
         value={frame.title ?? ''}
-        onSet={(title) => onFrame({ ...frame, title }, 'title')}
+        onSet={(title) => onFrame({ ...frame, title }, 'caption')}
       />
       {isSolid && <SolidFields frame={frame} onFrame={onFrame} onSight={props.onSight} />}
       <div className="sheet-pair">

@@ -16,6 +16,8 @@ export interface PaneView extends DrawnAs {
   readonly pane?: Viewport;
   /** The plane that the grid lies in; the ground if absent. */
   readonly plane?: WorkPlane;
+  /** Models are drawn without their grid, as on paper. */
+  readonly withoutGrid?: boolean;
   /** Whether the picture at rest is drawn several times to smooth its edges. */
   readonly smoothEdges: boolean;
   /** Side of a point of a model, CSS px; the usual one if absent. */

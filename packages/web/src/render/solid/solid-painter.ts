@@ -140,7 +140,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     this.#aim(view, batch.selection, batch.shiftPx);
     this.#setFrame(view, origin);
     this.renderer.setRenderTarget(target);
-    if (isFirst) {
+    if (isFirst && !view.withoutGrid) {
       const grid = this.#grid.within(view, this.scene.tileset.tiles[0]!, this.scene.ground);
       this.#render(view, [place(grid, grid.userData.origin as Vec3, origin)]);
     }

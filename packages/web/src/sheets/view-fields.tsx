@@ -1,7 +1,7 @@
 import { Button, Checkbox, Select } from 'antd';
 import { Expand, Plus, Trash2 } from 'lucide-react';
 import type { ReactElement } from 'react';
-import { standardDirections, standardOf, type StandardDirection } from '@gull-pane/core/camera/directions';
+import { isAlongAxis, standardDirections, standardOf } from '@gull-pane/core/camera/directions';
 import { formatScale, standardScales } from '@gull-pane/core/camera/scale';
 import { solidLooks } from '@gull-pane/core/solid/solid-looks';
 import { readDegrees, readScale } from '@gull-pane/core/typed/typed-number';
@@ -22,6 +22,11 @@ import type { SheetFieldsProps } from './sheet-fields-props';
 import { Labelled, TextField } from './text-field';
 
 const DEGREES = 180 / Math.PI;
+/** Plan and elevations first: they are what goes to paper most. */
+const directions = [
+  ...standardDirections.filter(isAlongAxis),
+  ...standardDirections.filter((one) => !isAlongAxis(one)),
+];
 
 interface ViewFieldsProps extends SheetFieldsProps {
   readonly view: SheetFrameDto;
@@ -149,10 +154,10 @@ function SolidFields({
             value={direction?.name ?? ''}
             options={[
               ...(direction ? [] : [{ value: '', label: view.solid?.eyeDistance ? 'In perspective' : 'At an angle' }]),
-              ...standardDirections.map(({ name }) => ({ value: name, label: name })),
+              ...directions.map(({ name }) => ({ value: name, label: name })),
             ]}
             onChange={(name) => {
-              const chosen = standardDirections.find((one: StandardDirection) => one.name === name);
+              const chosen = directions.find((one) => one.name === name);
               if (chosen) onSight(chosen);
             }}
           />

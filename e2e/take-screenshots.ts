@@ -275,6 +275,7 @@ await shoot('intake-tower');
 // what has changed since the plan's first issue, which comes in last of all
 const drawings = (await (await fetch(`${app.url}api/drawings`)).json()) as { id: string; name: string }[];
 const plan = drawings.find(({ name }) => name.startsWith('Site general'))!;
+const hall = drawings.find(({ name }) => name.includes('pump hall'))!;
 for (let issues = 0; issues < 2; await new Promise((resolve) => setTimeout(resolve, 300)))
   issues = ((await (await fetch(`${app.url}api/drawings/${plan.id}/revisions`)).json()) as unknown[]).length;
 await page.goto(`${app.url}d/${plan.id}`);
@@ -290,15 +291,9 @@ await settled(page);
 await page.mouse.move(640, 20);
 await trailIsMade();
 await shoot('changes');
-await page.locator('.pane-surface').first().focus();
-await page.keyboard.press('|');
-await page.waitForFunction(() => window.gullPane.inspect().panes.length === 2);
-await settled(page);
-await trailIsMade();
-await shoot('before-and-after');
-
 await page.goto(`${app.url}d/${plan.id}/sheets`);
-await page.getByRole('button', { name: 'All on one sheet' }).click();
+await page.getByRole('button', { name: 'Cover the drawing' }).click();
+await page.getByRole('button', { name: /^Part A2/ }).click();
 for (const [field, text] of [
   ['Project', 'Kelpie Sound Desalination Works'],
   ['Number', 'KS-GA-001'],
@@ -308,10 +303,28 @@ for (const [field, text] of [
   await page.getByRole('textbox', { name: field }).fill(text);
   await page.getByRole('textbox', { name: field }).press('Enter');
 }
+await page.getByRole('textbox', { name: 'Caption' }).fill('Intake to clearwells');
+await page.getByRole('textbox', { name: 'Caption' }).press('Enter');
 await page.locator('.sheet-frame canvas[data-state="drawn"]').waitFor();
 await page.getByText('Saved', { exact: true }).waitFor();
 await page.mouse.move(640, 760);
 await shoot('sheet-on-paper');
+
+// a model as it is printed
+await page.goto(`${app.url}d/${hall.id}/sheets`);
+await page.getByRole('button', { name: 'Four views on one sheet' }).click();
+await page.getByRole('application', { name: /^View 4/ }).focus();
+await page.getByRole('combobox', { name: 'Look' }).click();
+await page.getByTitle('Shaded + edges').click();
+await page.getByRole('checkbox', { name: 'Legend' }).check();
+await page.getByText('Saved', { exact: true }).waitFor();
+await page.getByRole('combobox', { name: 'Format' }).click();
+await page.getByTitle('PNG').click();
+await page.getByRole('spinbutton', { name: 'Resolution' }).fill('90');
+await page.getByRole('spinbutton', { name: 'Resolution' }).press('Enter');
+const printed = page.waitForEvent('download');
+await page.getByRole('button', { name: 'Save as PNG' }).click();
+await (await printed).saveAs(`${folder}/model-on-paper.png`);
 
 await browser.close();
 await app.stop();

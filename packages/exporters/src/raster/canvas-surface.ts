@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { GlobalFonts, createCanvas, loadImage, type Image, type SKRSContext2D } from '@napi-rs/canvas';
+import { GlobalFonts, createCanvas, loadImage, type Canvas, type Image, type SKRSContext2D } from '@napi-rs/canvas';
 import type { Colour, FillRule } from '@gull-pane/core/drawing/model';
 import type { Path } from '@gull-pane/core/drawing/path';
 import type { PaperRect } from '@gull-pane/core/sheets/sheet';
@@ -51,26 +51,27 @@ export async function loadPictures(hrefs: Iterable<string>): Promise<LoadedPictu
   return loaded;
 }
 
-/** A piece of a sheet as pixels. */
+/**
+ * Pieces of a sheet as pixels, one after the other on one canvas: the memory of many would be given back only when it
+ * is collected.
+ */
 export class CanvasSurface implements PaperSurface {
+  readonly #canvas: Canvas;
   readonly #context: SKRSContext2D;
   readonly #families: Readonly<Record<'normal' | 'bold', string>>;
   readonly #tracer: Tracer;
 
+  /** @param most the size of the largest piece, px */
   constructor(
-    private readonly piece: PieceRect,
-    pxPerMm: number,
+    most: Pick<PieceRect, 'width' | 'height'>,
+    private readonly pxPerMm: number,
     fonts: RasterFonts,
     private readonly pictures: LoadedPictures,
   ) {
-    const context = createCanvas(piece.width, piece.height).getContext('2d');
+    this.#canvas = createCanvas(most.width, most.height);
+    const context = this.#canvas.getContext('2d');
     this.#context = context;
     this.#families = { normal: familiesOf(fonts.normal), bold: familiesOf(fonts.bold) };
-    context.fillStyle = '#fff';
-    context.fillRect(0, 0, piece.width, piece.height);
-    context.setTransform(pxPerMm, 0, 0, pxPerMm, -piece.left, -piece.top);
-    context.miterLimit = 4;
-    context.fontKerning = 'none';
     this.#tracer = {
       move: (x, y) => context.moveTo(x, y),
       line: (x, y) => context.lineTo(x, y),
@@ -79,9 +80,26 @@ export class CanvasSurface implements PaperSurface {
     };
   }
 
-  /** Red, green, blue, alpha of each px, row by row. */
-  get pixels(): Uint8ClampedArray {
-    return this.#context.getImageData(0, 0, this.piece.width, this.piece.height).data;
+  /** Begins a piece, on white. */
+  begin({ left, top, width, height }: PieceRect): void {
+    const context = this.#context;
+    context.setTransform(1, 0, 0, 1, 0, 0);
+    context.fillStyle = '#fff';
+    context.fillRect(0, 0, width, height);
+    context.setTransform(this.pxPerMm, 0, 0, this.pxPerMm, -left, -top);
+    context.miterLimit = 4;
+    context.fontKerning = 'none';
+  }
+
+  /** Red, green, blue, alpha of each px of the canvas, row by row; shares memory with it. */
+  get pixels(): Uint8Array {
+    // copies that the canvas makes itself are collected too late: gigabytes of a large sheet
+    return this.#canvas.data();
+  }
+
+  /** Px in a row of the canvas. */
+  get stride(): number {
+    return this.#canvas.width;
   }
 
   // a piece shows one sheet, and layers can't be told from each other in pixels

@@ -1,6 +1,6 @@
 import { drawSheet, type OnSheetProgress } from '../sheets/draw-sheet.ts';
 import type { PrintedSet } from '../sheets/printed-set.ts';
-import { CanvasSurface, type LoadedPictures, type RasterFonts } from './canvas-surface.ts';
+import { CanvasSurface, type LoadedPictures, type PieceRect, type RasterFonts } from './canvas-surface.ts';
 
 /** A picture in bands of whole rows, from the top. */
 export interface PictureRows {
@@ -11,7 +11,7 @@ export interface PictureRows {
 }
 
 /** Pieces are drawn one at a time, so large at most, px: what a band takes in memory doesn't grow with the paper. */
-const [MOST_PIECE_PX, BAND_PX] = [8192, 16 * 1024 * 1024] as const;
+const [MOST_PIECE_PX, BAND_PX] = [8192, 8 * 1024 * 1024] as const;
 /** Lines are that wide at most at the border of a piece, mm: what lies so far outside may reach in. */
 const MARGIN_MM = 5;
 
@@ -35,21 +35,23 @@ export function sheetRows(
     width,
     height,
     *bands() {
+      const most = { width: Math.min(width, MOST_PIECE_PX), height: Math.min(height, rows) };
+      const surface = new CanvasSurface(most, pxPerMm, fonts, pictures);
       for (let top = 0; top < height; top += rows) {
-        const band = { height: Math.min(rows, height - top), bytes: new Uint8Array(0) };
-        band.bytes = new Uint8Array(3 * width * band.height);
+        const bandHeight = Math.min(rows, height - top);
+        const band = new Uint8Array(3 * width * bandHeight);
         for (let left = 0; left < width; left += MOST_PIECE_PX) {
-          const piece = { left, top, width: Math.min(MOST_PIECE_PX, width - left), height: band.height };
-          const surface = new CanvasSurface(piece, pxPerMm, fonts, pictures);
+          const piece = { left, top, width: Math.min(MOST_PIECE_PX, width - left), height: bandHeight };
+          surface.begin(piece);
           drawSheet(surface, set, index, onProgress, {
             leftMm: left / pxPerMm - MARGIN_MM,
             topMm: top / pxPerMm - MARGIN_MM,
             widthMm: piece.width / pxPerMm + 2 * MARGIN_MM,
             heightMm: piece.height / pxPerMm + 2 * MARGIN_MM,
           });
-          copyColours(surface.pixels, piece.width, band.bytes, left, width);
+          copyColours(surface, piece, band, width);
         }
-        yield band.bytes;
+        yield band;
       }
     },
   };
@@ -57,19 +59,17 @@ export function sheetRows(
 
 /** Puts a piece into its band, without alpha: paper is opaque. */
 function copyColours(
-  from: Uint8ClampedArray,
-  pieceWidth: number,
-  to: Uint8Array,
-  left: number,
+  { pixels, stride }: CanvasSurface,
+  { left, width, height }: PieceRect,
+  band: Uint8Array,
   bandWidth: number,
 ): void {
-  const height = from.length / 4 / pieceWidth;
   for (let y = 0; y < height; y++) {
     let at = 3 * (y * bandWidth + left);
-    for (let source = 4 * y * pieceWidth; source < 4 * (y + 1) * pieceWidth; source += 4) {
-      to[at++] = from[source]!;
-      to[at++] = from[source + 1]!;
-      to[at++] = from[source + 2]!;
+    for (let source = 4 * y * stride; source < 4 * (y * stride + width); source += 4) {
+      band[at++] = pixels[source]!;
+      band[at++] = pixels[source + 1]!;
+      band[at++] = pixels[source + 2]!;
     }
   }
 }

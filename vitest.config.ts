@@ -26,6 +26,23 @@ export default defineConfig({
           maxWorkers: 2,
         },
       },
+      {
+        test: {
+          name: 'api-postgres', // the same on a PostgreSQL server, where one is installed
+          include: ['packages/server/**/*.test.ts'],
+          // about files and processes, or about the embedded database itself
+          exclude: ['hostile-*', 'large-*', 'many-*', 'import-processes', 'backups', 'migration', 'command-line'].map(
+            (name) => `packages/server/test/${name}.test.ts`,
+          ),
+          globalSetup: ['./packages/server/test/prepare.ts', './packages/server/test/prepare-postgres.ts'],
+          environment: 'node',
+          setupFiles: ['./vitest.seed.ts'],
+          testTimeout: 600_000,
+          hookTimeout: 600_000,
+          isolate: false,
+          maxWorkers: 2,
+        },
+      },
     ],
   },
 });

@@ -110,6 +110,37 @@ export function findPdfReader() {
   if (!isThere()) console.log('Left out: printed sheets as another reader draws them (install “poppler-utils”).');
 }
 
+/** Where Debian puts the programs of a PostgreSQL server, a folder a version. */
+const POSTGRES_VERSIONS = '/usr/lib/postgresql';
+
+/**
+ * The PostgreSQL server that is installed, and who may run it where this is root, which it refuses to run for.
+ * @returns null if there is none
+ */
+export function findPostgres() {
+  const versions = existsSync(POSTGRES_VERSIONS) ? readdirSync(POSTGRES_VERSIONS) : [];
+  const folders = versions
+    .sort((a, b) => Number(b) - Number(a))
+    .map((version) => join(POSTGRES_VERSIONS, version, 'bin'));
+  const programs = folders.find((folder) => existsSync(join(folder, 'initdb')));
+  if (programs === undefined) return null;
+  if (process.getuid?.() !== 0) return { programs, owner: null };
+  const idOf = (kind) => Number(spawnSync('id', [kind, 'postgres'], { encoding: 'utf8' }).stdout);
+  const owner = { uid: idOf('-u'), gid: idOf('-g') };
+  return owner.uid > 0 ? { programs, owner } : null;
+}
+
+/** The same, installed from Debian's packages where this may. */
+export function needPostgres() {
+  if (!findPostgres() && mayInstall()) {
+    console.log('Installing PostgreSQL from Debian’s packages, once …');
+    if (!apt(...APT_INSTALL, 'postgresql') && apt('update')) apt(...APT_INSTALL, 'postgresql');
+  }
+  const found = findPostgres();
+  if (!found) console.log('Left out: the API tests on a PostgreSQL server (install “postgresql”).');
+  return found;
+}
+
 /** Where the browser for tests is; installed from Debian's packages where this may. The one without windows is quicker. */
 export function findChromium() {
   const shell = 'chromium-headless-shell';

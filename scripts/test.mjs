@@ -4,7 +4,7 @@ import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
-import { build, checkNode, findChromium, findPdfReader, giveUp, install, root } from './set-up.mjs';
+import { build, checkNode, findChromium, findPdfReader, giveUp, install, needPostgres, root } from './set-up.mjs';
 
 const SLOWEST_SHOWN = 5;
 
@@ -16,6 +16,7 @@ checkNode();
 install();
 const env = { ...process.env, CHROMIUM_PATH: findChromium() };
 findPdfReader();
+const hasPostgres = needPostgres() !== null;
 const reports = join(root, '.cache', 'reports');
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
@@ -55,6 +56,7 @@ await Promise.all([
 ]);
 build();
 await step('API tests', 'npx', vitest('api'));
+if (hasPostgres) await step('API tests on PostgreSQL', 'npx', vitest('api-postgres'));
 if (onlyChanged) {
   await step('browser tests that changed', 'npx', [
     'playwright',
@@ -79,7 +81,7 @@ const readReport = (name) => {
   const file = join(reports, `${name}.json`);
   return existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null;
 };
-const tests = ['unit', 'api'].flatMap((name) =>
+const tests = ['unit', 'api', 'api-postgres'].flatMap((name) =>
   (readReport(name)?.testResults ?? []).flatMap(({ assertionResults }) =>
     assertionResults.map(({ fullName, status, duration }) => ({ name: fullName, status, ms: duration ?? 0 })),
   ),

@@ -3,6 +3,7 @@ import { buildApp } from './app.ts';
 import { Changes } from './changes.ts';
 import type { ServerConfig } from './config.ts';
 import { openDatabase } from './db/database.ts';
+import { openPostgres } from './db/postgres.ts';
 import { ImportJobs } from './jobs/import-jobs.ts';
 import type { DataExchange, Services } from './plugins/services.ts';
 import { StartError } from './start-error.ts';
@@ -60,7 +61,8 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
   try {
     const { folder, release } = await takeDataFolder(config.dataFolder);
     undo.push(release);
-    const database = await openDatabase(folder.database);
+    const { databaseUrl } = config;
+    const database = databaseUrl === null ? await openDatabase(folder.database) : await openPostgres(databaseUrl);
     undo.push(() => database.close());
     const imports = new ImportJobs(database, folder, config.parallelImports, config.importLimits, config.keptRevisions);
     const services: Services = {

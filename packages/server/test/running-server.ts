@@ -7,25 +7,30 @@ import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { configFromEnvironment } from '../src/config.ts';
 import { startServer, type RunningServer } from '../src/server.ts';
+import { TestDatabase } from './test-database.ts';
 
 export class TestServer {
   private constructor(
     readonly dataFolder: string,
+    private readonly database: TestDatabase | null,
     public running: RunningServer,
   ) {}
 
+  /** On the embedded database, or on PostgreSQL where the tests run on that. */
   static async start(env: NodeJS.ProcessEnv = {}): Promise<TestServer> {
     const dataFolder = await mkdtemp(join(tmpdir(), 'gull-pane-api-'));
-    return new TestServer(dataFolder, await serve(dataFolder, env));
+    const database = await TestDatabase.create();
+    return new TestServer(dataFolder, database, await serve(dataFolder, { ...database?.env, ...env }));
   }
 
   async restart(): Promise<void> {
     await this.running.stop();
-    this.running = await serve(this.dataFolder);
+    this.running = await serve(this.dataFolder, this.database?.env);
   }
 
   async stop(): Promise<void> {
     await this.running.stop();
+    await this.database?.drop();
     await rm(this.dataFolder, { recursive: true, force: true });
   }
 

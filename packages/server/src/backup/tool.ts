@@ -9,6 +9,7 @@ import { beforeOf, finishRestore, prepareRestore } from './read-backup.ts';
 import { writeBackup } from './write-backup.ts';
 import { configFromEnvironment, type ServerConfig } from '../config.ts';
 import { openDatabase } from '../db/database.ts';
+import { notEmbedded } from '../db/postgres.ts';
 import { StartError } from '../start-error.ts';
 import { runningHolder, takeDataFolder } from '../storage/data-folder.ts';
 
@@ -25,6 +26,7 @@ async function backup(file: string, config: ServerConfig): Promise<string> {
       await pipeline(Readable.fromWeb(response.body as never), createWriteStream(half));
     } else {
       const { folder, release } = await takeDataFolder(config.dataFolder);
+      if (config.databaseUrl !== null) throw notEmbedded();
       const database = await openDatabase(folder.database);
       try {
         const { db } = database;
@@ -42,6 +44,7 @@ async function backup(file: string, config: ServerConfig): Promise<string> {
 }
 
 async function restore(file: string, config: ServerConfig): Promise<string> {
+  if (config.databaseUrl !== null) throw notEmbedded();
   const url = await urlOfRunning(config);
   if (url === null) {
     const { folder, release } = await takeDataFolder(config.dataFolder);

@@ -1,11 +1,9 @@
 import { once } from 'node:events';
-import { existsSync, readFileSync } from 'node:fs';
 import type { Worker } from 'node:worker_threads';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
-import { migrate } from 'drizzle-orm/node-postgres/migrator';
 import { Pool } from 'pg';
 import { beginDatabase } from './empty-database.ts';
-import { StartError } from '../start-error.ts';
+import { bringUpToDate } from './migrations.ts';
 import { startThread } from '../threads/start-thread.ts';
 import type { FromDatabase, ToDatabase } from './database-thread.ts';
 import * as schema from './schema.ts';
@@ -26,14 +24,6 @@ export interface OpenDatabase {
 
 /** A statement that takes longer means that the thread hangs, ms. */
 const LONGEST_STATEMENT_MS = 60_000;
-
-/** Where the migrations lie: beside the built server, or at the package's root while running from source. */
-function migrationsFolder(): string {
-  const candidates = ['../drizzle/', '../../drizzle/'].map((path) => new URL(path, import.meta.url).pathname);
-  const found = candidates.find((path) => existsSync(`${path}meta/_journal.json`));
-  if (found === undefined) throw new Error(`database: migrations are missing, looked in ${candidates.join(' and ')}`);
-  return found;
-}
 
 /**
  * Opens the embedded database in its thread and brings its schema up to date. One connection: statements queue up, a
@@ -67,8 +57,7 @@ export async function openDatabase(folder: string, archive?: string): Promise<Op
     await closed;
   };
   try {
-    await refuseNewer(pool);
-    await migrate(db, { migrationsFolder: migrationsFolder() });
+    await bringUpToDate(pool, db);
   } catch (error) {
     await close();
     throw error;
@@ -97,23 +86,4 @@ async function dumpOf(thread: Worker): Promise<Uint8Array> {
   const request: ToDatabase = { kind: 'dump' };
   thread.postMessage(request);
   return dumped;
-}
-
-/** @throws StartError if steps were taken with the database that this version doesn't know */
-async function refuseNewer(pool: Pool): Promise<void> {
-  const there = await pool.query<{ there: boolean }>(
-    `select to_regclass('drizzle.__drizzle_migrations') is not null as there`,
-  );
-  if (!there.rows[0]?.there) return;
-  const { rows } = await pool.query<{ last: string | null }>(
-    'select max(created_at) as last from drizzle.__drizzle_migrations',
-  );
-  const journal = JSON.parse(readFileSync(`${migrationsFolder()}meta/_journal.json`, 'utf8')) as {
-    readonly entries: readonly { readonly when: number }[];
-  };
-  const newest = Math.max(...journal.entries.map(({ when }) => when));
-  if (Number(rows[0]?.last ?? 0) > newest)
-    throw new StartError(
-      'The data was made by a newer Gull Pane: bring this one up to date, or name other data in GULL_PANE_DATA.',
-    );
 }

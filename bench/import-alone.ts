@@ -29,7 +29,7 @@ try {
     child.once('exit', (code) => refuse(new Error(`The import’s process ended with ${code}.`)));
     child.on('message', (message: FromImport) => {
       if (message.kind === 'done') take(message.result.counts);
-      else if (message.kind !== 'progress') refuse(new Error(message.message));
+      else if (message.kind === 'refused' || message.kind === 'failed') refuse(new Error(message.message));
     });
   });
   const seconds = (performance.now() - began) / 1000;

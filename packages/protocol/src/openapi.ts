@@ -56,8 +56,21 @@ export const operations: readonly Operation[] = [
   {
     method: 'get',
     path: '/api/health',
-    summary: 'Whether server and database answer',
+    summary: 'Whether the server lives',
     answer: json({ type: 'object' }),
+  },
+  {
+    method: 'get',
+    path: '/api/ready',
+    summary: 'Whether database, files and imports are there: whether to send it requests',
+    answer: json({ type: 'object' }),
+    problems: ['not-ready'],
+  },
+  {
+    method: 'get',
+    path: '/api/metrics',
+    summary: 'What the server has done, in the text format of Prometheus',
+    answer: bytes('text/plain'),
   },
   { method: 'get', path: '/api/openapi.json', summary: 'This document', answer: json({ type: 'object' }) },
   {

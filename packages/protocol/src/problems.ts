@@ -198,6 +198,11 @@ export const problemCatalogue = {
     title: 'The import failed',
     hint: 'Try again. If it fails again, the server’s log says more.',
   },
+  'not-ready': {
+    status: 503,
+    title: 'The server isn’t ready',
+    hint: 'Try again in a moment.',
+  },
   internal: {
     status: 500,
     title: 'Something went wrong on the server',

@@ -15,6 +15,7 @@ import { healthRoutes } from './plugins/health.ts';
 import { jobRoutes } from './plugins/jobs.ts';
 import { linkRoutes } from './plugins/links.ts';
 import { markRoutes } from './plugins/marks.ts';
+import { metricsRoutes } from './plugins/metrics.ts';
 import { loopbackGuard } from './plugins/loopback-guard.ts';
 import { openApiRoutes } from './plugins/openapi.ts';
 import { packageRoutes } from './plugins/packages.ts';
@@ -33,6 +34,7 @@ import { webApp } from './plugins/web-app.ts';
 /** A capability of the server: adds its routes. A new one is a file in plugins/ and a name here. */
 const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   healthRoutes,
+  metricsRoutes,
   openApiRoutes,
   drawingRoutes,
   jobRoutes,
@@ -67,12 +69,18 @@ const REQUESTS_A_MINUTE = 12_000;
  * @param onRoute told of every route below /api/
  */
 export async function buildApp(services: Services, onRoute: (route: string) => void): Promise<FastifyInstance> {
-  const app = fastify({ forceCloseConnections: true, bodyLimit: MAX_JSON_BYTES });
+  const app = fastify({
+    forceCloseConnections: true,
+    bodyLimit: MAX_JSON_BYTES,
+    trustProxy: services.config.trustProxy,
+    // lines of JSON with the id of the request; what requests and answers hold is never written
+    logger: services.config.log === 'off' ? false : { level: services.config.log },
+  });
   app.addHook('onRoute', ({ method, url }) => {
     if (!url.startsWith('/api/')) return;
     for (const name of [method].flat()) if (name !== 'HEAD') onRoute(`${name} ${url.replaceAll(/:(\w+)/g, '{$1}')}`);
   });
-  problemHandling(app);
+  problemHandling(app, services.config.log !== 'off');
   await app.register(fastifyHelmet, {
     strictTransportSecurity: false,
     contentSecurityPolicy: {

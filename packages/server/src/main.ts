@@ -6,12 +6,15 @@ import { StartError } from './start-error.ts';
 
 async function serve(): Promise<void> {
   readEnvFile();
-  const server = await startServer(configFromEnvironment(process.env));
+  const config = configFromEnvironment(process.env);
+  const server = await startServer(config);
   let isStopping = false;
   const stop = (): void => {
     if (isStopping) return;
     isStopping = true;
-    server.stop().then(
+    const { drain } = server.services;
+    const stopped = drain.begin(config.drainSeconds).then(() => server.stop());
+    stopped.then(
       () => process.exit(0),
       (error: unknown) => {
         console.error(error);

@@ -4,6 +4,7 @@ import { Changes } from './changes.ts';
 import type { ServerConfig } from './config.ts';
 import { openDatabase } from './db/database.ts';
 import { openPostgres } from './db/postgres.ts';
+import { Drain } from './drain.ts';
 import { ImportJobs } from './jobs/import-jobs.ts';
 import type { DataExchange, Services } from './plugins/services.ts';
 import { StartError } from './start-error.ts';
@@ -71,6 +72,7 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
       folder,
       imports,
       changes: new Changes(),
+      drain: new Drain(),
       isDatabaseAnswering: () => database.isAnswering(),
       dump: () => database.dump(),
       restart,

@@ -10,7 +10,7 @@ import { drawings, jobs, layers, texts } from '../db/schema.ts';
 import { Problem } from '../problem.ts';
 import { Revisions } from '../revisions/revisions.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
-import type { ImportResult, ReadLimits } from './import-messages.ts';
+import type { ImportProgress, ImportResult, ReadLimits } from './import-messages.ts';
 import { ImportProcesses } from './import-processes.ts';
 import { runImport, type RunLimits } from './run-import.ts';
 
@@ -44,6 +44,7 @@ export class ImportJobs {
   readonly #boss: PgBoss;
   readonly #revisions: Revisions;
   readonly #running = new Map<string, { job: JobDto; abort: AbortController }>();
+  readonly #formats = new Map<string, string>();
   readonly #events = new EventEmitter().setMaxListeners(0);
   readonly #workers: Record<Lane, string[]> = { small: [], large: [] };
   readonly #processes: ImportProcesses;
@@ -73,6 +74,25 @@ export class ImportJobs {
 
   /** Called when a drawing has got its content, or another one. */
   onImported: (drawingId: string) => void = () => undefined;
+
+  /** Called when a job has ended. @param format of its file; `unknown` if it wasn't looked at */
+  onEnded: (state: JobState, format: string) => void = () => undefined;
+
+  /** Whether jobs are worked on. */
+  get isWorking(): boolean {
+    return this.#workers.large.length > 0 && !this.#isStopped;
+  }
+
+  /** How many jobs wait, and how many run. */
+  async counts(): Promise<{ readonly queued: number; readonly running: number }> {
+    const rows = await this.#db
+      .select({ state: jobs.state, count: sql<number>`count(*)::int` })
+      .from(jobs)
+      .where(inArray(jobs.state, ['queued', 'running']))
+      .groupBy(jobs.state);
+    const of = (state: JobState): number => rows.find((row) => row.state === state)?.count ?? 0;
+    return { queued: of('queued'), running: of('running') };
+  }
 
   /** Starts working, first on what a killed server left behind. */
   async start(): Promise<void> {
@@ -140,7 +160,8 @@ export class ImportJobs {
     const outFolder = this.folder.revision(drawingId, number);
     await rm(outFolder, { recursive: true, force: true });
     const order = { sourcePath, outFolder, tileAddressPrefix: `r${number}/`, limits: this.limits };
-    const result = await runImport(this.#processes, order, () => undefined, new AbortController().signal, this.limits);
+    const listener = { onProgress: () => undefined, onFormat: () => undefined };
+    const result = await runImport(this.#processes, order, listener, new AbortController().signal, this.limits);
     await keepFile(sourcePath, this.folder.keptSource(drawingId, number));
     const { size } = await stat(sourcePath);
     await this.#revisions.addFormer({ ...former, sourceBytes: size }, result);
@@ -244,24 +265,21 @@ export class ImportJobs {
         tileAddressPrefix: `r${revision}/`,
         limits: this.limits,
       };
-      const result = await runImport(
-        this.#processes,
-        order,
-        (progress) => {
-          const { bytesRead, objects } = progress;
-          job.progress = { ...job.progress, ...progress };
-          this.#tell(job);
-          if (Date.now() - writtenAt < WRITE_PROGRESS_EVERY_MS) return;
-          writtenAt = Date.now();
-          void this.#db
-            .update(jobs)
-            .set({ bytesRead, objects })
-            .where(eq(jobs.id, jobId))
-            .catch(() => undefined);
-        },
-        abort.signal,
-        this.limits,
-      );
+      const onProgress = (progress: ImportProgress): void => {
+        const { bytesRead, objects } = progress;
+        job.progress = { ...job.progress, ...progress };
+        this.#tell(job);
+        if (Date.now() - writtenAt < WRITE_PROGRESS_EVERY_MS) return;
+        writtenAt = Date.now();
+        void this.#db
+          .update(jobs)
+          .set({ bytesRead, objects })
+          .where(eq(jobs.id, jobId))
+          .catch(() => undefined);
+      };
+      const onFormat = (format: string): void => void this.#formats.set(jobId, format);
+      const listener = { onProgress, onFormat };
+      const result = await runImport(this.#processes, order, listener, abort.signal, this.limits);
       job.progress = { ...job.progress, stage: 'saving' };
       this.#tell(job);
       await keepFile(order.sourcePath, this.folder.keptSource(row.drawingId, revision));
@@ -341,6 +359,9 @@ export class ImportJobs {
       .where(eq(drawings.id, drawingId));
     this.#running.delete(jobId);
     await rm(this.folder.source(jobId), { force: true });
+    const format = this.#formats.get(jobId) ?? 'unknown';
+    this.#formats.delete(jobId);
+    this.onEnded(state, format);
     if (row) this.#tell(toDto(row));
   }
 

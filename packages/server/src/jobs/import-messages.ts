@@ -58,6 +58,8 @@ export type OnProgress = (news: Partial<ImportProgress> & Pick<ImportProgress, '
 
 /** What it answers. */
 export type FromImport =
+  /** What the file is, found out before it is read. */
+  | { readonly kind: 'format'; readonly format: string }
   | { readonly kind: 'progress'; readonly progress: ImportProgress }
   | {
       readonly kind: 'refused';

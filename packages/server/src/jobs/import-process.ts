@@ -5,12 +5,15 @@
 import { mkdirSync, readdirSync, statSync, writeFileSync } from 'node:fs';
 import { setPriority } from 'node:os';
 import { Worker } from 'node:worker_threads';
+import { isPdfHead } from '@gull-pane/importers/pdf/pdf-head';
+import { beginsLikePicture } from '@gull-pane/importers/picture/picture-size';
 import { ReadError } from '@gull-pane/importers/read-error';
 import { begunInFile, importBegun } from './import-begun.ts';
 import { importFlat } from './import-flat.ts';
 import { importSolid } from './import-solid.ts';
 import { IMPORT_PRIORITY, LOWEST_PRIORITY } from './import-priorities.ts';
 import type { FromImport, ImportOrder, ImportProgress, ImportResult, OnProgress } from './import-messages.ts';
+import { headOf } from './read-here.ts';
 import { modelFormatOfFile } from './read-model.ts';
 
 /** Shortest time between two progress messages, ms; a new stage is sent at once. */
@@ -36,7 +39,20 @@ async function run(order: ImportOrder): Promise<ImportResult> {
   const begun = await begunInFile(order.sourcePath);
   if (begun) return importBegun(order, begun);
   const format = await modelFormatOfFile(order.sourcePath);
+  say({ kind: 'format', format: format ?? (await flatFormatOf(order.sourcePath)) });
   return format ? importSolid(order, format, onProgress) : importFlat(order, onProgress);
+}
+
+/** What a file that is no model seems to be. */
+async function flatFormatOf(path: string): Promise<string> {
+  const head = await headOf(path);
+  if (isPdfHead(head)) return 'pdf';
+  if (beginsLikePicture(head)) return 'picture';
+  const begin = head
+    .toString('latin1')
+    .replace(/^\xef\xbb\xbf/, '')
+    .trimStart();
+  return begin.startsWith('{') ? 'geojson' : begin.startsWith('<') ? 'svg' : 'other';
 }
 
 /** Files from this size on give way to smaller ones. */

@@ -15,6 +15,12 @@ export interface RunLimits {
   readonly maxSeconds: number;
 }
 
+/** Hears of an import. */
+export interface ImportListener {
+  readonly onProgress: (progress: ImportProgress) => void;
+  readonly onFormat: (format: string) => void;
+}
+
 /**
  * Runs one import in a process of its own.
  * @throws Problem if the file was refused, took too much or the process ended; the signal's reason if it was cancelled
@@ -22,16 +28,18 @@ export interface RunLimits {
 export async function runImport(
   processes: ImportProcesses,
   order: ImportOrder,
-  onProgress: (progress: ImportProgress) => void,
+  { onProgress, onFormat }: ImportListener,
   signal: AbortSignal,
   limits: RunLimits,
 ): Promise<ImportResult> {
   signal.throwIfAborted();
   const running = processes.take();
-  const answer = await answerOf(running, order, onProgress, signal, limits).catch(async (error: unknown) => {
-    await processes.end(running); // what a file did to it is not carried over to the next
-    throw error;
-  });
+  const answer = await answerOf(running, order, { onProgress, onFormat }, signal, limits).catch(
+    async (error: unknown) => {
+      await processes.end(running); // what a file did to it is not carried over to the next
+      throw error;
+    },
+  );
   // what goes on reading after it has said that this is too much isn't waited for
   if (answer.kind === 'refused' && answer.code === 'limit-exceeded') await processes.end(running);
   else await processes.giveBack(running);
@@ -44,7 +52,7 @@ type Answer = Extract<FromImport, { readonly kind: 'done' | 'refused' }>;
 function answerOf(
   { child, lastWords }: ImportProcess,
   order: ImportOrder,
-  onProgress: (progress: ImportProgress) => void,
+  { onProgress, onFormat }: ImportListener,
   signal: AbortSignal,
   limits: RunLimits,
 ): Promise<Answer> {
@@ -60,6 +68,7 @@ function answerOf(
     const stop = (): void => fail(signal.reason as Error);
     const take = (message: FromImport): void => {
       if (message.kind === 'progress') onProgress(message.progress);
+      else if (message.kind === 'format') onFormat(message.format);
       else if (message.kind === 'failed') fail(failure(message.message, limits));
       else settle(() => resolve(message));
     };

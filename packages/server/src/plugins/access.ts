@@ -16,7 +16,8 @@ export async function access(app: FastifyInstance, { config }: Services): Promis
   await app.register(cookie);
   const { token } = config;
   const sessions = new Set<string>();
-  const isFree = (url: string): boolean => url === '/api/health' || url === '/api/session' || !url.startsWith('/api/');
+  const free = new Set(['/api/health', '/api/ready', '/api/session']);
+  const isFree = (url: string): boolean => free.has(url) || !url.startsWith('/api/');
   app.addHook('onRequest', (request: FastifyRequest, _reply, done) => {
     const [path = ''] = request.url.split('?');
     if (token === null || isFree(path)) {

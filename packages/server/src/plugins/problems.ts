@@ -2,7 +2,7 @@ import type { FastifyError, FastifyInstance, FastifyReply } from 'fastify';
 import { Problem } from '../problem.ts';
 
 /** Every failure leaves the server as RFC 9457 problem details. */
-export function problemHandling(app: FastifyInstance): void {
+export function problemHandling(app: FastifyInstance, hasLog: boolean): void {
   const send = (reply: FastifyReply, problem: Problem, instance: string): FastifyReply =>
     reply
       .status(problem.details.status)
@@ -11,7 +11,11 @@ export function problemHandling(app: FastifyInstance): void {
 
   app.setErrorHandler((error: FastifyError | Problem, request, reply) => {
     const problem = error instanceof Problem ? error : problemOf(error);
-    if (problem.details.status >= 500) console.error(`${request.method} ${request.url}:`, error);
+    // without a log errors still have to be seen somewhere
+    if (problem.details.status >= 500) {
+      if (!hasLog) console.error(`${request.method} ${request.url}:`, error);
+      else request.log.error({ err: error }, problem.details.title);
+    }
     return send(reply, problem, request.url);
   });
   app.setNotFoundHandler((request, reply) => send(reply, new Problem('not-found'), request.url));

@@ -1,6 +1,7 @@
 import type { ServerConfig } from '../config.ts';
 import type { Changes } from '../changes.ts';
 import type { Database } from '../db/database.ts';
+import type { Drain } from '../drain.ts';
 import type { ImportJobs } from '../jobs/import-jobs.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 
@@ -18,6 +19,7 @@ export interface Services {
   readonly isDatabaseAnswering: () => boolean;
   readonly folder: DataFolder;
   readonly imports: ImportJobs;
+  readonly drain: Drain;
   readonly changes: Changes;
   /** The database as it is, as a tar archive. */
   readonly dump: () => Promise<Uint8Array>;

@@ -139,3 +139,26 @@ test('a file that is dropped on a card becomes the next revision of that drawing
     .toBe(2);
   await expect(page.getByRole('listitem')).toHaveCount(cards);
 });
+
+test('a large file goes on where it was after the connection was lost, and is imported once', async ({ page, app }) => {
+  // large by what is drawn nowhere: a comment
+  const rest = '<path d="M412600000 -7208400000h900v-900h-900z" fill="none" stroke="#16324a" stroke-width="5"/></svg>';
+  const head =
+    '<svg xmlns="http://www.w3.org/2000/svg" viewBox="412600000 -7208401000 1000 1000" width="1000mm" height="1000mm">';
+  const buffer = Buffer.from(`${head}<!--${' '.repeat(20 * 1024 * 1024)}-->${rest}`);
+  let pieces = 0;
+  const sent: number[] = [];
+  await page.route('**/api/uploads/*', async (route) => {
+    if (route.request().method() !== 'PATCH') return route.continue();
+    sent.push(Number(route.request().headers()['upload-offset']));
+    // the second piece is lost on its way
+    return ++pieces === 2 ? route.abort('connectionreset') : route.continue();
+  });
+  await page.goto(app.url);
+  await page.getByLabel('Files to import').setInputFiles({ name: 'Large room.svg', mimeType: 'image/svg+xml', buffer });
+  await expect(page.getByRole('link', { name: 'Large room' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('link', { name: 'Large room' })).toHaveCount(1);
+  // pieces of 8 MB: the lost one was sent again from its own beginning, not the file from the first byte
+  const step = 8 * 1024 * 1024;
+  expect(sent).toEqual([0, step, step, 2 * step]);
+});

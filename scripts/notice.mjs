@@ -31,7 +31,7 @@ const known = new Set([
 ]);
 
 /** Packages that name their licence in its file only. */
-const readInFile = { 'png-js': 'MIT' };
+const readInFile = { 'png-js': 'MIT', 'combine-errors': 'MIT' };
 
 const { packages } = JSON.parse(readFileSync(join(root, 'package-lock.json'), 'utf8'));
 const shipped = Object.entries(packages).filter(

@@ -100,6 +100,27 @@ export const operations: readonly Operation[] = [
     ],
   },
   {
+    method: 'post',
+    path: '/api/uploads',
+    summary: 'Begins to send a large file piece by piece (tus 1.0.0); its id is that of the job that will import it',
+    answer: {},
+    problems: ['file-too-large'],
+  },
+  {
+    method: 'patch',
+    path: '/api/uploads/{upload}',
+    summary: 'Sends the next piece; the last one is answered as the import of a file is',
+    body: bytes('application/offset+octet-stream'),
+    answer: json(ref(ImportAcceptedDto)),
+    problems: ['not-svg', 'empty-file', 'import-running', 'drawing-not-found'],
+  },
+  {
+    method: 'delete',
+    path: '/api/uploads/{upload}',
+    summary: 'Gives up sending it',
+    answer: {},
+  },
+  {
     method: 'get',
     path: '/api/drawings/{id}',
     summary: 'One drawing; with `~N` behind the id, as its revision N is',

@@ -28,6 +28,7 @@ import { printRoutes } from './plugins/print.ts';
 import { sheetSetRoutes } from './plugins/sheet-sets.ts';
 import { tourRoutes } from './plugins/tours.ts';
 import { trailRoutes } from './plugins/trails.ts';
+import { uploadRoutes } from './plugins/uploads.ts';
 import { Problem } from './problem.ts';
 import { webApp } from './plugins/web-app.ts';
 
@@ -37,6 +38,7 @@ const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   metricsRoutes,
   openApiRoutes,
   drawingRoutes,
+  uploadRoutes,
   jobRoutes,
   tileRoutes,
   revisionRoutes,

@@ -18,6 +18,7 @@ import { readDto } from '@gull-pane/protocol/dto';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import { Problem } from '../problem.ts';
 import { readObject } from '../pyramid/read-object.ts';
+import { acceptImport } from './accept-import.ts';
 import { checked } from './checked.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import { receiveFile } from './receive-file.ts';
@@ -38,13 +39,13 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
   app.get('/api/drawings', () => repository.list());
 
   app.post('/api/drawings', async (request, reply): Promise<ImportAcceptedDto> => {
-    const drawingId = imports.newId();
-    const jobId = imports.newId();
-    const file = await receiveFile(request, folder.source(jobId));
-    await repository.add(drawingId, file.name, file.bytes);
-    await imports.queue(drawingId, jobId, file.bytes, file.name);
+    const jobId = newJobOf(request, imports);
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
-    return { drawingId, jobId };
+    // sent again since the answer to the first time was lost
+    const known = await imports.find(jobId).catch(() => null);
+    if (known) return { drawingId: known.drawingId, jobId };
+    const file = await receiveFile(request, folder.source(jobId));
+    return acceptImport({ imports }, repository, jobId, file, null);
   });
 
   app.post('/api/drawings/begin', async (request, reply): Promise<ImportAcceptedDto> => {
@@ -84,9 +85,8 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
     if (openJob !== null) throw new Problem('import-running');
     const jobId = imports.newId();
     const file = await receiveFile(request, folder.source(jobId));
-    await imports.queue(drawingId, jobId, file.bytes, file.name);
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
-    return { drawingId, jobId };
+    return acceptImport({ imports }, repository, jobId, file, drawingId);
   });
 
   app.put('/api/drawings/:id/home', async (request: OneDrawing, reply) => {
@@ -123,6 +123,20 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
     const file = join(folder.revision(idOfAddress(drawing.id), drawing.revision), 'picture.png');
     return reply.type('image/png').header('cache-control', 'private, max-age=60').send(createReadStream(file));
   });
+}
+
+const KEY = /^[0-9a-f]{8}-[0-9a-f]{4}-[1-8][0-9a-f]{3}-[89ab][0-9a-f]{3}-[0-9a-f]{12}$/i;
+
+/**
+ * The job of an import: a client that may send a file twice names it (`Idempotency-Key`, a UUID).
+ * @throws Problem bad-request for a key that is none
+ */
+function newJobOf({ headers }: FastifyRequest, imports: Services['imports']): string {
+  const key = headers['idempotency-key'];
+  if (key === undefined) return imports.newId();
+  if (typeof key !== 'string' || !KEY.test(key))
+    throw new Problem('bad-request', { detail: 'Idempotency-Key must be a UUID.' });
+  return key.toLowerCase();
 }
 
 type ByAddress = FastifyRequest<{ Params: { id: string } }>;

@@ -1,5 +1,5 @@
 import { createWriteStream } from 'node:fs';
-import { rm } from 'node:fs/promises';
+import { open, rm } from 'node:fs/promises';
 import { basename } from 'node:path';
 import { Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
@@ -43,11 +43,7 @@ function refuseUnknown(name: string): Transform {
   return new Transform({
     transform(chunk: Buffer, _encoding, done) {
       if (!isKnown && !canBeginDrawing(chunk)) {
-        done(
-          new Problem('not-svg', {
-            detail: `${name} begins with neither XML nor JSON nor PDF nor gzip, and as no picture and no model that is read.`,
-          }),
-        );
+        done(unknownFile(name));
         return;
       }
       isKnown = true;
@@ -55,6 +51,31 @@ function refuseUnknown(name: string): Transform {
     },
   });
 }
+
+/**
+ * Looks at a file that has come by another way.
+ * @throws Problem empty-file or not-svg
+ */
+export async function refuseUnknownFile(path: string, filename: string): Promise<ReceivedFile> {
+  const file = await open(path);
+  try {
+    const { size } = await file.stat();
+    if (size === 0) throw new Problem('empty-file', { detail: `${filename} has 0 bytes.` });
+    const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
+    if (!canBeginDrawing(buffer.subarray(0, bytesRead))) throw unknownFile(filename);
+    return { name: titleOf(filename), bytes: size };
+  } finally {
+    await file.close();
+  }
+}
+
+/** So many bytes tell what a file is. */
+const HEAD_BYTES = 1 << 16;
+
+const unknownFile = (name: string): Problem =>
+  new Problem('not-svg', {
+    detail: `${name} begins with neither XML nor JSON nor PDF nor gzip, and as no picture and no model that is read.`,
+  });
 
 /** XML in any of its encodings, JSON, PDF, gzip (which may hold one of the first two), a picture, or a model. */
 function canBeginDrawing(bytes: Buffer): boolean {

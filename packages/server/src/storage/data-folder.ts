@@ -45,6 +45,11 @@ export class DataFolder {
   get sources(): string {
     return join(this.root, 'sources');
   }
+
+  /** Files that are being sent piece by piece. */
+  get uploads(): string {
+    return join(this.root, 'uploads');
+  }
 }
 
 /** Makes a folder and those above it, one by one: on some file systems the runtime's own way never comes back. */
@@ -73,6 +78,7 @@ export async function takeDataFolder(root: string): Promise<{ folder: DataFolder
   const folder = new DataFolder(root);
   try {
     await makeFolder(folder.sources);
+    await makeFolder(folder.uploads);
     await writeFile(join(root, '.writable'), '');
     await rm(join(root, '.writable'));
   } catch (error) {

@@ -19,6 +19,7 @@ import type { ComparisonDto } from '@gull-pane/protocol/comparison';
 import { ReviewDto, RevisionDto, SeenDto, type KeepReviewDto } from '@gull-pane/protocol/revisions';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
+import { RESUMABLE_FROM, UploadRefused, resumableUpload } from './resumable-upload';
 import { upload, type Sent } from './upload';
 import { windowId } from './window-id';
 import { useAccess } from './access-store';
@@ -214,10 +215,26 @@ export const api = {
   cancelJob: async (id: string): Promise<JobDto> =>
     readDto(JobDto, await send(`/api/jobs/${id}/cancel`, { method: 'POST' })),
   import: async (file: File, sending?: Sending): Promise<ImportAcceptedDto> =>
-    readDto(ImportAcceptedDto, await sendFile('POST', '/api/drawings', file, sending)),
+    file.size >= RESUMABLE_FROM
+      ? sendPieces(file, null, sending)
+      : readDto(ImportAcceptedDto, await sendFile('POST', '/api/drawings', file, sending)),
   importAnew: async (id: string, file: File, sending?: Sending): Promise<ImportAcceptedDto> =>
-    readDto(ImportAcceptedDto, await sendFile('PUT', `/api/drawings/${id}/source`, file, sending)),
+    file.size >= RESUMABLE_FROM
+      ? sendPieces(file, id, sending)
+      : readDto(ImportAcceptedDto, await sendFile('PUT', `/api/drawings/${id}/source`, file, sending)),
 };
+
+/** Sends a large file so that a lost connection costs a piece of it only. @param drawing whose next content it is */
+async function sendPieces(file: File, drawing: string | null, sending?: Sending): Promise<ImportAcceptedDto> {
+  const jobId = await resumableUpload(file, drawing, sending?.signal, sending?.onSent).catch((error: unknown) => {
+    if (sending?.signal.aborted === true) throw error;
+    if (!(error instanceof UploadRefused)) throw unreachable(error);
+    if (error.status === 401) useAccess.getState().setNeeded(true);
+    throw errorOf(error.body as Partial<ProblemDetails> | null, error.status);
+  });
+  const { drawingId } = await api.job(jobId);
+  return { drawingId, jobId };
+}
 
 /**
  * Follows a job until it has ended.

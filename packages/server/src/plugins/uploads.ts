@@ -1,0 +1,84 @@
+import { rename, rm } from 'node:fs/promises';
+import { join } from 'node:path';
+import { FileStore } from '@tus/file-store';
+import { Server } from '@tus/server';
+import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import { DRAWING_ADDRESS } from '@gull-pane/protocol/drawings';
+import { Problem } from '../problem.ts';
+import { acceptImport } from './accept-import.ts';
+import { DrawingsRepository } from './drawings-repository.ts';
+import { refuseUnknownFile } from './receive-file.ts';
+import type { Services } from './services.ts';
+
+const PATH = '/api/uploads';
+/** What was begun and not gone on with for so long is thrown away, ms. */
+const KEPT_MS = 24 * 3600 * 1000;
+
+/**
+ * Large files that are sent piece by piece and go on where they were after a lost connection (tus 1.0.0). An upload's
+ * id is that of the job that imports it; metadata: `filename`, and `drawing` where the file is the next content of one.
+ */
+export function uploadRoutes(app: FastifyInstance, { config, db, folder, imports }: Services): void {
+  const repository = new DrawingsRepository(db);
+  const store = new FileStore({ directory: folder.uploads, expirationPeriodInMilliseconds: KEPT_MS });
+  const uploads = new Server({
+    path: PATH,
+    datastore: store,
+    maxSize: config.maxUploadBytes,
+    relativeLocation: true,
+    namingFunction: () => imports.newId(),
+    async onUploadFinish(_request, { id, metadata }) {
+      try {
+        const former = formerOf(metadata?.drawing ?? null);
+        const path = join(folder.uploads, id);
+        const file = await refuseUnknownFile(path, metadata?.filename ?? 'The file');
+        await rename(path, folder.source(id));
+        await rm(`${path}.json`, { force: true });
+        return answer(202, await acceptImport({ imports }, repository, id, file, former));
+      } catch (error) {
+        await store.remove(id).catch(() => undefined);
+        const { details } = error instanceof Problem ? error : new Problem('internal');
+        if (!(error instanceof Problem)) console.error(`${PATH}/${id}:`, error);
+        return answer(details.status, details);
+      }
+    },
+  });
+  app.addHook('onReady', () => uploads.cleanUpExpiredUploads().then(() => undefined));
+  // its body is read piece by piece, not as a whole
+  app.addContentTypeParser('application/offset+octet-stream', (_request, _payload, done) => done(null));
+  /** Whoever missed the last answer asks how far it is: all of it is there, though the file has gone on. */
+  const isWhole = async (request: FastifyRequest<{ Params: { upload: string } }>, reply: FastifyReply) => {
+    const job = await imports.find(request.params.upload).catch(() => null);
+    if (!job) return handle(request, reply);
+    const { bytesTotal } = job.progress;
+    return reply
+      .headers({ 'tus-resumable': '1.0.0', 'upload-offset': bytesTotal, 'upload-length': bytesTotal })
+      .header('cache-control', 'no-store')
+      .send();
+  };
+  const handle = async ({ raw }: FastifyRequest, reply: FastifyReply): Promise<void> => {
+    reply.hijack();
+    await uploads.handle(raw, reply.raw);
+  };
+  const start = (request: FastifyRequest, reply: FastifyReply): Promise<void> => {
+    if (Number(request.headers['upload-length']) > config.maxUploadBytes) throw new Problem('file-too-large');
+    return handle(request, reply);
+  };
+  app.route({ method: 'POST', url: PATH, handler: start });
+  app.head(`${PATH}/:upload`, isWhole);
+  app.route({ method: ['PATCH', 'DELETE'], url: `${PATH}/:upload`, handler: handle });
+}
+
+const answer = (status: number, body: object) => ({
+  status_code: status,
+  headers: { 'content-type': status < 400 ? 'application/json' : 'application/problem+json' },
+  body: JSON.stringify(body),
+});
+
+/** @throws Problem drawing-not-found for what can't be a drawing's address */
+function formerOf(address: string | null): string | null {
+  if (address === null || address === '') return null;
+  const [, id] = DRAWING_ADDRESS.exec(address) ?? [];
+  if (id === undefined) throw new Problem('drawing-not-found');
+  return id;
+}

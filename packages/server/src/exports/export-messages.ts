@@ -1,6 +1,6 @@
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { Mark } from '@gull-pane/core/marks/mark';
-import type { PrintDto } from '@gull-pane/protocol/sheet-sets';
+import type { PrintDto, SheetFrameDto } from '@gull-pane/protocol/sheet-sets';
 import type { OverlaySources } from '../printing/frame-overlay.ts';
 import type { ExportFormat, ExportPartDto } from '@gull-pane/protocol/export';
 
@@ -26,7 +26,13 @@ export interface PrintOrder extends DrawingOrder, Pick<OverlaySources, 'comparis
   readonly set: PrintDto;
 }
 
-export type ExportOrder = FileOrder | PrintOrder;
+/** What lies on top of a frame of a sheet, as JSON. */
+export interface OverlayOrder extends Omit<DrawingOrder, 'layers'>, Pick<OverlaySources, 'comparisons' | 'seen'> {
+  readonly format: 'overlay';
+  readonly frame: SheetFrameDto;
+}
+
+export type ExportOrder = FileOrder | PrintOrder | OverlayOrder;
 
 /** The next piece is asked for one by one. */
 export type ToExport = 'next';

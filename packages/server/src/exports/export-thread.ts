@@ -10,6 +10,7 @@ import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { ExportOrder, FromExport } from './export-messages.ts';
 import { chosenPart, exportedFlat, exportedSolids } from './exported-part.ts';
 import { tilesZip } from './tiles-zip.ts';
+import { FrameOverlays } from '../printing/frame-overlay.ts';
 import { printedSheets } from '../printing/printed-sheets.ts';
 import { writeSheets } from '../printing/write-sheets.ts';
 
@@ -27,6 +28,7 @@ async function piecesOf(given: ExportOrder): Promise<AsyncIterable<Uint8Array> |
       port.postMessage({ kind: 'progress', sheet, objects } satisfies FromExport);
     });
   }
+  if (given.format === 'overlay') return [Buffer.from(JSON.stringify(new FrameOverlays(given).of(given.frame)))];
   const { format, folder, drawing, layers, part, marks } = given;
   if (format === '3d-tiles') return tilesZip(join(folder, 'tiles'), drawing.revision);
   const chosen = chosenPart(part, drawing.counts.objects);

@@ -2,7 +2,6 @@ import { Readable } from 'node:stream';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { and, eq, inArray } from 'drizzle-orm';
 import { USUAL_TOLERANCE } from '@gull-pane/core/compare/match-objects';
-import type { SheetPart } from '@gull-pane/core/sheets/sheet-part';
 import { idOfAddress, type DrawingDto } from '@gull-pane/protocol/drawings';
 import { readDto } from '@gull-pane/protocol/dto';
 import { markOf } from '@gull-pane/protocol/marks';
@@ -102,9 +101,14 @@ export function printRoutes(app: FastifyInstance, { db, folder }: Services): voi
     return progress;
   });
 
-  app.post('/api/drawings/:id/frame-overlay', options, async (request: OneDrawing): Promise<readonly SheetPart[]> => {
+  app.post('/api/drawings/:id/frame-overlay', options, async (request: OneDrawing, reply) => {
     const drawing = await contentOf(repository, request);
     const frame = checked(() => readDto(SheetFrameDto, request.body));
-    return new FrameOverlays(await sourcesOf(drawing, [frame])).of(frame);
+    const sources = await sourcesOf(drawing, [frame]);
+    const { changesSince, unseenBy } = frame.shows;
+    // marks are at hand; what has changed or was seen is found out of files, which would hold up others
+    if (changesSince === undefined && unseenBy === undefined) return new FrameOverlays(sources).of(frame);
+    const pieces = await runExport({ format: 'overlay', frame, ...sources });
+    return reply.type('application/json').send(Readable.from(pieces));
   });
 }

@@ -190,7 +190,7 @@ export class PrintDto {
   @IsOptional() @IsIn(sheetFormats) format?: SheetFormat;
   /** Px of an inch of PNG and TIFF. */
   @IsOptional() @IsInt() @Min(LEAST_DPI) @Max(MOST_DPI) dpi?: number;
-  /** Made by the client: its progress is told under this name. */
+  /** Made by the client: its progress is found under this name. */
   @IsOptional() @IsUUID() run?: string;
   @ValidateNested() @Type(() => StripFieldsDto) fields!: StripFieldsDto;
   @IsArray()

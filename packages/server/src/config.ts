@@ -21,7 +21,7 @@ export interface ServerConfig {
   readonly log: LogLevel;
   /** Whether a reverse proxy stands before it, whose word on addresses and hosts counts. */
   readonly trustProxy: boolean;
-  /** How long it goes on answering after it was told to stop, s. */
+  /** How long it still answers after SIGTERM, s. */
   readonly drainSeconds: number;
 }
 

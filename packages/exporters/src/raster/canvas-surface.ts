@@ -102,7 +102,7 @@ export class CanvasSurface implements PaperSurface {
     return this.#canvas.width;
   }
 
-  // a piece shows one sheet, and layers can't be told from each other in pixels
+  // pixels have neither sheets nor layers nor links
   beginSheet(): void {}
   endSheet(): void {}
   beginLayer(): void {}

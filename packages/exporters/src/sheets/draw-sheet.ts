@@ -7,7 +7,7 @@ import type { PrintedSet } from './printed-set.ts';
 
 /** Hears how far the writing has come. */
 export type OnSheetProgress = (sheet: number, objects: number) => void;
-/** It is told after so many objects. */
+/** Progress is reported every so many objects. */
 const OBJECTS_PER_REPORT = 20_000;
 
 const WHITE = { r: 255, g: 255, b: 255, a: 255 } as const;

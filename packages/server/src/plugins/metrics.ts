@@ -39,7 +39,7 @@ export function metricsRoutes(app: FastifyInstance, { imports }: Services): void
   app.get('/api/metrics', async (_request, reply) => reply.type(registry.contentType).send(await registry.metrics()));
 }
 
-/** Imports that wait, and that run: asked for when they are told. */
+/** Imports that wait, and that run: counted when the metrics are read. */
 const queueGauge = (imports: Services['imports']): Gauge =>
   new Gauge({
     name: 'gull_pane_import_jobs',

@@ -27,7 +27,7 @@ const types: Readonly<Record<SheetFormat, string>> = {
   tiff: 'image/tiff',
 };
 const options = { bodyLimit: 4 * 1024 * 1024 };
-/** Progress is told of so many writings at a time; of more, the oldest are forgotten. */
+/** Progress is kept for so many prints at a time; the oldest are dropped. */
 const MOST_RUNS = 200;
 
 /** Sheets go to paper, sheet by sheet: little is held at a time. */
@@ -85,14 +85,14 @@ export function printRoutes(app: FastifyInstance, { db, folder }: Services): voi
     void reply
       .type(isZip ? 'application/zip' : types[format])
       .header('content-disposition', `inline; filename*=UTF-8''${name}`);
-    const told = async function* (): AsyncGenerator<Uint8Array> {
+    const untilEnd = async function* (): AsyncGenerator<Uint8Array> {
       try {
         yield* pieces;
       } finally {
         if (run !== undefined) runs.delete(run);
       }
     };
-    return reply.send(Readable.from(told()));
+    return reply.send(Readable.from(untilEnd()));
   });
 
   app.get('/api/prints/:run', (request: FastifyRequest<{ Params: { run: string } }>): PrintProgressDto => {

@@ -69,7 +69,7 @@ export async function refuseUnknownFile(path: string, filename: string): Promise
   }
 }
 
-/** So many bytes tell what a file is. */
+/** Bytes at the beginning that identify a file. */
 const HEAD_BYTES = 1 << 16;
 
 const unknownFile = (name: string): Problem =>

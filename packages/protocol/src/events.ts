@@ -30,3 +30,9 @@ export type ChangeEvent =
   /** Renamed, another home, or imported anew. */
   | { readonly kind: 'drawing'; readonly drawing: DrawingDto }
   | { readonly kind: 'drawing-gone'; readonly id: string };
+
+/** What a stream of changes begins with. */
+export interface EventsBegin {
+  /** All that changed since the client was there before follows. */
+  readonly isComplete: boolean;
+}

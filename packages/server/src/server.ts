@@ -65,13 +65,15 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
     const { databaseUrl } = config;
     const database = databaseUrl === null ? await openDatabase(folder.database) : await openPostgres(databaseUrl);
     undo.push(() => database.close());
+    const changes = new Changes(database.db);
+    undo.push(() => changes.settled());
     const imports = new ImportJobs(database, folder, config.parallelImports, config.importLimits, config.keptRevisions);
     const services: Services = {
       config,
       db: database.db,
       folder,
       imports,
-      changes: new Changes(),
+      changes,
       drain: new Drain(),
       isDatabaseAnswering: () => database.isAnswering(),
       dump: () => database.dump(),

@@ -3,6 +3,7 @@ import { drawingUnits } from '@gull-pane/core/drawing/units';
 import type { ArrangedDto } from '@gull-pane/protocol/arrangements';
 import type { KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
+import type { ChangeEvent } from '@gull-pane/protocol/events';
 import type { BegunDto, CountsDto, ExtentsDto, LayerDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
 import type { LinkedDto } from '@gull-pane/protocol/links';
 import type { MarkDto } from '@gull-pane/protocol/marks';
@@ -13,6 +14,7 @@ import type { TrailDto } from '@gull-pane/protocol/trail';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import {
   bigint,
+  bigserial,
   boolean,
   doublePrecision,
   index,
@@ -280,4 +282,11 @@ export const links = pgTable('link', {
   id: text().primaryKey(),
   linked: jsonb().$type<LinkedDto>().notNull(),
   createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});
+
+/** What has changed, for windows that were away for a moment; the latest only. */
+export const news = pgTable('news', {
+  id: bigserial({ mode: 'number' }).primaryKey(),
+  event: jsonb().$type<ChangeEvent>().notNull(),
+  at: timestamp({ withTimezone: true }).notNull().defaultNow(),
 });

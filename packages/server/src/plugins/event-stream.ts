@@ -2,11 +2,14 @@ import type { FastifyReply } from 'fastify';
 
 /** A window that hears nothing for longer than this takes the server for gone, ms. */
 const PULSE_MS = 10_000;
+/** What waits for a reader, bytes at most. */
+const MOST_WAITING_BYTES = 4 * 1024 * 1024;
 /** So soon a window that lost the way tries again, ms. */
 const RETRY_MS = 1000;
 
 export interface EventStream {
-  readonly send: (event: string, data: unknown) => void;
+  /** @param id what a client names when it comes back */
+  readonly send: (event: string, data: unknown, id?: number) => void;
   readonly end: () => void;
 }
 
@@ -26,7 +29,11 @@ export function startEventStream(reply: FastifyReply, onEnd: () => void): EventS
     onEnd();
   });
   return {
-    send: (event, data) => stream.write(`event: ${event}\ndata: ${JSON.stringify(data)}\n\n`),
+    send: (event, data, id) => {
+      stream.write(`${id === undefined ? '' : `id: ${id}\n`}event: ${event}\ndata: ${JSON.stringify(data)}\n\n`);
+      // who doesn't read is let go: it comes back, and hears what it has missed
+      if (stream.writableLength > MOST_WAITING_BYTES) stream.destroy();
+    },
     end: () => stream.end(),
   };
 }

@@ -1,4 +1,4 @@
-import type { ChangeEvent } from '@gull-pane/protocol/events';
+import type { ChangeEvent, EventsBegin } from '@gull-pane/protocol/events';
 import { useArrangements } from '../store/arrangements-store';
 import { useNotes } from '../store/notes-store';
 import { useSaver } from '../store/saver';
@@ -62,10 +62,10 @@ export function hearChanges(session: Session): () => void {
   };
   let isFirst = true;
   const source = new EventSource('/api/events');
-  source.addEventListener('begin', () => {
+  source.addEventListener('begin', ({ data }: MessageEvent<string>) => {
     useSaver.getState().retry();
-    // changes that were missed while disconnected
-    if (!isFirst) {
+    // after a short absence what was missed follows; after a long one everything is asked for anew
+    if (!isFirst && !(JSON.parse(data) as EventsBegin).isComplete) {
       void load();
       session.reloadCards();
     }

@@ -7,7 +7,7 @@ import { blockNames, blockSize } from '@gull-pane/core/sheets/block-parts';
 import { legendRows } from '@gull-pane/core/sheets/legend';
 import { viewAreaOf } from '@gull-pane/core/sheets/sheet';
 import type { CardDto } from '@gull-pane/protocol/cards';
-import type { ChangeEvent } from '@gull-pane/protocol/events';
+import type { ChangeEvent, EventsBegin } from '@gull-pane/protocol/events';
 import type { MarkDto } from '@gull-pane/protocol/marks';
 import type { RevisionDto } from '@gull-pane/protocol/revisions';
 import { MOST_SHEETS, type PaperSheetDto, type SheetFrameDto, type SheetSetDto } from '@gull-pane/protocol/sheet-sets';
@@ -281,9 +281,10 @@ function useNews(store: SheetSetsStore, drawingId: string): void {
   useEffect(() => {
     const source = new EventSource('/api/events');
     let isFirst = true;
-    source.addEventListener('begin', () => {
+    source.addEventListener('begin', ({ data }: MessageEvent<string>) => {
       useSaver.getState().retry();
-      if (!isFirst) void store.getState().load(); // changes that were missed while disconnected
+      // after a short absence what was missed follows; after a long one the sets are asked for anew
+      if (!isFirst && !(JSON.parse(data) as EventsBegin).isComplete) void store.getState().load();
       isFirst = false;
     });
     source.addEventListener('change', (message: MessageEvent<string>) => {

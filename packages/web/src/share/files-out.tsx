@@ -113,19 +113,17 @@ export function FilesOut({ target }: { readonly target: Parts<'pane' | 'drawing'
         <Alert type="error" title={trouble.title} description={`${trouble.detail} ${trouble.hint}`.trim()} showIcon />
       )}
       <ul>
-        {kind === 'flat' && (
-          <li>
-            <Button
-              icon={<layOutSheetsAction.icon size={15} aria-hidden />}
-              onClick={() => layOutSheetsAction.run(target)}
-            >
-              Sheets
-            </Button>
-            <span className="muted">
-              Onto paper or as PDF: views at exact scales, with a strip that says what they are.
-            </span>
-          </li>
-        )}
+        <li>
+          <Button
+            icon={<layOutSheetsAction.icon size={15} aria-hidden />}
+            onClick={() => layOutSheetsAction.run(target)}
+          >
+            Sheets
+          </Button>
+          <span className="muted">
+            Onto paper, as PDF, SVG or pictures: views at exact scales, with a strip that says what they are.
+          </span>
+        </li>
         {formats
           .filter((format) => format.for === 'any' || format.for === kind)
           .map((format) => (

@@ -593,6 +593,7 @@ export function openApiDocument(): Json {
       schema: { type: 'string' },
     }));
     (paths[path] ??= {})[method] = {
+      operationId: operationIdOf(method, path),
       summary,
       ...(parameters.length > 0 ? { parameters } : {}),
       ...(body ? { requestBody: { required: true, content: body } } : {}),
@@ -608,6 +609,16 @@ export function openApiDocument(): Json {
     paths,
     components: { schemas: { ...schemas, Problem: problemSchema } },
   };
+}
+
+/** A name for an operation that generated clients can call it by: `getDrawingsByIdLayers`. */
+function operationIdOf(method: string, path: string): string {
+  const words = path.split(/[/.-]/).flatMap((word) => {
+    const parameter = /^\{(\w+)\}$/.exec(word);
+    if (parameter) return ['By', parameter[1]!];
+    return word === '' || word === 'api' ? [] : [word];
+  });
+  return method + words.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join('');
 }
 
 const problemSchema: Json = {

@@ -1,0 +1,12 @@
+import { expect, it } from 'vitest';
+import { openApiDocument } from './openapi.ts';
+
+it('every operation has a name of its own that a client can call it by', () => {
+  const { paths } = openApiDocument() as { paths: Record<string, Record<string, { operationId: string }>> };
+  const names = Object.values(paths).flatMap((path) => Object.values(path).map(({ operationId }) => operationId));
+  expect(names.length).toBeGreaterThan(60);
+  expect(new Set(names).size).toBe(names.length);
+  for (const name of names) expect(name).toMatch(/^(get|post|patch|put|delete)[A-Z]\w*$/);
+  expect(names).toContain('getDrawingsByIdLayers');
+  expect(names).toContain('patchUploadsByUpload');
+});

@@ -90,7 +90,7 @@ function Bar({
     <TopBar>
       <Link className="sheets-back" to={`/d/${content.drawing.id}`}>
         <ArrowLeft size={16} aria-hidden />
-        {content.drawing.name}
+        <span>{content.drawing.name}</span>
       </Link>
       {children}
     </TopBar>

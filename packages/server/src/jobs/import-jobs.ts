@@ -284,9 +284,12 @@ export class ImportJobs {
       this.#tell(job);
       await keepFile(order.sourcePath, this.folder.keptSource(row.drawingId, revision));
       await this.#replaceContent(row, revision, result);
+      // before the job is said to be done: who sees that sees what is kept; the content is there, whatever becomes of older ones
+      await this.#revisions
+        .keepLatest(row.drawingId, this.keptRevisions)
+        .catch((error: unknown) => console.error('revisions:', error));
       await this.#end(jobId, row.drawingId, 'done', null);
       this.onImported(row.drawingId);
-      await this.#revisions.keepLatest(row.drawingId, this.keptRevisions);
     } catch (error) {
       await rm(outFolder, { recursive: true, force: true });
       if (error instanceof ServerStops) this.#running.delete(jobId);

@@ -19,8 +19,7 @@ import type { ComparisonDto } from '@gull-pane/protocol/comparison';
 import { ReviewDto, RevisionDto, SeenDto, type KeepReviewDto } from '@gull-pane/protocol/revisions';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
-import { RESUMABLE_FROM, UploadRefused, resumableUpload } from './resumable-upload';
-import { upload, type Sent } from './upload';
+import { RESUMABLE_FROM, upload, type Sent } from './upload';
 import { windowId } from './window-id';
 import { useAccess } from './access-store';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
@@ -226,6 +225,10 @@ export const api = {
 
 /** Sends a large file so that a lost connection costs a piece of it only. @param drawing whose next content it is */
 async function sendPieces(file: File, drawing: string | null, sending?: Sending): Promise<ImportAcceptedDto> {
+  // most files are small: this is fetched for large ones
+  const { UploadRefused, resumableUpload } = await import('./resumable-upload').catch((error: unknown) => {
+    throw unreachable(error);
+  });
   const jobId = await resumableUpload(file, drawing, sending?.signal, sending?.onSent).catch((error: unknown) => {
     if (sending?.signal.aborted === true) throw error;
     if (!(error instanceof UploadRefused)) throw unreachable(error);

@@ -1,8 +1,6 @@
-import type { DetailedError, Upload } from 'tus-js-client';
+import { Upload, type DetailedError } from 'tus-js-client';
 import type { Sent } from './upload';
 
-/** Files from this size on are sent piece by piece, so that a lost connection costs a piece only; bytes. */
-export const RESUMABLE_FROM = 16 * 1024 * 1024;
 const PIECE_BYTES = 8 * 1024 * 1024;
 /** So long it is waited before each new try, ms; then it is given up, and goes on where it was when the file is chosen again. */
 const RETRIES_MS = [0, 500, 1000, 2000, 4000, 8000, 16_000, 32_000];
@@ -24,17 +22,15 @@ export class UploadRefused extends Error {
  * @returns the id of the job that imports it
  * @throws UploadRefused; DOMException AbortError if it was called off; TypeError if the server can't be reached
  */
-export async function resumableUpload(
+export function resumableUpload(
   file: File,
   drawing: string | null,
   signal?: AbortSignal,
   onSent?: (sent: Sent) => void,
 ): Promise<string> {
-  // most files are small: the package is fetched for large ones
-  const tus = await import('tus-js-client');
-  signal?.throwIfAborted();
   return new Promise((resolve, reject) => {
-    const upload: Upload = new tus.Upload(file, {
+    signal?.throwIfAborted();
+    const upload: Upload = new Upload(file, {
       endpoint: '/api/uploads',
       chunkSize: PIECE_BYTES,
       retryDelays: RETRIES_MS,

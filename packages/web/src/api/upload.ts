@@ -1,3 +1,6 @@
+/** Files from this size on are sent piece by piece, so that a lost connection costs a piece only; bytes. */
+export const RESUMABLE_FROM = 16 * 1024 * 1024;
+
 /** How far a file has been sent, bytes. */
 export interface Sent {
   readonly sent: number;

@@ -43,7 +43,8 @@ export class Changes {
   }
 
   /**
-   * What has changed after a change that somebody has heard of.
+   * The changes after a given one.
+   * @param id of the last change that a client received
    * @returns null if not all of it is kept any more
    */
   async since(id: number): Promise<readonly News[] | null> {

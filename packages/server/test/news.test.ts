@@ -115,7 +115,7 @@ describe('news', () => {
     const back = await new Listener().open(window.lastId);
     expect(back.begin).toEqual({ isComplete: true });
     await expect.poll(() => back.names).toEqual(['While away']);
-    // whoever heard nothing still knows where it was
+    // a client that received no change can still resume
     back.close();
     const again = await new Listener().open(back.lastId);
     expect(again.begin).toEqual({ isComplete: true });

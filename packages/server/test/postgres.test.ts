@@ -66,7 +66,7 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('on PostgreSQ
     expect(await server.json<DrawingDto>(`/api/drawings/${drawing.id}`)).toMatchObject({ name: drawing.name });
   });
 
-  it('of servers that begin at the same time one gets the database; the others are told so in one line', async () => {
+  it('of servers that start at the same time one gets the database; the others are refused in one line', async () => {
     const database = await newDatabase();
     const begun = await Promise.allSettled([serve(database), serve(database), serve(database)]);
     const refused = begun.flatMap((one) => (one.status === 'rejected' ? [one.reason as unknown] : []));

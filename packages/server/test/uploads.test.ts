@@ -58,7 +58,7 @@ describe('a file that is sent piece by piece', () => {
       name: 'Pipes',
       status: 'ready',
     });
-    // whoever missed the last answer learns that all of it is there
+    // a client that lost the last response sees that the upload is complete
     expect(await offsetOf(at)).toEqual([200, String(bytes.length)]);
     expect(await left()).toEqual([]);
   });
@@ -72,7 +72,7 @@ describe('a file that is sent piece by piece', () => {
     expect((await server.json<DrawingDto>(`/api/drawings/${drawing.id}`)).revision).toBe(2);
   });
 
-  it('is refused as any other file is: what it is, how large it is, whose it is', async () => {
+  it('is refused with the usual reasons: unknown content, too large, no such drawing', async () => {
     const wrong = Uint8Array.from(Buffer.from('just words'));
     const text = await piece(await begun(wrong.length, { filename: 'Words.txt' }), 0, wrong);
     expect(text.status).toBe(422);

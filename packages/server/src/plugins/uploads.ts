@@ -46,7 +46,7 @@ export function uploadRoutes(app: FastifyInstance, { config, db, folder, imports
   app.addHook('onReady', () => uploads.cleanUpExpiredUploads().then(() => undefined));
   // its body is read piece by piece, not as a whole
   app.addContentTypeParser('application/offset+octet-stream', (_request, _payload, done) => done(null));
-  /** Whoever missed the last answer asks how far it is: all of it is there, though the file has gone on. */
+  /** A client that lost the last response asks for the offset: the upload is complete, though its file has moved on to the import. */
   const isWhole = async (request: FastifyRequest<{ Params: { upload: string } }>, reply: FastifyReply) => {
     const job = await imports.find(request.params.upload).catch(() => null);
     if (!job) return handle(request, reply);

@@ -17,7 +17,7 @@ export interface GroundPlan {
 }
 
 export interface GroundPlanState {
-  /** Plans that lie where the model stands; null until that is known. */
+  /** Plans that lie where the model stands, the one that covers most of it first; null until that is known. */
   readonly offers: readonly DrawingDto[] | null;
   /** The one that lies on the ground. */
   readonly plan: GroundPlan | null;
@@ -39,11 +39,26 @@ function keptPlans(): Record<string, string> {
   }
 }
 
-/** Whether two drawings in the same unit share a place. */
-export function sharePlace(a: DrawingDto, b: DrawingDto): boolean {
-  const [p, q] = [a.extents, b.extents];
-  if (!p || !q || a.unit !== b.unit) return false;
-  return p.min.x <= q.max.x && p.max.x >= q.min.x && p.min.y <= q.max.y && p.max.y >= q.min.y;
+type PlacedDrawing = Pick<DrawingDto, 'extents' | 'unit'>;
+
+/** The part of a model's ground that a plan covers, 0 to 1; null if they share no place or differ in unit. */
+function coveredShare(plan: PlacedDrawing, model: PlacedDrawing): number | null {
+  const [p, m] = [plan.extents, model.extents];
+  if (!p || !m || plan.unit !== model.unit) return null;
+  const shared = (axis: 'x' | 'y'): number => Math.min(p.max[axis], m.max[axis]) - Math.max(p.min[axis], m.min[axis]);
+  const [width, depth] = [shared('x'), shared('y')];
+  if (width < 0 || depth < 0) return null;
+  const share = (length: number, of: number): number => (of > 0 ? length / of : 1);
+  return share(width, m.max.x - m.min.x) * share(depth, m.max.y - m.min.y);
+}
+
+/** The plans that lie where a model stands; those that cover most of its ground first. */
+export function plansUnder<T extends PlacedDrawing>(model: PlacedDrawing, plans: readonly T[]): readonly T[] {
+  return plans
+    .map((plan) => ({ plan, share: coveredShare(plan, model) }))
+    .filter(({ share }) => share !== null)
+    .sort((a, b) => b.share! - a.share!)
+    .map(({ plan }) => plan);
 }
 
 /** The plan that was laid on a model's ground last; null if none was. */
@@ -69,8 +84,8 @@ export function createGroundPlanStore(model: DrawingDto, pane: PaneStore): Groun
         if (model.kind !== 'solid') return;
         try {
           const all = await api.drawings();
-          const offers = all.filter((one) => one.kind === 'flat' && one.status === 'ready' && sharePlace(one, model));
-          set({ offers });
+          const plans = all.filter((one) => one.kind === 'flat' && one.status === 'ready');
+          set({ offers: plansUnder(model, plans) });
           await fetchPlan();
         } catch {
           set({ offers: [] }); // the page tells itself that the server can't be reached

@@ -111,6 +111,16 @@ export const problemCatalogue = {
     title: 'This server asks for its access token',
     hint: 'Name the token that the server was started with.',
   },
+  'not-allowed': {
+    status: 403,
+    title: 'You may not do this',
+    hint: 'Ask somebody who manages the drawings here.',
+  },
+  'sign-in-failed': {
+    status: 401,
+    title: 'The sign-in failed',
+    hint: 'Sign in again. If it fails again, ask whoever runs the sign-in service.',
+  },
   'wrong-token': {
     status: 403,
     title: 'That is not the token',

@@ -4,7 +4,7 @@ import fastifyHelmet from '@fastify/helmet';
 import fastifyMultipart from '@fastify/multipart';
 import fastifyRateLimit from '@fastify/rate-limit';
 import fastify, { type FastifyInstance } from 'fastify';
-import { access } from './plugins/access.ts';
+import { access, people } from './plugins/access.ts';
 import { arrangementRoutes } from './plugins/arrangements.ts';
 import { backupRoutes } from './plugins/backups.ts';
 import { cardRoutes } from './plugins/cards.ts';
@@ -25,6 +25,7 @@ import { seenRoutes } from './plugins/seen.ts';
 import type { Services } from './plugins/services.ts';
 import { tileRoutes } from './plugins/tiles.ts';
 import { printRoutes } from './plugins/print.ts';
+import { signInRoutes } from './plugins/sign-in.ts';
 import { sheetSetRoutes } from './plugins/sheet-sets.ts';
 import { tourRoutes } from './plugins/tours.ts';
 import { trailRoutes } from './plugins/trails.ts';
@@ -32,11 +33,13 @@ import { uploadRoutes } from './plugins/uploads.ts';
 import { Problem } from './problem.ts';
 import { webApp } from './plugins/web-app.ts';
 
+/** What those need who watch a server. */
+const watching = [healthRoutes, metricsRoutes];
+
 /** A capability of the server: adds its routes. A new one is a file in plugins/ and a name here. */
 const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
-  healthRoutes,
-  metricsRoutes,
   openApiRoutes,
+  signInRoutes,
   drawingRoutes,
   uploadRoutes,
   jobRoutes,
@@ -63,7 +66,7 @@ const MAX_JSON_BYTES = 64 * 1024;
 const LEAST_COMPRESSED_BYTES = 1024;
 /** Of 0 to 11: nearly as small as the best, at a fiftieth of its time. */
 const BROTLI_QUALITY = 5;
-/** Requests of one address a minute: a pane that flies over a large drawing asks for some thousand tiles. */
+/** Requests a minute of one person, or of one address where people aren't known: a pane that flies over a large drawing asks for some thousand tiles. */
 const REQUESTS_A_MINUTE = 12_000;
 
 /**
@@ -100,8 +103,11 @@ export async function buildApp(services: Services, onRoute: (route: string) => v
       },
     },
   });
+  await people(app, services);
   await app.register(fastifyRateLimit, {
     global: true,
+    // people of one office often share an address
+    keyGenerator: ({ person, ip }) => (person === null || person.id === '' ? ip : `person ${person.id}`),
     max: REQUESTS_A_MINUTE,
     timeWindow: '1 minute',
     errorResponseBuilder: () => new Problem('too-many-requests'),
@@ -114,8 +120,10 @@ export async function buildApp(services: Services, onRoute: (route: string) => v
     brotliOptions: { params: { [constants.BROTLI_PARAM_QUALITY]: BROTLI_QUALITY } },
   });
   loopbackGuard(app, services);
-  await access(app, services);
+  access(app, services);
   await app.register(fastifyMultipart, { limits: { files: 1, fileSize: services.config.maxUploadBytes } });
+  for (const add of watching) add(app, services);
+  if (!services.config.roles.has('web')) return app;
   for (const add of capabilities) add(app, services);
   await webApp(app);
   return app;

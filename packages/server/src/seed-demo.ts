@@ -7,6 +7,8 @@ import { revisedPlan } from '@gull-pane/demo/revised-plan';
 import { DETAIL_SHEETS_NAME, sheetSet } from '@gull-pane/demo/sheet-set';
 import { SITE_PLAN_NAME, writeSitePlan } from '@gull-pane/demo/site-plan';
 import { hasEnded } from '@gull-pane/protocol/jobs';
+import { isAllInFolder } from './config.ts';
+import { isFirstTo } from './db/shared-settings.ts';
 import { DrawingsRepository } from './plugins/drawings-repository.ts';
 import type { Services } from './plugins/services.ts';
 import { Revisions } from './revisions/revisions.ts';
@@ -36,19 +38,23 @@ const drawings: readonly DemoDrawing[] = [
 const ISSUED_EARLIER_MS = 21 * 24 * 3600 * 1000;
 
 /**
- * Imports the demo through the normal import, once in the life of a data folder: who deletes it doesn't get it again.
+ * Imports the demo through the normal import, once in the life of a data folder, or of a database that servers share: who deletes it doesn't get it again.
  * Comes back once the first drawing is there; the others are read meanwhile, like any import, and last of all what the plan
  * was before.
  */
 export async function seedDemo(services: Services): Promise<void> {
-  const { db, folder, imports } = services;
+  const { config, db, folder, contents, imports } = services;
   const mark = join(folder.root, 'demo-seeded');
-  if (existsSync(mark)) return;
+  if (existsSync(mark) || !config.roles.has('web')) return;
+  // of several servers the first
+  const isShared = !isAllInFolder(config);
+  if (isShared && !(await isFirstTo(db, 'demo-seeded'))) return;
   const sources = [];
   for (const { name, make, formerRevisions = 0 } of drawings) {
     const [drawingId, jobId] = [imports.newId(), imports.newId()];
     const content = make();
-    await writeFile(folder.source(jobId), content);
+    await writeFile(await contents.incoming(jobId), content);
+    await contents.keepSource(jobId);
     const size = Buffer.byteLength(content);
     await new DrawingsRepository(db).add(drawingId, name, size, formerRevisions);
     sources.push({ drawingId, jobId, size });
@@ -64,20 +70,23 @@ export async function seedDemo(services: Services): Promise<void> {
     });
   const all = sources.map(({ jobId }) => ended(jobId));
   for (const { drawingId, jobId, size } of sources) await imports.queue(drawingId, jobId, size);
-  await all[0];
+  // a server without a worker isn't kept from answering
+  if (config.roles.has('worker')) await all[0];
   writeFileSync(mark, '');
-  void Promise.all(others.length > 0 ? all : [])
-    .then(() => seedFormerPlan(services, first!.drawingId))
-    .catch((error: unknown) => console.error('demo: the plan’s first revision isn’t there:', error));
+  // processes of imports are a worker's
+  if (config.roles.has('worker'))
+    void Promise.all(others.length > 0 ? all : [])
+      .then(() => seedFormerPlan(services, first!.drawingId))
+      .catch((error: unknown) => console.error('demo: the plan’s first revision isn’t there:', error));
 }
 
-async function seedFormerPlan({ db, folder, imports }: Services, drawingId: string): Promise<void> {
-  const source = folder.source(imports.newId());
+async function seedFormerPlan({ db, folder, contents, removed, imports }: Services, drawingId: string): Promise<void> {
+  const source = join(folder.sources, `${imports.newId()}.source`);
   await writeFile(source, revisedPlan(sitePlan()).svg);
   try {
     const importedAt = new Date(Date.now() - ISSUED_EARLIER_MS);
     await imports.importFormer({ drawingId, number: 1, name: 'Issue A', importedAt }, source);
-    await new Revisions(db, folder).rename(drawingId, 2, 'Issue B');
+    await new Revisions(db, contents, removed).rename(drawingId, 2, 'Issue B');
   } finally {
     await rm(source, { force: true });
   }

@@ -4,11 +4,20 @@ import { Changes } from './changes.ts';
 import type { ServerConfig } from './config.ts';
 import { openDatabase } from './db/database.ts';
 import { openPostgres } from './db/postgres.ts';
+import { refuseOtherPlace } from './db/shared-settings.ts';
 import { Drain } from './drain.ts';
 import { ImportJobs } from './jobs/import-jobs.ts';
+import { DrawingsRepository } from './plugins/drawings-repository.ts';
 import type { DataExchange, Services } from './plugins/services.ts';
+import { RemovedContents } from './revisions/removed-contents.ts';
 import { StartError } from './start-error.ts';
+import { Contents } from './storage/contents.ts';
 import { takeDataFolder, tellHolder } from './storage/data-folder.ts';
+import { openBlobs } from './storage/open-blobs.ts';
+import { openPieces } from './storage/upload-pieces.ts';
+
+/** How often files are looked for whose time is over, ms. */
+const SWEEP_EVERY_MS = 10 * 60_000;
 
 export interface RunningServer {
   /** With a slash at the end. */
@@ -60,18 +69,41 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
     for (let step = undo.pop(); step; step = undo.pop()) await step();
   };
   try {
-    const { folder, release } = await takeDataFolder(config.dataFolder);
+    const { folder, serverId, release } = await takeDataFolder(config.dataFolder);
     undo.push(release);
+    const blobs = await openBlobs(config.blobs);
     const { databaseUrl } = config;
     const database = databaseUrl === null ? await openDatabase(folder.database) : await openPostgres(databaseUrl);
     undo.push(() => database.close());
-    const changes = new Changes(database.db);
-    undo.push(() => changes.settled());
-    const imports = new ImportJobs(database, folder, config.parallelImports, config.importLimits, config.keptRevisions);
+    const { db, signals } = database;
+    if (databaseUrl !== null) await refuseOtherPlace(db, blobs);
+    const contents = new Contents(blobs, folder, config.copiedBytes);
+    const removed = new RemovedContents(db, contents, config.keptRemovedHours);
+    undo.push(sweepRegularly(removed));
+    const changes = new Changes(db, signals);
+    undo.push(() => changes.stop());
+    const imports = new ImportJobs(
+      { db, signals, contents, removed, serverId },
+      {
+        parallel: config.parallelImports,
+        limits: config.importLimits,
+        keptRevisions: config.keptRevisions,
+        isWorker: config.roles.has('worker'),
+      },
+    );
+    const drawings = new DrawingsRepository(db);
+    imports.onImported = (id) => {
+      const tell = async (): Promise<void> => changes.tell({ kind: 'drawing', drawing: await drawings.find(id) });
+      tell().catch(() => undefined); // deleted in the meantime
+    };
     const services: Services = {
       config,
-      db: database.db,
+      db,
       folder,
+      blobs,
+      contents,
+      removed,
+      pieces: await openPieces(config.blobs, folder),
       imports,
       changes,
       drain: new Drain(),
@@ -94,6 +126,17 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
     await stop();
     throw error;
   }
+}
+
+/** @returns a function that ends it */
+function sweepRegularly(removed: RemovedContents): () => Promise<void> {
+  const sweep = (): void => void removed.sweep().catch(() => undefined); // the next one finds what this one couldn't remove
+  sweep();
+  const timer = setInterval(sweep, SWEEP_EVERY_MS);
+  return () => {
+    clearInterval(timer);
+    return Promise.resolve();
+  };
 }
 
 async function listen(start: () => Promise<unknown>, { host, port }: ServerConfig): Promise<void> {

@@ -130,7 +130,7 @@ describe('a database', () => {
     await migrate(drizzle(made), { migrationsFolder: older });
     await made.close();
     const opened = await openDatabase(folder);
-    const { rows } = await opened.query(`select count(*)::int as count from tour`);
+    const { rows } = await opened.db.execute(`select count(*)::int as count from tour`);
     expect(rows).toEqual([{ count: 0 }]);
     await opened.close();
   });
@@ -138,7 +138,7 @@ describe('a database', () => {
   it('that a newer version made isn’t opened, and stays as it is', async () => {
     const folder = join(work, 'newer-database');
     const opened = await openDatabase(folder);
-    await opened.query(`insert into drizzle.__drizzle_migrations (hash, created_at) values ('x', 9999999999999)`);
+    await opened.db.execute(`insert into drizzle.__drizzle_migrations (hash, created_at) values ('x', 9999999999999)`);
     await opened.close();
     await expect(openDatabase(folder)).rejects.toThrow(/made by a newer Gull Pane/);
     await expect(openDatabase(folder)).rejects.toThrow(/made by a newer Gull Pane/);

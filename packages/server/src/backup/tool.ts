@@ -7,16 +7,20 @@ import type { RestoringDto } from '@gull-pane/protocol/backups';
 import type { ProblemDetails } from '@gull-pane/protocol/problems';
 import { beforeOf, finishRestore, prepareRestore } from './read-backup.ts';
 import { writeBackup } from './write-backup.ts';
-import { configFromEnvironment, type ServerConfig } from '../config.ts';
+import { configFromEnvironment, isAllInFolder, type ServerConfig } from '../config.ts';
 import { openDatabase } from '../db/database.ts';
 import { notEmbedded } from '../db/postgres.ts';
 import { StartError } from '../start-error.ts';
+import { RemovedContents } from '../revisions/removed-contents.ts';
+import { Contents } from '../storage/contents.ts';
 import { runningHolder, takeDataFolder } from '../storage/data-folder.ts';
+import { openBlobs } from '../storage/open-blobs.ts';
 
 /** So long the server may take to come back, ms. */
 const PATIENCE_MS = 120_000;
 
 async function backup(file: string, config: ServerConfig): Promise<string> {
+  if (!isAllInFolder(config)) throw notEmbedded();
   const half = `${file}.part`;
   try {
     const url = await urlOfRunning(config);
@@ -26,11 +30,13 @@ async function backup(file: string, config: ServerConfig): Promise<string> {
       await pipeline(Readable.fromWeb(response.body as never), createWriteStream(half));
     } else {
       const { folder, release } = await takeDataFolder(config.dataFolder);
-      if (config.databaseUrl !== null) throw notEmbedded();
       const database = await openDatabase(folder.database);
       try {
         const { db } = database;
-        await pipeline(await writeBackup({ db, folder, dump: () => database.dump() }), createWriteStream(half));
+        const contents = new Contents(await openBlobs(config.blobs), folder, config.copiedBytes);
+        const removed = new RemovedContents(db, contents, config.keptRemovedHours);
+        const archive = await writeBackup({ db, folder, removed, dump: () => database.dump() });
+        await pipeline(archive, createWriteStream(half));
       } finally {
         await database.close();
         await release();
@@ -44,7 +50,7 @@ async function backup(file: string, config: ServerConfig): Promise<string> {
 }
 
 async function restore(file: string, config: ServerConfig): Promise<string> {
-  if (config.databaseUrl !== null) throw notEmbedded();
+  if (!isAllInFolder(config)) throw notEmbedded();
   const url = await urlOfRunning(config);
   if (url === null) {
     const { folder, release } = await takeDataFolder(config.dataFolder);

@@ -6,12 +6,14 @@ import { pack, type Pack } from 'tar-stream';
 import { BACKUP_FORMAT, BACKUP_VERSION, type BackupManifestDto } from '@gull-pane/protocol/backups';
 import type { Database } from '../db/database.ts';
 import { drawings } from '../db/schema.ts';
+import type { RemovedContents } from '../revisions/removed-contents.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
 
 interface Sources {
   readonly db: Database;
   readonly dump: () => Promise<Uint8Array>;
   readonly folder: DataFolder;
+  readonly removed: RemovedContents;
 }
 
 /** Name of the database's own archive within a backup. */
@@ -19,31 +21,50 @@ export const DATABASE_ENTRY = 'database.tar';
 
 /**
  * Everything that a server keeps, as a tar archive: the database as it is at this moment, then the files of the content
- * that it names. Content never changes once it is written, so the server goes on meanwhile.
+ * that it names. Content never changes once it is written and isn't removed meanwhile, so the server goes on.
  */
-export async function writeBackup({ db, dump, folder }: Sources): Promise<Readable> {
-  const archive = await dump();
+export async function writeBackup({ db, dump, folder, removed }: Sources): Promise<Readable> {
+  const release = removed.hold();
+  try {
+    const before = await currentRevisions(db);
+    const archive = await dump();
+    const after = await currentRevisions(db);
+    // the dump was made between the two: it names one of these
+    const paths: string[] = [];
+    for (const id of new Set([...before.keys(), ...after.keys()])) {
+      const first = before.get(id) ?? 1;
+      for (let revision = Math.max(1, first); revision <= Math.max(first, after.get(id) ?? 0); revision++)
+        paths.push(...(await filesBelow(folder.root, `drawings/${id}/r${revision}`)));
+    }
+    if (await stat(join(folder.root, 'demo-seeded')).catch(() => null)) paths.push('demo-seeded');
+    const manifest: BackupManifestDto = {
+      format: BACKUP_FORMAT,
+      version: BACKUP_VERSION,
+      writtenAt: new Date().toISOString(),
+      drawings: after.size,
+      files: paths.length + 1,
+    };
+    const tar = pack();
+    const fill = async (): Promise<void> => {
+      tar.entry({ name: 'manifest.json' }, `${JSON.stringify(manifest, null, 2)}\n`);
+      tar.entry({ name: DATABASE_ENTRY }, Buffer.from(archive));
+      for (const path of paths) await addFile(tar, path, join(folder.root, path));
+      tar.finalize();
+    };
+    fill().catch((error: unknown) => tar.destroy(error instanceof Error ? error : new Error(String(error))));
+    // also when the reader has left
+    (tar as unknown as Readable).once('close', () => void release().catch(() => undefined));
+    return tar as unknown as Readable;
+  } catch (error) {
+    await release();
+    throw error;
+  }
+}
+
+/** Of each drawing the revision that is served; 0 while there is none. */
+async function currentRevisions(db: Database): Promise<ReadonlyMap<string, number>> {
   const rows = await db.select({ id: drawings.id, revision: drawings.revision }).from(drawings);
-  const paths: string[] = [];
-  for (const { id, revision } of rows)
-    if (revision > 0) paths.push(...(await filesBelow(folder.root, join('drawings', id, `r${revision}`))));
-  if (await stat(join(folder.root, 'demo-seeded')).catch(() => null)) paths.push('demo-seeded');
-  const manifest: BackupManifestDto = {
-    format: BACKUP_FORMAT,
-    version: BACKUP_VERSION,
-    writtenAt: new Date().toISOString(),
-    drawings: rows.length,
-    files: paths.length + 1,
-  };
-  const tar = pack();
-  const fill = async (): Promise<void> => {
-    tar.entry({ name: 'manifest.json' }, `${JSON.stringify(manifest, null, 2)}\n`);
-    tar.entry({ name: DATABASE_ENTRY }, Buffer.from(archive));
-    for (const path of paths) await addFile(tar, path, join(folder.root, path));
-    tar.finalize();
-  };
-  fill().catch((error: unknown) => tar.destroy(error instanceof Error ? error : new Error(String(error))));
-  return tar as unknown as Readable;
+  return new Map(rows.map(({ id, revision }) => [id, revision]));
 }
 
 async function addFile(tar: Pack, name: string, path: string): Promise<void> {
@@ -57,7 +78,7 @@ async function addFile(tar: Pack, name: string, path: string): Promise<void> {
 }
 
 async function filesBelow(root: string, path: string): Promise<string[]> {
-  const entries = await readdir(join(root, path), { withFileTypes: true });
+  const entries = await readdir(join(root, path), { withFileTypes: true }).catch(() => []);
   const found: string[] = [];
   for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
     const below = `${path}/${entry.name}`;

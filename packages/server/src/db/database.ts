@@ -7,14 +7,15 @@ import { bringUpToDate } from './migrations.ts';
 import { startThread } from '../threads/start-thread.ts';
 import type { FromDatabase, ToDatabase } from './database-thread.ts';
 import * as schema from './schema.ts';
+import { LocalSignals, type Signals } from './signals.ts';
 import { ThreadStream } from './thread-stream.ts';
 
 export type Database = NodePgDatabase<typeof schema>;
+export type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 
 export interface OpenDatabase {
   readonly db: Database;
-  /** Plain SQL for those who bring their own (the job queue). */
-  query(text: string, values?: unknown[]): Promise<{ rows: never[]; rowCount: number }>;
+  readonly signals: Signals;
   /** Whether the database answers, or has been at one statement for no longer than it may; asks nothing itself. */
   isAnswering(): boolean;
   /** All of it at this moment, as a tar archive. */
@@ -64,10 +65,7 @@ export async function openDatabase(folder: string, archive?: string): Promise<Op
   }
   return {
     db,
-    query: async (text, values) => {
-      const { rows, rowCount } = await pool.query(text, values);
-      return { rows: rows as never[], rowCount: rowCount ?? 0 };
-    },
+    signals: new LocalSignals(),
     isAnswering: () => (stream?.waitingMs ?? 0) < LONGEST_STATEMENT_MS,
     dump: () => dumpOf(thread),
     close,

@@ -4,34 +4,35 @@ import { StartError } from '../start-error.ts';
 import type { OpenDatabase } from './database.ts';
 import { bringUpToDate } from './migrations.ts';
 import * as schema from './schema.ts';
+import { channels, LocalSignals, type Channel, type Signals } from './signals.ts';
 
 /** Connections of one server: requests, imports and the job queue share them. */
 const MOST_CONNECTIONS = 10;
 /** The database is asked so often whether it is there; it counts as gone when it hasn't answered for so long, ms. */
 const [ASK_EVERY_MS, LONGEST_SILENCE_MS] = [5_000, 20_000] as const;
-/** Servers that start at the same time bring the schema up to date one after the other: they wait for the first lock. */
-const [MIGRATION_LOCK, SERVER_LOCK] = [0x6775_6c6c, 0x6775_6c6d] as const;
-/** The database takes a moment to notice that the server before has ended, ms. */
-const PATIENCE_MS = 5_000;
+/** Servers that start at the same time bring the schema up to date one after the other: they wait for this lock. */
+const MIGRATION_LOCK = 0x6775_6c6c;
+/** The channel of calls between servers. */
+const CALLS = 'gull_pane';
 
 /** What is said where something is for the embedded database alone. */
 export const notEmbedded = (): StartError =>
   new StartError(
-    'The database is on a PostgreSQL server: back it up and restore it with that server’s tools, the data folder with it.',
+    'What this server keeps is not all in its data folder: back up the database with its own tools, then the files (docs/operating.md).',
   );
 
 /**
  * Opens a database of a PostgreSQL server and brings its schema up to date.
  * @param url as in RFC 3986, with the scheme `postgresql`
- * @throws StartError if it can't be reached, was made by a newer version, or another server works with it
+ * @throws StartError if it can't be reached or was made by a newer version
  */
 export async function openPostgres(url: string): Promise<OpenDatabase> {
-  const holder = new DatabaseHolder(url);
   const pool = new Pool({ connectionString: url, max: MOST_CONNECTIONS, connectionTimeoutMillis: 10_000 });
   // a connection that breaks while nobody uses it is replaced
   pool.on('error', (error) => console.error(`database connection: ${error.message}`));
+  const watch = new DatabaseWatch(url, pool);
   try {
-    await holder.take();
+    await watch.begin();
     const connection = await pool.connect();
     try {
       await underLock(connection, () =>
@@ -41,20 +42,17 @@ export async function openPostgres(url: string): Promise<OpenDatabase> {
       connection.release();
     }
   } catch (error) {
-    await holder.release();
+    await watch.end();
     await pool.end();
     throw error instanceof StartError ? error : new StartError(reachProblem(url, error));
   }
   return {
     db: drizzle(pool, { schema, casing: 'snake_case' }),
-    query: async (text, values) => {
-      const { rows, rowCount } = await pool.query(text, values);
-      return { rows: rows as never[], rowCount: rowCount ?? 0 };
-    },
-    isAnswering: () => holder.isAnswering,
+    signals: watch,
+    isAnswering: () => watch.isAnswering,
     dump: () => Promise.reject(notEmbedded()),
     close: async () => {
-      await holder.release();
+      await watch.end();
       await pool.end();
     },
   };
@@ -70,39 +68,46 @@ async function underLock(connection: PoolClient, work: () => Promise<void>): Pro
 }
 
 /**
- * Holds the database for one server, by a lock of a connection of its own, and asks by it whether the database is there:
- * that never waits behind others.
+ * A connection of its own that hears the calls of other servers and asks whether the database is there: it never waits behind
+ * what requests do.
  */
-class DatabaseHolder {
+class DatabaseWatch implements Signals {
+  readonly #local = new LocalSignals();
   #client: Client | null = null;
-  #answeredAt = performance.now();
+  #answeredAtMs = performance.now();
   #isAsking = false;
   #timer: NodeJS.Timeout | undefined;
 
-  constructor(private readonly url: string) {}
+  constructor(
+    private readonly url: string,
+    private readonly pool: Pool,
+  ) {}
 
   get isAnswering(): boolean {
-    return performance.now() - this.#answeredAt < LONGEST_SILENCE_MS;
+    return performance.now() - this.#answeredAtMs < LONGEST_SILENCE_MS;
   }
 
-  /** @throws StartError if another server holds it; what the database says if it can't be reached */
-  async take(): Promise<void> {
-    const beganMs = performance.now();
-    while (!(await this.#hold())) {
-      if (performance.now() - beganMs > PATIENCE_MS)
-        throw new StartError(
-          'Another Gull Pane works with this database: one server can. Name another one in GULL_PANE_DATABASE_URL.',
-        );
-      await new Promise((resolve) => setTimeout(resolve, 100));
-    }
+  /** @throws what the database says if it can't be reached */
+  async begin(): Promise<void> {
+    await this.#connect();
     this.#timer = setInterval(() => void this.#ask(), ASK_EVERY_MS);
   }
 
-  async release(): Promise<void> {
+  async end(): Promise<void> {
     clearInterval(this.#timer);
     const client = this.#client;
     this.#client = null;
     await client?.end().catch(() => undefined);
+  }
+
+  send(channel: Channel): void {
+    // this server hears it at once, also while the connection is broken; hearing it twice does no harm
+    this.#local.send(channel);
+    this.pool.query('select pg_notify($1, $2)', [CALLS, channel]).catch(() => undefined);
+  }
+
+  listen(channel: Channel, take: () => void): () => void {
+    return this.#local.listen(channel, take);
   }
 
   async #ask(): Promise<void> {
@@ -110,8 +115,8 @@ class DatabaseHolder {
     this.#isAsking = true;
     try {
       if (this.#client) await this.#client.query('select 1');
-      else if (!(await this.#hold())) return; // another server took it while the connection was broken
-      this.#answeredAt = performance.now();
+      else await this.#connect();
+      this.#answeredAtMs = performance.now();
     } catch {
       this.#drop();
     } finally {
@@ -119,17 +124,18 @@ class DatabaseHolder {
     }
   }
 
-  async #hold(): Promise<boolean> {
-    if (!this.#client) {
-      const client = new Client({ connectionString: this.url, connectionTimeoutMillis: 2 * ASK_EVERY_MS });
-      client.on('error', () => this.#drop());
-      await client.connect();
-      this.#client = client;
-    }
-    const { rows } = await this.#client.query<{ is_held: boolean }>('select pg_try_advisory_lock($1) as is_held', [
-      SERVER_LOCK,
-    ]);
-    return rows[0]?.is_held === true;
+  async #connect(): Promise<void> {
+    const client = new Client({ connectionString: this.url, connectionTimeoutMillis: 2 * ASK_EVERY_MS });
+    client.on('error', () => this.#drop());
+    client.on('notification', ({ payload }) => {
+      const channel = channels.find((one) => one === payload);
+      if (channel) this.#local.send(channel);
+    });
+    await client.connect();
+    this.#client = client;
+    await client.query(`listen ${CALLS}`);
+    // some may have been missed while there was no connection
+    for (const channel of channels) this.#local.send(channel);
   }
 
   #drop(): void {

@@ -5,6 +5,7 @@ import type { KeepCardDto } from '@gull-pane/protocol/cards';
 import type { CameraDto } from '@gull-pane/protocol/camera';
 import type { ChangeEvent } from '@gull-pane/protocol/events';
 import type { BegunDto, CountsDto, ExtentsDto, LayerDto, SheetDto, WarningDto } from '@gull-pane/protocol/drawings';
+import type { ImportStage } from '@gull-pane/protocol/jobs';
 import type { LinkedDto } from '@gull-pane/protocol/links';
 import type { MarkDto } from '@gull-pane/protocol/marks';
 import type { PaperSheetDto, StripFieldsDto } from '@gull-pane/protocol/sheet-sets';
@@ -105,6 +106,17 @@ export const jobs = pgTable(
     /** Of the file, without folders and ending. */
     fileName: text().notNull().default(''),
     error: jsonb().$type<ProblemDetails>(),
+    stage: text().$type<ImportStage>().notNull().default('reading'),
+    tiles: integer().notNull().default(0),
+    tilesTotal: integer().notNull().default(0),
+    /** The server that runs it, or ran it last. */
+    worker: uuid(),
+    /** When that server last said that it is at it: a job without a recent one is taken over by another. */
+    heartbeatAt: timestamp({ withTimezone: true }),
+    /** How often it was begun. */
+    attempts: integer().notNull().default(0),
+    /** Whoever runs it is to stop. */
+    isCancelRequested: boolean().notNull().default(false),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     endedAt: timestamp({ withTimezone: true }),
   },
@@ -116,6 +128,21 @@ export const jobs = pgTable(
       .where(sql`state in ('queued', 'running')`),
   ],
 );
+
+/** Content that no row names any more; its files are removed some time later. */
+export const removedContents = pgTable('removed_content', {
+  id: bigserial({ mode: 'number' }).primaryKey(),
+  drawingId: uuid().notNull(),
+  /** Null if all of the drawing was removed. */
+  revision: integer(),
+  removedAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
+});
+
+/** What all servers of a database share. */
+export const sharedSettings = pgTable('shared_setting', {
+  name: text().primaryKey(),
+  value: text().notNull(),
+});
 
 /** Imports of a drawing whose content is kept. */
 export const revisions = pgTable(

@@ -1,30 +1,33 @@
 import { randomUUID } from 'node:crypto';
-import { EventEmitter } from 'node:events';
-import { copyFile, link, rm, stat } from 'node:fs/promises';
-import { and, eq, inArray, sql } from 'drizzle-orm';
-import PgBoss from 'pg-boss';
+import { rm, stat } from 'node:fs/promises';
+import { eq, sql } from 'drizzle-orm';
 import { hasEnded, type JobDto, type JobState } from '@gull-pane/protocol/jobs';
-import type { ProblemDetails } from '@gull-pane/protocol/problems';
-import type { Database, OpenDatabase } from '../db/database.ts';
-import { drawings, jobs, layers, texts } from '../db/schema.ts';
+import type { Database, Transaction } from '../db/database.ts';
+import { isLostConnection, whileConnectionReturns } from '../db/lost-connection.ts';
+import { drawings, layers, texts } from '../db/schema.ts';
+import type { Signals } from '../db/signals.ts';
 import { Problem } from '../problem.ts';
+import type { RemovedContents } from '../revisions/removed-contents.ts';
 import { Revisions } from '../revisions/revisions.ts';
-import type { DataFolder } from '../storage/data-folder.ts';
+import type { Contents } from '../storage/contents.ts';
 import type { ImportProgress, ImportResult, ReadLimits } from './import-messages.ts';
 import { ImportProcesses } from './import-processes.ts';
+import { JobListeners } from './job-listeners.ts';
+import { JobTable, SILENT_S, toDto, type JobEnd, type JobRow, type Lane } from './job-table.ts';
 import { runImport, type RunLimits } from './run-import.ts';
 
-/** Small files have a lane of their own, so that they never wait behind large ones. */
-const LANES = { small: 'import-small', large: 'import' } as const;
-type Lane = keyof typeof LANES;
-/** What is smaller than this takes the lane for small files, bytes. */
-const SMALL_BELOW_BYTES = 1 << 20;
 /** Number of small files imported in parallel, so that one slow file doesn't block the others. */
 const SMALL_PARALLEL = 2;
-/** Workers are woken by what is queued; this is for the case that a call was missed, s. */
-const LOOK_FOR_JOBS_EVERY_S = 5;
-/** How often the progress of a running job is written down for the case of a crash, ms. */
-const WRITE_PROGRESS_EVERY_MS = 2000;
+/** Workers are called when a job is queued; this is for the case that a call was missed, ms. */
+const LOOK_FOR_JOBS_EVERY_MS = 5_000;
+/** How often a server says that it is at a job and how far it is, ms. */
+const BEAT_EVERY_MS = 1_000;
+/** A file that ends its server so often is refused. */
+const MOST_ATTEMPTS = 3;
+/** What has been made is kept for so long if the database is away, s: no longer than until another takes the job over. */
+const LONGEST_WAIT_S = SILENT_S - 3;
+/** How long a cancel waits for the server that runs the job, ms. */
+const LONGEST_CANCEL_MS = (SILENT_S + 10) * 1_000;
 /** Layers that go into one statement. */
 const LAYERS_PER_INSERT = 500;
 /** Texts that go into one statement: putting it together holds up the thread that answers requests. */
@@ -33,106 +36,104 @@ const TEXTS_PER_INSERT = 2000;
 /** What one import may take. */
 export type ImportLimits = ReadLimits & RunLimits;
 
-type JobRow = typeof jobs.$inferSelect;
+export interface ImportSettings {
+  /** Large files at the same time. */
+  readonly parallel: number;
+  readonly limits: ImportLimits;
+  /** So many imports of a drawing keep their content, the current one included. */
+  readonly keptRevisions: number;
+  /** Whether this server runs jobs itself. */
+  readonly isWorker: boolean;
+}
+
+/** What jobs work with. */
+export interface JobSurroundings {
+  readonly db: Database;
+  readonly signals: Signals;
+  readonly contents: Contents;
+  readonly removed: RemovedContents;
+  /** Names this server among those of its database, over all its starts. */
+  readonly serverId: string;
+}
+
+interface Running {
+  readonly job: JobDto;
+  readonly abort: AbortController;
+}
 
 /**
- * Imports as jobs: queued in the database, one process each, with progress that can be listened to, cancelled at any
- * moment, taken up again when the server was killed in between. New content replaces the old only once it is whole.
+ * Imports as jobs: queued in the database, one process each, on any server that works on them; with progress that can be listened
+ * to anywhere, cancelled at any moment, taken over when a server was killed in between. New content replaces the old only
+ * once it is whole.
  */
 export class ImportJobs {
   readonly #db: Database;
-  readonly #boss: PgBoss;
+  readonly #table: JobTable;
   readonly #revisions: Revisions;
-  readonly #running = new Map<string, { job: JobDto; abort: AbortController }>();
+  readonly #listeners: JobListeners;
+  readonly #running = new Map<string, Running>();
   readonly #formats = new Map<string, string>();
-  readonly #events = new EventEmitter().setMaxListeners(0);
-  readonly #workers: Record<Lane, string[]> = { small: [], large: [] };
   readonly #processes: ImportProcesses;
+  readonly #wakers = new Set<() => void>();
+  readonly #loops: Promise<void>[] = [];
+  #stopListening: () => void = () => undefined;
   #isStopped = false;
-  #begin: () => void = () => undefined;
-  readonly #hasBegun = new Promise<void>((resolve) => (this.#begin = resolve));
 
   constructor(
-    database: OpenDatabase,
-    private readonly folder: DataFolder,
-    private readonly parallel: number,
-    private readonly limits: ImportLimits,
-    /** So many imports of a drawing keep their content, the current one included. */
-    private readonly keptRevisions: number,
+    private readonly own: JobSurroundings,
+    private readonly settings: ImportSettings,
   ) {
-    this.#db = database.db;
-    this.#revisions = new Revisions(database.db, folder);
-    this.#processes = new ImportProcesses(limits.maxMemoryMb);
-    this.#boss = new PgBoss({
-      // the queue's own rounds go on for a moment after it was stopped: they are left waiting, nobody needs an answer
-      db: {
-        executeSql: (text, values) => (this.#isStopped ? new Promise(() => undefined) : database.query(text, values)),
-      },
-    });
-    this.#boss.on('error', (error) => console.error(`job queue: ${error.message}`));
+    this.#db = own.db;
+    this.#table = new JobTable(own.db, own.serverId);
+    this.#revisions = new Revisions(own.db, own.contents, own.removed);
+    this.#listeners = new JobListeners(this.#table, (id) => this.#running.has(id));
+    this.#processes = new ImportProcesses(settings.limits.maxMemoryMb);
   }
 
   /** Called when a drawing has got its content, or another one. */
   onImported: (drawingId: string) => void = () => undefined;
 
-  /** Called when a job has ended. @param format of its file; `unknown` if it wasn't looked at */
+  /** Called when a job of this server has ended. @param format of its file; `unknown` if it wasn't looked at */
   onEnded: (state: JobState, format: string) => void = () => undefined;
 
-  /** Whether jobs are worked on. */
+  /** Whether this server does what it is there for: jobs, if it works on them. */
   get isWorking(): boolean {
-    return this.#workers.large.length > 0 && !this.#isStopped;
+    return !this.#isStopped && (this.#loops.length > 0 || !this.settings.isWorker);
   }
 
-  /** How many jobs wait, and how many run. */
-  async counts(): Promise<{ readonly queued: number; readonly running: number }> {
-    const rows = await this.#db
-      .select({ state: jobs.state, count: sql<number>`count(*)::int` })
-      .from(jobs)
-      .where(inArray(jobs.state, ['queued', 'running']))
-      .groupBy(jobs.state);
-    const of = (state: JobState): number => rows.find((row) => row.state === state)?.count ?? 0;
-    return { queued: of('queued'), running: of('running') };
+  /** How many jobs wait, and how many run, on all servers. */
+  counts(): Promise<{ readonly queued: number; readonly running: number }> {
+    return this.#table.counts();
   }
 
-  /** Starts working, first on what a killed server left behind. */
+  /** Starts working, first on what this server left behind when it was killed. */
   async start(): Promise<void> {
-    await this.#boss.start();
-    // before anybody works: what runs from here on was begun by this server
-    const left = await this.#db
-      .update(jobs)
-      .set({ state: 'queued', bytesRead: 0, objects: 0 })
-      .where(inArray(jobs.state, ['queued', 'running']))
-      .returning();
-    await this.#openLane('small', SMALL_PARALLEL);
-    await this.#openLane('large', this.parallel);
-    for (const { id, bytesTotal } of left.sort((a, b) => Number(a.createdAt) - Number(b.createdAt)))
-      await this.#enqueue(id, bytesTotal);
-    this.#begin();
+    await this.#table.giveBackAll();
+    this.#stopListening = this.own.signals.listen('jobs', () => this.#wake());
+    if (!this.settings.isWorker) return;
+    for (let k = 0; k < SMALL_PARALLEL; k++) this.#loops.push(this.#loop('small'));
+    for (let k = 0; k < this.settings.parallel; k++) this.#loops.push(this.#loop('large'));
   }
 
-  /** Stops working; what runs is taken up at the next start. */
+  /** Stops working; what runs is taken up by another server, or at the next start. */
   async stop(): Promise<void> {
-    await this.#boss.stop({ graceful: false, wait: true, close: false });
     this.#isStopped = true;
+    this.#stopListening();
+    this.#wake();
     for (const { abort } of this.#running.values()) abort.abort(new ServerStops());
-    while (this.#running.size > 0) await new Promise((resolve) => setTimeout(resolve, 20));
+    await Promise.all(this.#loops);
+    this.#listeners.stop();
     await this.#processes.stop();
   }
 
   /**
-   * Queues an import of a file that already lies at `folder.source(jobId)`.
+   * Queues an import of a file that is kept as the source of the job.
    * @param fileName without folders and ending
    * @throws Problem if the drawing is being imported already
    */
   async queue(drawingId: string, jobId: string, bytesTotal: number, fileName = ''): Promise<void> {
-    await this.#hasBegun; // requests come in earlier
-    const [added] = await this.#db
-      .insert(jobs)
-      .values({ id: jobId, drawingId, state: 'queued', bytesTotal, fileName })
-      .onConflictDoNothing()
-      .returning();
-    if (!added) throw new Problem('import-running');
-    await this.#enqueue(jobId, bytesTotal);
+    if (!(await this.#table.add({ id: jobId, drawingId, bytesTotal, fileName }))) throw new Problem('import-running');
+    this.own.signals.send('jobs');
   }
 
   newId(): string {
@@ -142,7 +143,7 @@ export class ImportJobs {
   async find(jobId: string): Promise<JobDto> {
     const running = this.#running.get(jobId);
     if (running) return running.job;
-    const [row] = await this.#db.select().from(jobs).where(eq(jobs.id, jobId));
+    const row = await this.#table.find(jobId);
     if (!row) throw new Problem('job-not-found');
     return toDto(row);
   }
@@ -157,237 +158,241 @@ export class ImportJobs {
     sourcePath: string,
   ): Promise<void> {
     const { drawingId, number } = former;
-    const outFolder = this.folder.revision(drawingId, number);
-    await rm(outFolder, { recursive: true, force: true });
-    const order = { sourcePath, outFolder, tileAddressPrefix: `r${number}/`, limits: this.limits };
+    const { contents } = this.own;
+    const outFolder = await contents.draft(drawingId, this.newId());
+    const { limits } = this.settings;
+    const order = { sourcePath, outFolder, tileAddressPrefix: `r${number}/`, limits };
     const listener = { onProgress: () => undefined, onFormat: () => undefined };
-    const result = await runImport(this.#processes, order, listener, new AbortController().signal, this.limits);
-    await keepFile(sourcePath, this.folder.keptSource(drawingId, number));
+    const result = await runImport(this.#processes, order, listener, new AbortController().signal, limits);
+    await contents.publish(outFolder, sourcePath, drawingId, number);
     const { size } = await stat(sourcePath);
     await this.#revisions.addFormer({ ...former, sourceBytes: size }, result);
   }
 
-  /** Calls back at every change of the job until the returned function is called. */
+  /** Calls back at every change of a job, on whichever server it runs, until the returned function is called. */
   listen(jobId: string, take: (job: JobDto) => void): () => void {
-    this.#events.on(jobId, take);
-    return () => this.#events.off(jobId, take);
+    return this.#listeners.listen(jobId, take);
   }
 
   async cancel(jobId: string): Promise<JobDto> {
     const job = await this.find(jobId);
     if (hasEnded(job.state)) throw new Problem('job-ended');
-    const running = this.#running.get(jobId);
-    if (running) {
-      running.abort.abort(new Cancelled());
-      return new Promise((resolve) => {
-        const stop = this.listen(jobId, (changed) => {
-          if (!hasEnded(changed.state)) return;
-          stop();
-          resolve(changed);
-        });
+    const unattended = await this.#table.cancelUnattended(jobId);
+    if (unattended) {
+      await this.#afterEnd(unattended);
+      return toDto(unattended);
+    }
+    return new Promise((resolve, reject) => {
+      const stop = this.listen(jobId, (changed) => {
+        if (!hasEnded(changed.state)) return;
+        clearTimeout(timer);
+        stop();
+        resolve(changed);
       });
-    }
-    const [waiting] = await this.#db
-      .update(jobs)
-      .set({ state: 'cancelled' })
-      .where(and(eq(jobs.id, jobId), eq(jobs.state, 'queued')))
-      .returning();
-    if (!waiting) {
-      if (this.#running.has(jobId)) return this.cancel(jobId); // it has begun in the meantime
-      throw new Problem('job-ended');
-    }
-    await this.#end(jobId, job.drawingId, 'cancelled', null);
-    return this.find(jobId);
+      const timer = setTimeout(() => {
+        stop();
+        reject(new Problem('not-ready', { detail: 'The server that runs the import doesn’t answer; try again.' }));
+      }, LONGEST_CANCEL_MS);
+      this.#running.get(jobId)?.abort.abort(new Cancelled());
+      this.#table.requestCancel(jobId).then(() => this.own.signals.send('jobs'), reject);
+    });
   }
 
   /** Stops whatever is being done for a drawing that is about to be deleted. */
   async cancelAllOf(drawingId: string): Promise<void> {
-    const open = await this.#db
-      .select({ id: jobs.id })
-      .from(jobs)
-      .where(and(eq(jobs.drawingId, drawingId), inArray(jobs.state, ['queued', 'running'])));
-    for (const { id } of open) await this.cancel(id).catch(() => undefined);
+    for (const { id } of await this.#table.openOf(drawingId)) await this.cancel(id).catch(() => undefined);
   }
 
-  async #openLane(lane: Lane, parallel: number): Promise<void> {
-    await this.#boss.createQueue(LANES[lane]);
-    await this.#boss.purgeQueue(LANES[lane]);
-    for (let i = 0; i < parallel; i++) {
-      const worker = await this.#boss.work<{ jobId: string }>(
-        LANES[lane],
-        { pollingIntervalSeconds: LOOK_FOR_JOBS_EVERY_S, batchSize: 1 },
-        async (batch) => {
-          for (const { data } of batch) await this.#work(data.jobId);
-          this.#wakeWorkers(lane); // so that the next job starts now, not at the next look
-        },
-      );
-      this.#workers[lane].push(worker);
+  async #loop(lane: Lane): Promise<void> {
+    while (!this.#isStopped) {
+      const called = this.#nextCall(); // before the table is asked, so that no call falls between
+      const row = await this.#table.claim(lane).catch((error: unknown) => {
+        if (!isLostConnection(error)) console.error('jobs:', error);
+        return null;
+      });
+      if (row) await this.#work(row).catch((error: unknown) => console.error('jobs:', error));
+      else await called;
     }
   }
 
-  async #enqueue(jobId: string, bytes: number): Promise<void> {
-    const lane = bytes < SMALL_BELOW_BYTES ? 'small' : 'large';
-    await this.#boss.send(LANES[lane], { jobId }, { retryLimit: 0, expireInHours: 12 });
-    this.#wakeWorkers(lane);
-  }
-
-  #wakeWorkers(lane: Lane): void {
-    for (const worker of this.#workers[lane]) this.#boss.notifyWorker(worker);
-  }
-
-  async #work(jobId: string): Promise<void> {
-    const [row] = await this.#db
-      .update(jobs)
-      .set({ state: 'running' })
-      .where(and(eq(jobs.id, jobId), eq(jobs.state, 'queued')))
-      .returning();
-    if (!row) return; // cancelled or deleted while it waited
-    const abort = new AbortController();
-    const job: JobDto = { ...toDto(row), state: 'running' };
-    this.#running.set(jobId, { job, abort }); // before anything else is awaited: from here on it can be cancelled
-    this.#tell(job);
-    const [drawing] = await this.#db
-      .select({ revision: drawings.revision })
-      .from(drawings)
-      .where(eq(drawings.id, row.drawingId));
-    if (!drawing) {
-      this.#running.delete(jobId);
-      return;
-    }
-    const revision = drawing.revision + 1;
-    const outFolder = this.folder.revision(row.drawingId, revision);
-    let writtenAt = Date.now();
-    try {
-      await rm(outFolder, { recursive: true, force: true });
-      const order = {
-        sourcePath: this.folder.source(jobId),
-        outFolder,
-        tileAddressPrefix: `r${revision}/`,
-        limits: this.limits,
+  #nextCall(): Promise<void> {
+    return new Promise((resolve) => {
+      const end = (): void => {
+        clearTimeout(timer);
+        this.#wakers.delete(end);
+        resolve();
       };
-      const onProgress = (progress: ImportProgress): void => {
-        const { bytesRead, objects } = progress;
-        job.progress = { ...job.progress, ...progress };
-        this.#tell(job);
-        if (Date.now() - writtenAt < WRITE_PROGRESS_EVERY_MS) return;
-        writtenAt = Date.now();
-        void this.#db
-          .update(jobs)
-          .set({ bytesRead, objects })
-          .where(eq(jobs.id, jobId))
-          .catch(() => undefined);
-      };
-      const onFormat = (format: string): void => void this.#formats.set(jobId, format);
-      const listener = { onProgress, onFormat };
-      const result = await runImport(this.#processes, order, listener, abort.signal, this.limits);
-      job.progress = { ...job.progress, stage: 'saving' };
-      this.#tell(job);
-      await keepFile(order.sourcePath, this.folder.keptSource(row.drawingId, revision));
-      await this.#replaceContent(row, revision, result);
-      // before the job is said to be done: who sees that sees what is kept; the content is there, whatever becomes of older ones
-      await this.#revisions
-        .keepLatest(row.drawingId, this.keptRevisions)
-        .catch((error: unknown) => console.error('revisions:', error));
-      await this.#end(jobId, row.drawingId, 'done', null);
-      this.onImported(row.drawingId);
-    } catch (error) {
-      await rm(outFolder, { recursive: true, force: true });
-      if (error instanceof ServerStops) this.#running.delete(jobId);
-      else if (error instanceof Cancelled) await this.#end(jobId, row.drawingId, 'cancelled', null);
-      else {
-        if (!(error instanceof Problem)) console.error('import:', error);
-        const problem = error instanceof Problem ? error : new Problem('import-failed', { detail: String(error) });
-        await this.#end(jobId, row.drawingId, 'failed', problem.details);
-      }
-    }
-  }
-
-  async #replaceContent(job: JobRow, revision: number, result: ImportResult): Promise<void> {
-    const { drawingId } = job;
-    await this.#db.transaction(async (tx) => {
-      await this.#revisions.add(tx, job, revision, result);
-      await tx.delete(layers).where(eq(layers.drawingId, drawingId));
-      await tx.delete(texts).where(eq(texts.drawingId, drawingId));
-      for (let at = 0; at < result.layers.length; at += LAYERS_PER_INSERT) {
-        const rows = result.layers.slice(at, at + LAYERS_PER_INSERT);
-        await tx.insert(layers).values(rows.map(({ id, ...layer }) => ({ drawingId, number: id, ...layer })));
-      }
-      for (let at = 0; at < result.texts.length; at += TEXTS_PER_INSERT) {
-        const rows = result.texts
-          .slice(at, at + TEXTS_PER_INSERT)
-          .map((text) => ({ ...text, content: storable(text.content) }));
-        // one value for all of them: a placeholder for each number takes five times as long
-        await tx.execute(sql`
-          insert into ${texts} (drawing_id, object_id, layer, content, x, y, size, angle_rad)
-          select ${drawingId}::uuid, one.* from json_to_recordset(${JSON.stringify(rows)}::json) as one
-            ("objectId" integer, layer integer, content text, x float8, y float8, size float8, "angleRad" float8)`);
-      }
-      await tx
-        .update(drawings)
-        .set({
-          kind: result.kind,
-          unit: result.unit,
-          begun: result.begun ?? null,
-          status: 'ready',
-          revision,
-          counts: result.counts,
-          extents: result.extents,
-          report: [...result.warnings],
-          sheets: [...result.sheets],
-          sourceBytes: job.bytesTotal,
-          updatedAt: sql`now()`,
-        })
-        .where(eq(drawings.id, drawingId));
+      const timer = setTimeout(end, LOOK_FOR_JOBS_EVERY_MS);
+      this.#wakers.add(end);
     });
   }
 
-  /** Writes the end down, tells the listeners, and removes the file that was sent. */
-  async #end(jobId: string, drawingId: string, state: JobState, error: ProblemDetails | null): Promise<void> {
-    const progress = this.#running.get(jobId)?.job.progress;
-    const [row] = await this.#db
-      .update(jobs)
-      .set({
-        state,
-        error,
-        endedAt: sql`now()`,
-        ...(state === 'done' ? { bytesRead: sql`bytes_total` } : {}),
-        ...(progress ? { objects: progress.objects } : {}),
-      })
-      .where(eq(jobs.id, jobId))
-      .returning();
-    // a drawing that never had content has failed; one that had keeps it
-    await this.#db
-      .update(drawings)
-      .set({ status: sql`case when revision > 0 then 'ready' else 'failed' end` })
-      .where(eq(drawings.id, drawingId));
-    this.#running.delete(jobId);
-    await rm(this.folder.source(jobId), { force: true });
-    const format = this.#formats.get(jobId) ?? 'unknown';
-    this.#formats.delete(jobId);
-    this.onEnded(state, format);
-    if (row) this.#tell(toDto(row));
+  #wake(): void {
+    for (const waker of this.#wakers) waker();
+    if (!this.#isStopped) void this.#listeners.look();
   }
 
-  #tell(job: JobDto): void {
-    this.#events.emit(job.id, { ...job, progress: { ...job.progress } });
+  async #work(row: JobRow): Promise<void> {
+    const abort = new AbortController();
+    const job: JobDto = toDto(row);
+    this.#running.set(row.id, { job, abort }); // before anything else is awaited: from here on it can be cancelled
+    if (row.isCancelRequested) abort.abort(new Cancelled());
+    if (this.#isStopped) abort.abort(new ServerStops());
+    this.#listeners.tell(job);
+    const beats = this.#beat(job, abort);
+    const end = await this.#import(row, job, abort.signal).catch((error: unknown) => this.#endAfter(error));
+    clearInterval(beats);
+    const ended =
+      end === 'given back'
+        ? await this.#table.giveBack(row.id).then(() => null)
+        : end === 'lost'
+          ? null
+          : await whileConnectionReturns(LONGEST_WAIT_S, () => this.#endOf(row.id, end));
+    this.#running.delete(row.id);
+    if (ended) await this.#afterEnd(ended);
+    if (ended?.state === 'done') this.onImported(row.drawingId);
+  }
+
+  /** Says regularly that this server is at it; hears whether it has to stop. */
+  #beat(job: JobDto, abort: AbortController): NodeJS.Timeout {
+    let heardAtMs = performance.now();
+    return setInterval(() => {
+      if (performance.now() - heardAtMs > SILENT_S * 1000) abort.abort(new TakenOver());
+      this.#table.beat(job.id, job.progress).then(
+        (beat) => {
+          heardAtMs = performance.now();
+          if (beat === 'cancel') abort.abort(new Cancelled());
+          else if (beat === 'lost') abort.abort(new TakenOver());
+        },
+        () => undefined, // the database is away for a moment
+      );
+    }, BEAT_EVERY_MS);
+  }
+
+  async #import(row: JobRow, job: JobDto, signal: AbortSignal): Promise<JobEnd> {
+    const { contents, removed } = this.own;
+    const { limits, keptRevisions } = this.settings;
+    if (row.attempts > MOST_ATTEMPTS)
+      throw new Problem('import-failed', {
+        detail: `The server ended unexpectedly ${MOST_ATTEMPTS} times while it read this file.`,
+      });
+    const { drawingId } = row;
+    const [drawing] = await this.#db
+      .select({ revision: drawings.revision })
+      .from(drawings)
+      .where(eq(drawings.id, drawingId));
+    if (!drawing) throw new TakenOver(); // deleted, and the job with it
+    const revision = drawing.revision + 1;
+    const outFolder = await contents.draft(drawingId, row.id);
+    try {
+      const sourcePath = await contents.source(row.id);
+      const order = { sourcePath, outFolder, tileAddressPrefix: `r${revision}/`, limits };
+      const onProgress = (progress: ImportProgress): void => {
+        job.progress = { ...job.progress, ...progress };
+        this.#listeners.tell(job);
+      };
+      const onFormat = (format: string): void => void this.#formats.set(row.id, format);
+      const result = await runImport(this.#processes, order, { onProgress, onFormat }, signal, limits);
+      job.progress = { ...job.progress, stage: 'saving' };
+      this.#listeners.tell(job);
+      signal.throwIfAborted();
+      if ((await this.#table.beat(row.id, job.progress)) === 'lost') throw new TakenOver();
+      await contents.publish(outFolder, sourcePath, drawingId, revision, signal);
+      signal.throwIfAborted();
+      const end: JobEnd = { state: 'done', error: null, objects: job.progress.objects };
+      await whileConnectionReturns(LONGEST_WAIT_S, () =>
+        this.#db.transaction(async (tx) => {
+          // first, so that nothing is written for a job that another server has taken over
+          if (!(await this.#table.end(row.id, end, tx))) {
+            if ((await this.#table.find(row.id, tx))?.state === 'done') return; // written, though the answer was lost
+            throw new TakenOver();
+          }
+          await this.#replaceContent(tx, row, revision, result);
+          // whoever sees that the job is done sees what is kept
+          await this.#revisions.keepLatest(tx, drawingId, keptRevisions);
+        }),
+      );
+      await removed.sweep().catch((error: unknown) => console.error('revisions:', error));
+      return end;
+    } finally {
+      await rm(outFolder, { recursive: true, force: true });
+      await contents.releaseSource(row.id);
+    }
+  }
+
+  /** What becomes of a job that failed so. */
+  #endAfter(error: unknown): JobEnd | 'given back' | 'lost' {
+    if (error instanceof ServerStops) return 'given back';
+    if (error instanceof TakenOver) return 'lost';
+    if (error instanceof Cancelled) return { state: 'cancelled', error: null };
+    if (isLostConnection(error)) return 'lost'; // it has no sign of life any more: it will be taken over
+    if (!(error instanceof Problem)) console.error('import:', error);
+    const problem = error instanceof Problem ? error : new Problem('import-failed', { detail: String(error) });
+    return { state: 'failed', error: problem.details };
+  }
+
+  /** Writes an end down, unless that was done with the content. @returns null if the job isn't this server's any more */
+  async #endOf(id: string, end: JobEnd): Promise<JobRow | null> {
+    if (end.state === 'done') return this.#table.find(id);
+    const objects = this.#running.get(id)?.job.progress.objects;
+    const whole = { ...end, ...(objects === undefined ? {} : { objects }) };
+    return this.#db.transaction((tx) => this.#table.end(id, whole, tx));
+  }
+
+  async #replaceContent(tx: Transaction, job: JobRow, revision: number, result: ImportResult): Promise<void> {
+    const { drawingId } = job;
+    await this.#revisions.add(tx, job, revision, result);
+    await tx.delete(layers).where(eq(layers.drawingId, drawingId));
+    await tx.delete(texts).where(eq(texts.drawingId, drawingId));
+    for (let at = 0; at < result.layers.length; at += LAYERS_PER_INSERT) {
+      const rows = result.layers.slice(at, at + LAYERS_PER_INSERT);
+      await tx.insert(layers).values(rows.map(({ id, ...layer }) => ({ drawingId, number: id, ...layer })));
+    }
+    for (let at = 0; at < result.texts.length; at += TEXTS_PER_INSERT) {
+      const rows = result.texts
+        .slice(at, at + TEXTS_PER_INSERT)
+        .map((text) => ({ ...text, content: storable(text.content) }));
+      // one value for all of them: a placeholder for each number takes five times as long
+      await tx.execute(sql`
+        insert into ${texts} (drawing_id, object_id, layer, content, x, y, size, angle_rad)
+        select ${drawingId}::uuid, one.* from json_to_recordset(${JSON.stringify(rows)}::json) as one
+          ("objectId" integer, layer integer, content text, x float8, y float8, size float8, "angleRad" float8)`);
+    }
+    await tx
+      .update(drawings)
+      .set({
+        kind: result.kind,
+        unit: result.unit,
+        begun: result.begun ?? null,
+        status: 'ready',
+        revision,
+        counts: result.counts,
+        extents: result.extents,
+        report: [...result.warnings],
+        sheets: [...result.sheets],
+        sourceBytes: job.bytesTotal,
+        updatedAt: sql`now()`,
+      })
+      .where(eq(drawings.id, drawingId));
+  }
+
+  /** Tells of an end that is written down, and removes the file that was sent. */
+  async #afterEnd(row: JobRow): Promise<void> {
+    const format = this.#formats.get(row.id) ?? 'unknown';
+    this.#formats.delete(row.id);
+    await this.own.contents
+      .removeSource(row.id)
+      .catch((error: unknown) => console.error('The file that was sent is still there:', error));
+    this.onEnded(row.state, format);
+    this.#listeners.tell(toDto(row));
+    this.own.signals.send('jobs');
   }
 }
 
 /** A database's text holds neither zeros nor halves of characters. */
 const storable = (text: string): string => Buffer.from(text.replaceAll('\0', '')).toString();
 
-/** A second name for a file; a copy where the file system has no such thing. */
-async function keepFile(from: string, to: string): Promise<void> {
-  await link(from, to).catch(() => copyFile(from, to));
-}
-
 class Cancelled extends Error {}
 class ServerStops extends Error {}
-
-function toDto(row: JobRow): JobDto {
-  const { id, drawingId, state, bytesRead, bytesTotal, objects, error } = row;
-  // the database stores only how much was read; stages and tiles are sent as events
-  const stage = state === 'done' ? 'saving' : 'reading';
-  const progress = { stage, bytesRead, bytesTotal, objects, tiles: 0, tilesTotal: 0 } as const;
-  return { id, drawingId, state, progress, ...(error ? { error } : {}) };
-}
+/** Another server runs the job now, or its drawing was deleted. */
+class TakenOver extends Error {}

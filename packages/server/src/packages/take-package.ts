@@ -1,6 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
-import { copyFile, rm } from 'node:fs/promises';
+import { copyFile } from 'node:fs/promises';
 import { eq, inArray } from 'drizzle-orm';
 import type { CardShowsDto } from '@gull-pane/protocol/cards';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
@@ -31,7 +30,7 @@ export async function knownOf(db: Database, content: PackageContent): Promise<Pa
  * @throws Problem drawing-not-found where there is nothing to merge with or to replace, import-running
  */
 export async function takePackage(services: Services, content: PackageContent, how: Taking): Promise<PackageTakenDto> {
-  const { db, imports, folder, changes } = services;
+  const { db, imports, contents, changes } = services;
   const repository = new DrawingsRepository(db);
   const { drawing: packed } = content.manifest;
   const here = (await repository.list()).find(({ id }) => id === packed.id) ?? null;
@@ -45,13 +44,14 @@ export async function takePackage(services: Services, content: PackageContent, h
   let jobId: string | undefined;
   if (how !== 'merge') {
     jobId = imports.newId();
-    await copyFile(content.source, folder.source(jobId));
+    await copyFile(content.source, await contents.incoming(jobId));
+    await contents.keepSource(jobId);
     if (how === 'new') await repository.add(drawingId, packed.name, bytesOfSource(content));
     else await repository.rename(drawingId, packed.name);
     if (packed.home) await repository.setHome(drawingId, packed.home);
   }
   const undo = async (): Promise<void> => {
-    if (jobId !== undefined) await rm(folder.source(jobId), { force: true });
+    if (jobId !== undefined) await contents.removeSource(jobId);
     if (how === 'new') await repository.remove(drawingId);
   };
   const added = await db
@@ -82,10 +82,12 @@ const bytesOfSource = ({ manifest }: PackageContent): number =>
   manifest.files.find(({ path }) => path === 'source')?.bytes ?? 0;
 
 /** The revision whose objects the package's views mean: the present one if it was made of the same file, else none. */
-async function sameRevision({ folder }: Services, { manifest }: PackageContent, here: DrawingDto): Promise<number> {
+async function sameRevision({ contents }: Services, { manifest }: PackageContent, here: DrawingDto): Promise<number> {
   const hash = createHash('sha256');
   try {
-    for await (const piece of createReadStream(folder.keptSource(here.id, here.revision))) hash.update(piece as Buffer);
+    const source = await contents.open(here.id, here.revision, 'source');
+    if (!source) return 0;
+    for await (const piece of source.stream) hash.update(piece as Buffer);
   } catch {
     return 0;
   }

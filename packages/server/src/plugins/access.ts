@@ -1,32 +1,52 @@
-import { createHash, randomBytes, timingSafeEqual } from 'node:crypto';
+import { createHash, timingSafeEqual } from 'node:crypto';
 import cookie from '@fastify/cookie';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { readDto } from '@gull-pane/protocol/dto';
-import { OpenSessionDto } from '@gull-pane/protocol/session';
+import { operations } from '@gull-pane/protocol/openapi/operations';
+import { allows, type Need } from '@gull-pane/protocol/roles';
+import { OpenSessionDto, type SessionDto } from '@gull-pane/protocol/session';
+import { signingSecret } from '../db/shared-settings.ts';
+import { ANYBODY, TOKEN_HOLDER, type Person } from '../people/person.ts';
+import { closeSession, openSession, readSession } from '../people/sessions.ts';
 import { Problem } from '../problem.ts';
 import { checked } from './checked.ts';
 import type { Services } from './services.ts';
 
-const COOKIE = 'gull_pane_session';
 /** Tries to name the token, a minute. */
 const TRIES_A_MINUTE = 10;
 
-/** Where an access token is set, nothing is answered before it was named; without one, this does nothing. */
-export async function access(app: FastifyInstance, { config }: Services): Promise<void> {
-  await app.register(cookie);
-  const { token } = config;
-  const sessions = new Set<string>();
-  const free = new Set(['/api/health', '/api/ready', '/api/session']);
-  const isFree = (url: string): boolean => free.has(url) || !url.startsWith('/api/');
+/** Finds out who sends a request. */
+export async function people(app: FastifyInstance, { config, db }: Services): Promise<void> {
+  await app.register(cookie, { secret: await signingSecret(db), algorithm: 'sha256' });
+  app.decorateRequest('person', null);
   app.addHook('onRequest', (request: FastifyRequest, _reply, done) => {
-    const [path = ''] = request.url.split('?');
-    if (token === null || isFree(path)) {
-      done();
-      return;
-    }
+    request.person = personOf(request);
+    done();
+  });
+
+  const personOf = (request: FastifyRequest): Person | null => {
+    const { token, openId } = config;
+    if (token === null && openId === null) return ANYBODY;
     const bearer = /^Bearer (.+)$/.exec(request.headers.authorization ?? '')?.[1];
-    const isKnown = (bearer !== undefined && isSame(bearer, token)) || sessions.has(request.cookies[COOKIE] ?? '');
-    done(isKnown ? undefined : new Problem('token-needed'));
+    if (token !== null && bearer !== undefined && isSame(bearer, token)) return TOKEN_HOLDER;
+    return readSession(request);
+  };
+}
+
+/** Where an access token or a sign-in service is set, each request needs somebody who may do what it does. */
+export function access(app: FastifyInstance, { config }: Services): void {
+  const { token, openId } = config;
+  const needs = new Map(operations.map(({ method, path, needs: need }) => [`${method.toUpperCase()} ${path}`, need]));
+  app.addHook('onRequest', (request: FastifyRequest, _reply, done) => {
+    const { method, url = '' } = request.routeOptions;
+    const need = url.startsWith('/api/') ? needOf(needs, [method].flat()[0] ?? 'GET', url) : 'nothing';
+    done(refusalOf(request.person, need) ?? undefined);
+  });
+
+  app.get('/api/session', (request): SessionDto => {
+    const { person } = request;
+    const ways = [...(openId === null ? [] : (['open-id'] as const)), ...(token === null ? [] : (['token'] as const))];
+    return { ways, ...(person ? { person: { name: person.name, role: person.role } } : {}) };
   });
 
   const options = { config: { rateLimit: { max: TRIES_A_MINUTE, timeWindow: '1 minute' } } };
@@ -34,12 +54,31 @@ export async function access(app: FastifyInstance, { config }: Services): Promis
     const { token: named } = checked(() => readDto(OpenSessionDto, request.body));
     if (token !== null) {
       if (!isSame(named, token)) throw new Problem('wrong-token');
-      const session = randomBytes(32).toString('base64url');
-      sessions.add(session);
-      void reply.setCookie(COOKIE, session, { httpOnly: true, sameSite: 'strict', path: '/', maxAge: 30 * 24 * 3600 });
+      openSession(request, reply, TOKEN_HOLDER);
     }
     return reply.status(204).send();
   });
+
+  app.delete('/api/session', async (request, reply) => {
+    closeSession(request, reply);
+    return reply.status(204).send();
+  });
+}
+
+/** @param url with parameters as the server's own routes have them */
+function needOf(needs: ReadonlyMap<string, Need>, method: string, url: string): Need {
+  const path = url.replaceAll(/:(\w+)/g, '{$1}');
+  // the head of an answer is for those who may read it; tus asks by it how far an upload is
+  const asked = method === 'HEAD' ? (needs.has(`GET ${path}`) ? 'GET' : 'PATCH') : method;
+  // what nobody has said anything of is for those who may do everything
+  return needs.get(`${asked} ${path}`) ?? 'manage';
+}
+
+function refusalOf(person: Person | null, need: Need): Problem | null {
+  if (need === 'nothing') return null;
+  if (!person) return new Problem('token-needed');
+  if (allows(person.role, need)) return null;
+  return new Problem('not-allowed', { detail: `You may ${person.role}; this needs somebody who may ${need}.` });
 }
 
 /** Compares in a time that tells nothing about where they differ. */

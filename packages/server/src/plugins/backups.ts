@@ -6,6 +6,7 @@ import type { FastifyInstance } from 'fastify';
 import type { RestoringDto } from '@gull-pane/protocol/backups';
 import { finishRestore, prepareRestore, undoRestore } from '../backup/read-backup.ts';
 import { notEmbedded } from '../db/postgres.ts';
+import { isAllInFolder } from '../config.ts';
 import { writeBackup } from '../backup/write-backup.ts';
 import { Problem } from '../problem.ts';
 import { StartError } from '../start-error.ts';
@@ -13,17 +14,17 @@ import type { Services } from './services.ts';
 
 /** Backups of everything while the server runs, and back: it starts anew with what was restored. */
 export function backupRoutes(app: FastifyInstance, services: Services): void {
-  const { config, db, dump, folder, restart } = services;
+  const { config, db, dump, folder, removed, restart } = services;
   let isRestoring = false;
   const refuseElsewhere = (): void => {
-    if (config.databaseUrl !== null) throw new Problem('backup-refused', { detail: notEmbedded().message });
+    if (!isAllInFolder(config)) throw new Problem('backup-refused', { detail: notEmbedded().message });
   };
 
   app.get('/api/backup', async (_request, reply) => {
     refuseElsewhere();
     const day = new Date().toISOString().slice(0, 10);
     void reply.type('application/x-tar').header('content-disposition', `attachment; filename="gull-pane-${day}.tar"`);
-    return reply.send(await writeBackup({ db, dump, folder }));
+    return reply.send(await writeBackup({ db, dump, folder, removed }));
   });
 
   app.post('/api/restore', async (request, reply): Promise<RestoringDto> => {

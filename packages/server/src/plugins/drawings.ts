@@ -1,6 +1,4 @@
-import { rm, writeFile } from 'node:fs/promises';
-import { join } from 'node:path';
-import { createReadStream } from 'node:fs';
+import { writeFile } from 'node:fs/promises';
 import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { writeBegun } from '@gull-pane/importers/begun/read-begun';
 import { CameraDto } from '@gull-pane/protocol/camera';
@@ -27,14 +25,13 @@ import type { Services } from './services.ts';
 type OneDrawing = FastifyRequest<{ Params: { id: string } }>;
 
 /** Drawings: list, import, rename, delete, layers, exact objects, picture. */
-export function drawingRoutes(app: FastifyInstance, { db, folder, imports, changes }: Services): void {
+export function drawingRoutes(app: FastifyInstance, { db, contents, removed, imports, changes }: Services): void {
   const repository = new DrawingsRepository(db);
   const told = async (id: string): Promise<DrawingDto> => {
     const drawing = await repository.find(id);
     changes.tell({ kind: 'drawing', drawing });
     return drawing;
   };
-  imports.onImported = (id) => void told(id).catch(() => undefined); // deleted in the meantime
 
   app.get('/api/drawings', () => repository.list());
 
@@ -44,15 +41,16 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
     // sent again since the answer to the first time was lost
     const known = await imports.find(jobId).catch(() => null);
     if (known) return { drawingId: known.drawingId, jobId };
-    const file = await receiveFile(request, folder.source(jobId));
-    return acceptImport({ imports }, repository, jobId, file, null);
+    const file = await receiveFile(request, await contents.incoming(jobId));
+    return acceptImport({ imports, contents }, repository, jobId, file, null);
   });
 
   app.post('/api/drawings/begin', async (request, reply): Promise<ImportAcceptedDto> => {
     const { name, ...begun } = checked(() => readDto(BeginDrawingDto, request.body));
     const [drawingId, jobId] = [imports.newId(), imports.newId()];
     const text = writeBegun(begun);
-    await writeFile(folder.source(jobId), text);
+    await writeFile(await contents.incoming(jobId), text);
+    await contents.keepSource(jobId);
     await repository.add(drawingId, name.trim(), text.length);
     await imports.queue(drawingId, jobId, text.length);
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
@@ -73,8 +71,11 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
     const id = ownIdOf(request);
     await repository.find(id);
     await imports.cancelAllOf(id);
-    await repository.remove(id);
-    await rm(folder.drawing(id), { recursive: true, force: true });
+    await db.transaction(async (tx) => {
+      await new DrawingsRepository(tx).remove(id);
+      await removed.add(tx, id, null);
+    });
+    await removed.sweep();
     changes.tell({ kind: 'drawing-gone', id });
     return reply.status(204).send();
   });
@@ -84,9 +85,9 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
     const { jobId: openJob } = await repository.find(drawingId);
     if (openJob !== null) throw new Problem('import-running');
     const jobId = imports.newId();
-    const file = await receiveFile(request, folder.source(jobId));
+    const file = await receiveFile(request, await contents.incoming(jobId));
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
-    return acceptImport({ imports }, repository, jobId, file, drawingId);
+    return acceptImport({ imports, contents }, repository, jobId, file, drawingId);
   });
 
   app.put('/api/drawings/:id/home', async (request: OneDrawing, reply) => {
@@ -110,7 +111,7 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
       const objectId = Number(request.params.objectId);
       const isId = Number.isInteger(objectId) && objectId >= 0;
       const object = isId
-        ? await readObject(folder.revision(idOfAddress(drawing.id), drawing.revision), objectId)
+        ? await readObject(await contents.revision(idOfAddress(drawing.id), drawing.revision), objectId)
         : null;
       if (!object)
         throw new Problem('object-not-found', { detail: `The drawing has ${drawing.counts.objects} objects.` });
@@ -120,8 +121,9 @@ export function drawingRoutes(app: FastifyInstance, { db, folder, imports, chang
 
   app.get('/api/drawings/:id/picture.png', async (request: OneDrawing, reply) => {
     const drawing = await contentOf(repository, request);
-    const file = join(folder.revision(idOfAddress(drawing.id), drawing.revision), 'picture.png');
-    return reply.type('image/png').header('cache-control', 'private, max-age=60').send(createReadStream(file));
+    const picture = await contents.open(idOfAddress(drawing.id), drawing.revision, 'picture.png');
+    if (!picture) throw new Problem('not-found', { detail: 'The drawing has no picture.' });
+    return reply.type('image/png').header('cache-control', 'private, max-age=60').send(picture.stream);
   });
 }
 

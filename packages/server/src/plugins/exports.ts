@@ -26,7 +26,7 @@ const files: Readonly<
 const isFormat = (format: string): format is ExportFormat => exportFormats.some((one) => one === format);
 
 /** Drawings go out in open formats, whole or in part, as they are read: little is held at a time. */
-export function exportRoutes(app: FastifyInstance, { db, folder }: Services): void {
+export function exportRoutes(app: FastifyInstance, { db, contents }: Services): void {
   const repository = new DrawingsRepository(db);
 
   app.post('/api/drawings/:id/export/:format', { bodyLimit: 1024 * 1024 }, async (request: OneExport, reply) => {
@@ -41,7 +41,7 @@ export function exportRoutes(app: FastifyInstance, { db, folder }: Services): vo
         detail: `${format.toUpperCase()} is for ${kind} drawings; this one is ${drawing.kind}.`,
       });
     const part = checked(() => readDto(ExportPartDto, request.body ?? {}));
-    const own = folder.revision(id, drawing.revision);
+    const own = await contents.revision(id, drawing.revision);
     const layers = await repository.layersOf(drawing);
     const hidden = new Set(part.hiddenMarkLayers);
     const marks = (await marksOf(db, id)).filter(({ layer }) => !hidden.has(layer)).map(markOf);

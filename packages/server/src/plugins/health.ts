@@ -1,4 +1,3 @@
-import { access, constants } from 'node:fs/promises';
 import type { FastifyInstance } from 'fastify';
 import { Problem } from '../problem.ts';
 import type { Services } from './services.ts';
@@ -6,7 +5,7 @@ import type { Services } from './services.ts';
 /** For those who watch the server: whether it lives, and whether it is to be sent requests. */
 export function healthRoutes(
   app: FastifyInstance,
-  { config, folder, imports, isDatabaseAnswering, drain }: Services,
+  { config, blobs, imports, isDatabaseAnswering, drain }: Services,
 ): void {
   /** An embedded database that hangs comes back with a new start of the server; a PostgreSQL server has its own watch. */
   app.get('/api/health', () => {
@@ -16,7 +15,7 @@ export function healthRoutes(
   });
 
   app.get('/api/ready', async () => {
-    const isWritable = await access(folder.root, constants.W_OK).then(
+    const isWritable = await blobs.check().then(
       () => true,
       () => false,
     );

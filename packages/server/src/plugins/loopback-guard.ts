@@ -8,7 +8,9 @@ import type { Services } from './services.ts';
  * are refused (they could be pointed here after the browser's checks), and so is what another site's page sends.
  */
 export function loopbackGuard(app: FastifyInstance, { config }: Services): void {
-  const isOurs = (host: string): boolean => !isLoopback(config.host) || isLoopback(hostName(host));
+  const own = config.publicUrl === null ? null : new URL(config.publicUrl).host;
+  const isOurs = (host: string): boolean =>
+    !isLoopback(config.host) || isLoopback(hostName(host)) || (own !== null && host === own);
   app.addHook('onRequest', (request: FastifyRequest, _reply, done) => {
     const { host = '', origin, 'sec-fetch-site': site } = request.headers;
     if (!isOurs(host)) {
@@ -16,7 +18,11 @@ export function loopbackGuard(app: FastifyInstance, { config }: Services): void 
       return;
     }
     const isForeign = origin !== undefined && origin !== `http://${host}` && origin !== `https://${host}`;
-    const isCrossSite = (site === 'cross-site' || site === 'same-site') && request.url.startsWith('/api/');
+    // the sign-in service leads people back with a link; everything about it is checked there
+    const isCrossSite =
+      (site === 'cross-site' || site === 'same-site') &&
+      request.url.startsWith('/api/') &&
+      request.routeOptions.url !== '/api/session/callback';
     if (isForeign || isCrossSite) {
       done(
         new Problem('foreign-origin', { detail: `The request came from ${(origin ?? 'another site').slice(0, 100)}.` }),

@@ -31,16 +31,16 @@ const options = { bodyLimit: 4 * 1024 * 1024 };
 const MOST_RUNS = 200;
 
 /** Sheets go to paper, sheet by sheet: little is held at a time. */
-export function printRoutes(app: FastifyInstance, { db, folder }: Services): void {
+export function printRoutes(app: FastifyInstance, { db, contents, removed }: Services): void {
   const repository = new DrawingsRepository(db);
-  const revisions = new Revisions(db, folder);
-  const comparisons = new Comparisons(folder);
+  const revisions = new Revisions(db, contents, removed);
+  const comparisons = new Comparisons(contents);
   const runs = new Map<string, PrintProgressDto>();
 
   /** What lies on top of these frames. @throws Problem revision-not-found */
   const sourcesOf = async (drawing: DrawingDto, frames: readonly SheetFrameDto[]): Promise<OverlaySources> => {
     const id = idOfAddress(drawing.id);
-    const own = folder.revision(id, drawing.revision);
+    const own = await contents.revision(id, drawing.revision);
     const people = [...new Set(frames.flatMap(({ shows }) => (shows.unseenBy === undefined ? [] : [shows.unseenBy])))];
     const since = new Set(frames.flatMap(({ shows }) => shows.changesSince ?? []));
     const files: Record<number, string> = {};

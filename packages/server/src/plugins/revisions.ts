@@ -18,10 +18,10 @@ type OneRevision = FastifyRequest<{ Params: { id: string; number: string } }>;
 type Compared = FastifyRequest<{ Params: { id: string }; Querystring: Record<string, string | undefined> }>;
 
 /** Revisions of a drawing, what differs between two, and what people say of it. */
-export function revisionRoutes(app: FastifyInstance, { db, folder, changes }: Services): void {
+export function revisionRoutes(app: FastifyInstance, { db, contents, removed, changes }: Services): void {
   const repository = new DrawingsRepository(db);
-  const revisions = new Revisions(db, folder);
-  const comparisons = new Comparisons(folder);
+  const revisions = new Revisions(db, contents, removed);
+  const comparisons = new Comparisons(contents);
 
   app.get('/api/drawings/:id/revisions', async (request: OneDrawing): Promise<RevisionDto[]> => {
     const { id, revision } = await repository.find(idOf(request));

@@ -20,7 +20,7 @@ const options = { bodyLimit: 4 * 1024 * 1024 };
 const MOST_PERSON = 80;
 
 /** What people have seen of the revision that a drawing shows. */
-export function seenRoutes(app: FastifyInstance, { db, folder }: Services): void {
+export function seenRoutes(app: FastifyInstance, { db, contents, removed }: Services): void {
   const repository = new DrawingsRepository(db);
   const keyOf = async (
     request: OfPerson,
@@ -29,8 +29,8 @@ export function seenRoutes(app: FastifyInstance, { db, folder }: Services): void
     return { drawingId: idOfAddress(id), revision, person: (request.query.person ?? '').slice(0, MOST_PERSON) };
   };
 
-  const revisions = new Revisions(db, folder);
-  const comparisons = new Comparisons(folder);
+  const revisions = new Revisions(db, contents, removed);
+  const comparisons = new Comparisons(contents);
   /** What was seen of the revision before, and hasn't changed since: only the rest is unseen again. */
   const carriedOver = async (drawingId: string, revision: number, person: string): Promise<string> => {
     const [former] = await db

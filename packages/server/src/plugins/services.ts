@@ -3,7 +3,11 @@ import type { Changes } from '../changes.ts';
 import type { Database } from '../db/database.ts';
 import type { Drain } from '../drain.ts';
 import type { ImportJobs } from '../jobs/import-jobs.ts';
+import type { RemovedContents } from '../revisions/removed-contents.ts';
+import type { BlobStore } from '../storage/blob-store.ts';
+import type { Contents } from '../storage/contents.ts';
 import type { DataFolder } from '../storage/data-folder.ts';
+import type { UploadPieces } from '../storage/upload-pieces.ts';
 
 /** Puts other data in the place of what is there, and back if a server can't start with it. */
 export interface DataExchange {
@@ -17,7 +21,12 @@ export interface Services {
   readonly db: Database;
   /** See OpenDatabase.isAnswering. */
   readonly isDatabaseAnswering: () => boolean;
+  /** What this server keeps on its machine. */
   readonly folder: DataFolder;
+  readonly blobs: BlobStore;
+  readonly contents: Contents;
+  readonly removed: RemovedContents;
+  readonly pieces: UploadPieces;
   readonly imports: ImportJobs;
   readonly drain: Drain;
   readonly changes: Changes;

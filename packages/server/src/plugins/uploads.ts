@@ -1,6 +1,3 @@
-import { rename, rm } from 'node:fs/promises';
-import { join } from 'node:path';
-import { FileStore } from '@tus/file-store';
 import { Server } from '@tus/server';
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { DRAWING_ADDRESS } from '@gull-pane/protocol/drawings';
@@ -11,39 +8,36 @@ import { refuseUnknownFile } from './receive-file.ts';
 import type { Services } from './services.ts';
 
 const PATH = '/api/uploads';
-/** What was begun and not gone on with for so long is thrown away, ms. */
-const KEPT_MS = 24 * 3600 * 1000;
 
 /**
  * Large files that are sent piece by piece and go on where they were after a lost connection (tus 1.0.0). An upload's
  * id is that of the job that imports it; metadata: `filename`, and `drawing` where the file is the next content of one.
  */
-export function uploadRoutes(app: FastifyInstance, { config, db, folder, imports }: Services): void {
+export function uploadRoutes(app: FastifyInstance, { config, db, pieces, contents, imports }: Services): void {
   const repository = new DrawingsRepository(db);
-  const store = new FileStore({ directory: folder.uploads, expirationPeriodInMilliseconds: KEPT_MS });
   const uploads = new Server({
     path: PATH,
-    datastore: store,
+    datastore: pieces.store,
     maxSize: config.maxUploadBytes,
     relativeLocation: true,
     namingFunction: () => imports.newId(),
     async onUploadFinish(_request, { id, metadata }) {
       try {
         const former = formerOf(metadata?.drawing ?? null);
-        const path = join(folder.uploads, id);
+        const path = await pieces.whole(id);
         const file = await refuseUnknownFile(path, metadata?.filename ?? 'The file');
-        await rename(path, folder.source(id));
-        await rm(`${path}.json`, { force: true });
-        return answer(202, await acceptImport({ imports }, repository, id, file, former));
+        await contents.takeSource(id, path);
+        await pieces.discard(id);
+        return answer(202, await acceptImport({ imports, contents }, repository, id, file, former));
       } catch (error) {
-        await store.remove(id).catch(() => undefined);
+        await pieces.discard(id);
         const { details } = error instanceof Problem ? error : new Problem('internal');
         if (!(error instanceof Problem)) console.error(`${PATH}/${id}:`, error);
         return answer(details.status, details);
       }
     },
   });
-  app.addHook('onReady', () => uploads.cleanUpExpiredUploads().then(() => undefined));
+  app.addHook('onReady', () => pieces.tidy());
   // its body is read piece by piece, not as a whole
   app.addContentTypeParser('application/offset+octet-stream', (_request, _payload, done) => done(null));
   /** A client that lost the last response asks for the offset: the upload is complete, though its file has moved on to the import. */

@@ -2,7 +2,7 @@ import { once } from 'node:events';
 import { existsSync } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { DataFolder } from '../storage/data-folder.ts';
+import type { Contents } from '../storage/contents.ts';
 import { startThread } from '../threads/start-thread.ts';
 import type { CompareOrder } from './compare-messages.ts';
 import type { RevisionRow } from './revisions.ts';
@@ -11,7 +11,7 @@ import type { RevisionRow } from './revisions.ts';
 export class Comparisons {
   readonly #running = new Map<string, Promise<void>>();
 
-  constructor(private readonly folder: DataFolder) {}
+  constructor(private readonly contents: Contents) {}
 
   /** @returns the file that holds the comparison as JSON */
   async file(from: RevisionRow, to: RevisionRow, tolerance: number): Promise<string> {
@@ -26,17 +26,18 @@ export class Comparisons {
   }
 
   async #files(from: RevisionRow, to: RevisionRow, tolerance: number): Promise<{ outFile: string; sameFile: string }> {
-    const folderOf = ({ drawingId, number }: RevisionRow): string => this.folder.revision(drawingId, number);
-    const outFile = join(folderOf(to), `comparison-${from.number}-${tolerance}.json`);
-    const sameFile = join(folderOf(to), `same-${from.number}-${tolerance}.bin`);
+    const folderOf = ({ drawingId, number }: RevisionRow): Promise<string> => this.contents.revision(drawingId, number);
+    const [earlier, later] = [await folderOf(from), await folderOf(to)];
+    const outFile = join(later, `comparison-${from.number}-${tolerance}.json`);
+    const sameFile = join(later, `same-${from.number}-${tolerance}.bin`);
     const files = { outFile, sameFile };
     if (existsSync(outFile) && existsSync(sameFile)) return files;
     // who asks for the same meanwhile waits for the same
     let running = this.#running.get(outFile);
     if (!running) {
       const order: CompareOrder = {
-        from: { number: from.number, folder: folderOf(from), layers: from.layers },
-        to: { number: to.number, folder: folderOf(to), layers: to.layers },
+        from: { number: from.number, folder: earlier, layers: from.layers },
+        to: { number: to.number, folder: later, layers: to.layers },
         kind: to.kind,
         tolerance,
         outFile,

@@ -1,27 +1,27 @@
-import { existsSync } from 'node:fs';
-import { rm } from 'node:fs/promises';
-import { and, desc, eq, inArray } from 'drizzle-orm';
+import { and, desc, eq } from 'drizzle-orm';
 import type { RevisionDto } from '@gull-pane/protocol/revisions';
-import type { Database } from '../db/database.ts';
+import type { Database, Transaction } from '../db/database.ts';
 import { drawings, layers, revisions, type jobs } from '../db/schema.ts';
 import type { ImportResult } from '../jobs/import-messages.ts';
 import { Problem } from '../problem.ts';
-import type { DataFolder } from '../storage/data-folder.ts';
+import type { Contents } from '../storage/contents.ts';
+import type { RemovedContents } from './removed-contents.ts';
 
-type Transaction = Parameters<Parameters<Database['transaction']>[0]>[0];
 export type RevisionRow = typeof revisions.$inferSelect;
 
 /** The imports of a drawing whose content is kept. */
 export class Revisions {
   constructor(
     private readonly db: Database,
-    private readonly folder: DataFolder,
+    private readonly contents: Contents,
+    private readonly removed: RemovedContents,
   ) {}
 
   /** Newest first. */
   async of(drawingId: string): Promise<RevisionRow[]> {
     const rows = await this.#rows(drawingId);
-    return rows.filter(({ number }) => existsSync(this.folder.revision(drawingId, number)));
+    const isKept = await Promise.all(rows.map(({ number }) => this.contents.has(drawingId, number)));
+    return rows.filter((_row, k) => isKept[k]);
   }
 
   /** @throws Problem revision-not-found */
@@ -39,7 +39,7 @@ export class Revisions {
     result: ImportResult,
   ): Promise<void> {
     const [before] = await tx.select().from(drawings).where(eq(drawings.id, drawingId));
-    if (before && before.revision > 0 && existsSync(this.folder.revision(drawingId, before.revision))) {
+    if (before && before.revision > 0 && (await this.contents.has(drawingId, before.revision))) {
       const rows = await tx.select().from(layers).where(eq(layers.drawingId, drawingId)).orderBy(layers.number);
       await tx
         .insert(revisions)
@@ -82,15 +82,20 @@ export class Revisions {
       .onConflictDoNothing();
   }
 
-  /** Removes all but the newest. */
-  async keepLatest(drawingId: string, count: number): Promise<void> {
-    const rows = await this.#rows(drawingId);
-    for (const { number } of rows.slice(count)) await this.remove(drawingId, number);
+  /** Removes all but the newest; their files go with the next sweep. */
+  async keepLatest(tx: Transaction, drawingId: string, count: number): Promise<void> {
+    const rows = await tx
+      .select({ number: revisions.number })
+      .from(revisions)
+      .where(eq(revisions.drawingId, drawingId))
+      .orderBy(desc(revisions.number))
+      .offset(count);
+    for (const { number } of rows) await this.#remove(tx, drawingId, number);
   }
 
   async remove(drawingId: string, number: number): Promise<void> {
-    await this.db.delete(revisions).where(and(eq(revisions.drawingId, drawingId), inArray(revisions.number, [number])));
-    await rm(this.folder.revision(drawingId, number), { recursive: true, force: true });
+    await this.db.transaction((tx) => this.#remove(tx, drawingId, number));
+    await this.removed.sweep();
   }
 
   async rename(drawingId: string, number: number, name: string): Promise<void> {
@@ -98,6 +103,11 @@ export class Revisions {
       .update(revisions)
       .set({ name })
       .where(and(eq(revisions.drawingId, drawingId), eq(revisions.number, number)));
+  }
+
+  async #remove(tx: Transaction, drawingId: string, number: number): Promise<void> {
+    await tx.delete(revisions).where(and(eq(revisions.drawingId, drawingId), eq(revisions.number, number)));
+    await this.removed.add(tx, drawingId, number);
   }
 
   #rows(drawingId: string): Promise<RevisionRow[]> {

@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { hostname } from 'node:os';
@@ -9,32 +10,12 @@ import { StartError } from '../start-error.ts';
 const STALE_MS = 6000;
 const SIGN_OF_LIFE_MS = 1500;
 
-/** Where everything is kept that must survive: the database, sources, tiles. */
+/** What one server keeps on its machine: the embedded database, files that are being received, copies of blobs. */
 export class DataFolder {
   readonly database: string;
 
   constructor(readonly root: string) {
     this.database = join(root, 'database');
-  }
-
-  /** What one drawing keeps on disk. */
-  drawing(drawingId: string): string {
-    return join(this.root, 'drawings', drawingId);
-  }
-
-  /** Content of one import: tileset, tiles, exact objects, picture. */
-  revision(drawingId: string, revision: number): string {
-    return join(this.drawing(drawingId), `r${revision}`);
-  }
-
-  /** The file as it was sent for a job. */
-  source(jobId: string): string {
-    return join(this.root, 'sources', `${jobId}.source`);
-  }
-
-  /** The file that the content of an import was made of. */
-  keptSource(drawingId: string, revision: number): string {
-    return join(this.revision(drawingId, revision), 'source');
   }
 
   /** A received package, until it is accepted or discarded. */
@@ -50,10 +31,15 @@ export class DataFolder {
   get uploads(): string {
     return join(this.root, 'uploads');
   }
+
+  /** Copies of what lies elsewhere, and drafts: nothing that must survive. */
+  get copies(): string {
+    return join(this.root, 'copies');
+  }
 }
 
 /** Makes a folder and those above it, one by one: on some file systems the runtime's own way never comes back. */
-async function makeFolder(path: string): Promise<void> {
+export async function makeFolder(path: string): Promise<void> {
   if (existsSync(path)) return;
   if (dirname(path) !== path) await makeFolder(dirname(path));
   await mkdir(path).catch((error: unknown) => {
@@ -70,11 +56,18 @@ export interface Holder {
   readonly url?: string;
 }
 
+export interface HeldFolder {
+  readonly folder: DataFolder;
+  /** Of the server whose folder it is, the same over all its starts. */
+  readonly serverId: string;
+  readonly release: () => Promise<void>;
+}
+
 /**
  * Makes the data folder and takes it for this process alone: two databases on one folder would lose rows silently.
  * @throws StartError if it can't be written or another process holds it
  */
-export async function takeDataFolder(root: string): Promise<{ folder: DataFolder; release: () => Promise<void> }> {
+export async function takeDataFolder(root: string): Promise<HeldFolder> {
   const folder = new DataFolder(root);
   try {
     await makeFolder(folder.sources);
@@ -108,13 +101,25 @@ export async function takeDataFolder(root: string): Promise<{ folder: DataFolder
   }
   const me: Holder = { pid: process.pid, host: hostname(), since: new Date().toISOString() };
   await writeFile(holderFile, JSON.stringify(me));
+  await rm(folder.copies, { recursive: true, force: true });
   return {
     folder,
+    serverId: await serverIdOf(root),
     release: async () => {
       await rm(holderFile, { force: true });
       await release();
     },
   };
+}
+
+/** Made at the first start. */
+async function serverIdOf(root: string): Promise<string> {
+  const file = join(root, 'server-id');
+  const kept = (await readFile(file, 'utf8').catch(() => '')).trim();
+  if (kept !== '') return kept;
+  const id = randomUUID();
+  await writeFile(file, id);
+  return id;
 }
 
 /** Lets others on this machine know where the server of a data folder is. */

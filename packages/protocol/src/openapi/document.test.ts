@@ -1,5 +1,5 @@
 import { expect, it } from 'vitest';
-import { openApiDocument } from './openapi.ts';
+import { openApiDocument } from './document.ts';
 
 it('every operation has a name of its own that a client can call it by', () => {
   const { paths } = openApiDocument() as { paths: Record<string, Record<string, { operationId: string }>> };

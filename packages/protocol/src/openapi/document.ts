@@ -1,0 +1,103 @@
+/// <reference path="../class-transformer-storage.d.ts" />
+import 'reflect-metadata/lite';
+import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
+import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
+import { problemCatalogue, type ProblemCode } from '../problems.ts';
+import type { Json } from './operation.ts';
+import { operations } from './operations.ts';
+
+/** The interface as an OpenAPI 3.1 document. */
+export function openApiDocument(): Json {
+  const schemas = validationMetadatasToSchemas({
+    refPointerPrefix: '#/components/schemas/',
+    classTransformerMetadataStorage: defaultMetadataStorage,
+  });
+  const paths: Record<string, Record<string, unknown>> = {};
+  for (const operation of operations) {
+    const { method, path, needs, summary, body, status = 200, answer, problems = [] } = operation;
+    const inPath = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
+      name,
+      in: 'path',
+      required: true,
+      schema: { type: 'string' },
+    }));
+    const others = (operation.parameters ?? []).map(({ isRequired = false, ...parameter }) => ({
+      ...parameter,
+      required: isRequired,
+    }));
+    const parameters = [...inPath, ...others];
+    (paths[path] ??= {})[method] = {
+      operationId: operationIdOf(method, path),
+      summary,
+      'x-needs-role': needs,
+      security: needs === 'nothing' ? [] : [{ token: [] }, { session: [] }],
+      ...(parameters.length > 0 ? { parameters } : {}),
+      ...(body ? { requestBody: { required: true, content: body } } : {}),
+      responses: {
+        [status]: { description: 'Done', ...(answer ? { content: answer } : {}) },
+        ...problemResponses([...(needs === 'nothing' ? [] : ACCESS_PROBLEMS), ...problems]),
+      },
+    };
+  }
+  return {
+    openapi: '3.1.0',
+    info: { title: 'Gull Pane', version: '0.1.0', license: { name: 'MIT', identifier: 'MIT' } },
+    paths,
+    components: { securitySchemes, schemas: { ...schemas, Problem: problemSchema } },
+  };
+}
+
+/** What any request may be refused with that needs somebody, where a token or a sign-in service is set. */
+const ACCESS_PROBLEMS = ['token-needed', 'not-allowed', 'too-many-requests'] as const;
+
+const securitySchemes: Json = {
+  token: { type: 'http', scheme: 'bearer', description: 'The access token that the server was started with' },
+  session: {
+    type: 'apiKey',
+    in: 'cookie',
+    name: 'gull_pane_session',
+    description: 'Set by naming the token, or by signing in',
+  },
+};
+
+/** A name for an operation that generated clients can call it by: `getDrawingsByIdLayers`. */
+function operationIdOf(method: string, path: string): string {
+  const words = path.split(/[/.-]/).flatMap((word) => {
+    const parameter = /^\{(\w+)\}$/.exec(word);
+    if (parameter) return ['By', parameter[1]!];
+    return word === '' || word === 'api' ? [] : [word];
+  });
+  return method + words.map((word) => word.charAt(0).toUpperCase() + word.slice(1)).join('');
+}
+
+const problemSchema: Json = {
+  type: 'object',
+  description: 'RFC 9457 problem details',
+  required: ['type', 'title', 'status', 'code', 'hint'],
+  properties: {
+    type: { type: 'string' },
+    title: { type: 'string' },
+    status: { type: 'integer' },
+    detail: { type: 'string' },
+    instance: { type: 'string' },
+    code: { enum: Object.keys(problemCatalogue) },
+    hint: { type: 'string' },
+    line: { type: 'integer' },
+    column: { type: 'integer' },
+    current: { description: 'In a conflict: the version on the server' },
+  },
+};
+
+function problemResponses(codes: readonly ProblemCode[]): Json {
+  const byStatus = new Map<number, ProblemCode[]>();
+  for (const code of codes) {
+    const { status } = problemCatalogue[code];
+    byStatus.set(status, [...(byStatus.get(status) ?? []), code]);
+  }
+  return Object.fromEntries(
+    [...byStatus].map(([status, list]) => {
+      const content = { 'application/problem+json': { schema: { $ref: '#/components/schemas/Problem' } } };
+      return [String(status), { description: list.map((code) => problemCatalogue[code].title).join('; '), content }];
+    }),
+  );
+}

@@ -1,0 +1,80 @@
+import {
+  ChangeSheetSetDto,
+  KeepSheetSetDto,
+  PrintDto,
+  PrintProgressDto,
+  SheetFrameDto,
+  SheetSetDto,
+} from '../sheet-sets.ts';
+import { bytes, json, listOf, ref, type Operation } from './operation.ts';
+
+/** Sheets for paper. */
+export const paperOperations: readonly Operation[] = [
+  {
+    method: 'get',
+    path: '/api/drawings/{id}/sheet-sets',
+    needs: 'look',
+    summary: 'Sets of sheets that are laid out for paper, in their order',
+    answer: listOf(SheetSetDto),
+    problems: ['drawing-not-found'],
+  },
+  {
+    method: 'post',
+    path: '/api/drawings/{id}/sheet-sets',
+    needs: 'mark',
+    summary: 'Keeps a set of sheets',
+    status: 201,
+    body: json(ref(KeepSheetSetDto)),
+    answer: json(ref(SheetSetDto)),
+    problems: ['drawing-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    method: 'patch',
+    path: '/api/sheet-sets/{id}',
+    needs: 'mark',
+    summary: 'Changes a set of sheets, if it is still as it was told',
+    body: json(ref(ChangeSheetSetDto)),
+    answer: json(ref(SheetSetDto)),
+    problems: ['sheet-set-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    method: 'delete',
+    path: '/api/sheet-sets/{id}',
+    needs: 'mark',
+    summary: 'Deletes a set of sheets',
+    status: 204,
+    problems: ['sheet-set-not-found'],
+  },
+  {
+    method: 'post',
+    path: '/api/drawings/{id}/print',
+    needs: 'look',
+    summary: 'Sheets with views of the drawing at their exact scale, as PDF, SVG, PNG or TIFF',
+    body: json(ref(PrintDto)),
+    answer: {
+      ...bytes('application/pdf'),
+      ...bytes('image/svg+xml'),
+      ...bytes('image/png'),
+      ...bytes('image/tiff'),
+      ...bytes('application/zip'),
+    },
+    problems: ['drawing-not-found', 'drawing-not-ready', 'revision-not-found', 'bad-request'],
+  },
+  {
+    method: 'get',
+    path: '/api/prints/{run}',
+    needs: 'look',
+    summary: 'How far the writing of sheets has come, by the name that the client gave it',
+    answer: json(ref(PrintProgressDto)),
+    problems: ['not-found'],
+  },
+  {
+    method: 'post',
+    path: '/api/drawings/{id}/frame-overlay',
+    needs: 'look',
+    summary: 'What lies on top of a frame of a sheet: marks, changes, what has not been seen yet; mm on the sheet',
+    body: json(ref(SheetFrameDto)),
+    answer: json({ type: 'array', items: { type: 'object' } }),
+    problems: ['drawing-not-found', 'drawing-not-ready', 'revision-not-found', 'bad-request'],
+  },
+];

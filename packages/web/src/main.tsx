@@ -17,12 +17,13 @@ import { useAccess } from './api/access-store';
 import { usePreferences } from './store/preferences-store';
 import { componentTheme } from './theme/themes';
 
-const TokenPage = later(async () => (await import('./pages/token-page')).TokenPage);
+const SignInPage = later(async () => (await import('./pages/sign-in-page')).SignInPage);
 takeUpLeftPage();
 foldWhereNarrow();
 const router = createBrowserRouter(routes);
 
-// what was asked for without the token is asked for again
+void useAccess.getState().load();
+// what was asked for before it was known who asks is asked for again
 useAccess.subscribe(({ isNeeded }, before) => {
   if (before.isNeeded && !isNeeded) void router.revalidate();
 });
@@ -36,7 +37,7 @@ function watchMotion(onChange: () => void): () => void {
 function GullPane(): ReactElement {
   const theme = usePreferences((preferences) => preferences.theme);
   const prefersStill = useSyncExternalStore(watchMotion, () => stillness.matches);
-  const isTokenNeeded = useAccess((access) => access.isNeeded);
+  const isSignInNeeded = useAccess((access) => access.isNeeded);
   useEffect(() => {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
@@ -45,7 +46,7 @@ function GullPane(): ReactElement {
       theme={componentTheme(theme, prefersStill)}
       select={{ suffixIcon: <ChevronDown size={14} aria-hidden /> }}
     >
-      {isTokenNeeded ? <TokenPage /> : <RouterProvider router={router} />}
+      {isSignInNeeded ? <SignInPage /> : <RouterProvider router={router} />}
     </ConfigProvider>
   );
 }

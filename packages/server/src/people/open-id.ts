@@ -85,8 +85,12 @@ export class OpenId {
     this.#found ??= client
       // without TLS only on this machine, such as in tests
       .discovery(url, clientId, clientSecret, undefined, {
-        // oxlint-disable-next-line typescript/no-deprecated -- marked so that nobody uses it elsewhere
-        execute: url.protocol === 'http:' ? [client.allowInsecureRequests] : [],
+        execute: [
+          // the signature of what it says, too, not only that it came from there
+          client.enableNonRepudiationChecks,
+          // oxlint-disable-next-line typescript/no-deprecated -- marked so that nobody uses it elsewhere
+          ...(url.protocol === 'http:' ? [client.allowInsecureRequests] : []),
+        ],
       })
       .catch((error: unknown) => {
         this.#found = null;

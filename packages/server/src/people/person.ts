@@ -20,3 +20,6 @@ declare module 'fastify' {
     person: Person | null;
   }
 }
+
+/** @returns whose something is: who has signed in, else whom the request names */
+export const nameOf = ({ person }: { readonly person: Person | null }, named: string): string => person?.name || named;

@@ -8,6 +8,7 @@ import { reviews } from '../db/schema.ts';
 import { Problem } from '../problem.ts';
 import { Comparisons } from '../revisions/comparisons.ts';
 import { Revisions, toDto, type RevisionRow } from '../revisions/revisions.ts';
+import { nameOf } from '../people/person.ts';
 import { checked } from './checked.ts';
 import { idOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
@@ -84,7 +85,8 @@ export function revisionRoutes(app: FastifyInstance, { db, contents, removed, ch
   app.put('/api/drawings/:id/comparison/reviews', async (request: Compared, reply) => {
     const pair = await pairOf(request);
     const [from, to] = pair;
-    const { change, person, state, note } = checked(() => readDto(KeepReviewDto, request.body));
+    const { change, person: named, state, note } = checked(() => readDto(KeepReviewDto, request.body));
+    const person = nameOf(request, named);
     const own = and(ofPair(pair), eq(reviews.change, change), eq(reviews.person, person));
     if (state === 'open') await db.delete(reviews).where(own);
     else

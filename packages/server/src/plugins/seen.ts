@@ -8,6 +8,7 @@ import { seen } from '../db/schema.ts';
 import { carriedBits } from '../revisions/carried-bits.ts';
 import { Comparisons } from '../revisions/comparisons.ts';
 import { Revisions } from '../revisions/revisions.ts';
+import { nameOf } from '../people/person.ts';
 import { checked } from './checked.ts';
 import { contentOf } from './drawings.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
@@ -26,7 +27,11 @@ export function seenRoutes(app: FastifyInstance, { db, contents, removed }: Serv
     request: OfPerson,
   ): Promise<Pick<typeof seen.$inferSelect, 'drawingId' | 'revision' | 'person'>> => {
     const { id, revision } = await contentOf(repository, request);
-    return { drawingId: idOfAddress(id), revision, person: (request.query.person ?? '').slice(0, MOST_PERSON) };
+    return {
+      drawingId: idOfAddress(id),
+      revision,
+      person: nameOf(request, request.query.person ?? '').slice(0, MOST_PERSON),
+    };
   };
 
   const revisions = new Revisions(db, contents, removed);

@@ -5,6 +5,7 @@ import { useDropzone } from 'react-dropzone';
 import { Link } from 'react-router';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { hasEnded, type JobDto, type JobProgressDto } from '@gull-pane/protocol/jobs';
+import { useMay } from '../api/access-store';
 import type { MenuItems } from '../controls/drop-menu';
 import { useFileChoice } from '../controls/file-choice';
 import { MenuButton } from '../controls/menu-button';
@@ -18,10 +19,12 @@ export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): Reac
   const [isRenaming, setRenaming] = useState(false);
   const hasContent = drawing.revision > 0;
   const isImporting = drawing.jobId !== null;
+  const mayManage = useMay('manage');
   const { sendAnew } = useDrawings();
   const { getRootProps, isDragActive } = useDropzone({
     noClick: true,
     noKeyboard: true,
+    disabled: !mayManage,
     // the page around takes what is dropped beside the cards
     noDragEventsBubbling: true,
     onDrop: (files) => {
@@ -62,7 +65,7 @@ export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): Reac
           ) : (
             <strong>{drawing.name}</strong>
           )}
-          <CardMenu drawing={drawing} onRename={() => setRenaming(true)} />
+          {mayManage && <CardMenu drawing={drawing} onRename={() => setRenaming(true)} />}
         </div>
         {isImporting ? <ImportProgress drawing={drawing} job={job} /> : <Facts drawing={drawing} />}
       </div>

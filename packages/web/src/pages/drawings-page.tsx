@@ -6,10 +6,12 @@ import { TopBar } from '../bar/top-bar';
 import { bytesText } from '../basics/figures';
 import { useDrawings } from '../store/drawings-store';
 import { BeginDialog } from './begin-dialog';
+import { useMay } from '../api/access-store';
 import { DrawingCard } from './drawing-card';
 import { Notes } from './later-parts';
 import { Notice } from '../controls/notice';
 import { PackageDialog } from './package-dialog';
+import { SignedIn } from './signed-in';
 import './drawings-page.css';
 
 /** Loads the list before the page is shown. If that fails, the page shows the error. */
@@ -21,6 +23,7 @@ export async function loadDrawings(): Promise<null> {
 /** All drawings as cards; files are dropped anywhere on the page or chosen. */
 export function DrawingsPage(): ReactElement {
   const { drawings, trouble, refused, sending, refresh, send, forgetRefused } = useDrawings();
+  const mayManage = useMay('manage');
   const [isBeginning, setBeginning] = useState(false);
   const [packaged, setPackaged] = useState<File | null>(null);
   useEffect(() => {
@@ -29,6 +32,7 @@ export function DrawingsPage(): ReactElement {
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
+    disabled: !mayManage,
     onDrop: (files) => {
       void import('./joined-files').then(async ({ joinedFiles }) => {
         const { drawings: ready, packages } = await joinedFiles(files);
@@ -44,15 +48,20 @@ export function DrawingsPage(): ReactElement {
         <div className="drawings-head">
           <h1>Drawings</h1>
           <input {...getInputProps({ 'aria-label': 'Files to import' })} />
-          <Button type="primary" icon={<FileUp size={16} aria-hidden />} onClick={open}>
-            Import a drawing
-          </Button>
-          <Button icon={<FilePlus2 size={16} aria-hidden />} onClick={() => setBeginning(true)}>
-            Begin a drawing
-          </Button>
-          <span className="muted">
-            SVG, PDF, GeoJSON, pictures, glTF, IFC, STEP, IGES, STL, OBJ, PLY, points, packages · or drop files here
-          </span>
+          {mayManage && (
+            <>
+              <Button type="primary" icon={<FileUp size={16} aria-hidden />} onClick={open}>
+                Import a drawing
+              </Button>
+              <Button icon={<FilePlus2 size={16} aria-hidden />} onClick={() => setBeginning(true)}>
+                Begin a drawing
+              </Button>
+              <span className="muted">
+                SVG, PDF, GeoJSON, pictures, glTF, IFC, STEP, IGES, STL, OBJ, PLY, points, packages · or drop files here
+              </span>
+            </>
+          )}
+          <SignedIn />
         </div>
         {refused.map(({ file, title, detail, hint }, index) => (
           <Alert
@@ -82,7 +91,12 @@ export function DrawingsPage(): ReactElement {
             </Button>
           </div>
         ))}
-        {drawings?.length === 0 && sending.length === 0 && (
+        {drawings?.length === 0 && !mayManage && (
+          <Notice title="No drawing is here yet">
+            <p>Somebody who manages drawings has to import one.</p>
+          </Notice>
+        )}
+        {drawings?.length === 0 && mayManage && sending.length === 0 && (
           <Notice title="No drawing is here yet">
             <p>
               Drop a plan (SVG, PDF, GeoJSON), a picture (PNG, JPEG, TIFF), a model (glTF, IFC, STEP, STL, OBJ, PLY) or

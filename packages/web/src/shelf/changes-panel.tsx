@@ -7,6 +7,7 @@ import type { RevisionDto } from '@gull-pane/protocol/revisions';
 import type { Action, ActionTarget, Parts } from '../actions/action';
 import { beforeAndAfterAction, nextChangeAction, previousChangeAction } from '../actions/change-actions';
 import { ActionTip } from '../actions/action-tip';
+import { useSignedInName } from '../api/access-store';
 import { grouped, whenText } from '../basics/figures';
 import { FigureField } from '../controls/figure-field';
 import { LongList } from '../controls/long-list';
@@ -140,6 +141,7 @@ function Compared({ target, state, comparison }: ComparedProps): ReactElement {
   const listed = listedClusters(state);
   const looked = changes.filter(({ key }) => own.has(key)).length;
   const person = usePreferences((preferences) => preferences.person);
+  const isNamed = useSignedInName() !== '';
   if (total === 0) return <NothingYet>{`Nothing differs: all ${grouped(same)} objects are the same.`}</NothingYet>;
   return (
     <>
@@ -184,6 +186,7 @@ function Compared({ target, state, comparison }: ComparedProps): ReactElement {
         size="small"
         aria-label="Your name"
         placeholder="Your name, for what you say of changes"
+        disabled={isNamed}
         maxLength={80}
         value={person}
         onChange={(event) => usePreferences.getState().set({ person: event.target.value })}

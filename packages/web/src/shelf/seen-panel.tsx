@@ -3,6 +3,7 @@ import { useState, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import type { Covered } from '@gull-pane/core/seen/coverage';
 import type { Parts } from '../actions/action';
+import { useSignedInName } from '../api/access-store';
 import { ActionTip } from '../actions/action-tip';
 import { nextUnseenAction, recordSeenAction } from '../actions/seen-actions';
 import { grouped } from '../basics/figures';
@@ -81,6 +82,7 @@ export function SeenPanel({
   const { sheets, kind } = useStore(target.drawing, (state) => state.drawing);
   const isFlat = kind === 'flat';
   const person = usePreferences((preferences) => preferences.person);
+  const isNamed = useSignedInName() !== '';
   const names = new Map(layers.map(({ id, name }) => [id, name]));
   const byLayer = [...(told?.layers ?? [])]
     .sort((a, b) => percentOf(a) - percentOf(b) || b.total - a.total)
@@ -103,6 +105,7 @@ export function SeenPanel({
         size="small"
         aria-label="Your name"
         placeholder="Your name: each person has a record"
+        disabled={isNamed}
         maxLength={80}
         value={person}
         onChange={(event) => usePreferences.getState().set({ person: event.target.value })}

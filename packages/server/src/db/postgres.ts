@@ -28,8 +28,9 @@ export const notEmbedded = (): StartError =>
  */
 export async function openPostgres(url: string): Promise<OpenDatabase> {
   const pool = new Pool({ connectionString: url, max: MOST_CONNECTIONS, connectionTimeoutMillis: 10_000 });
-  // a connection that breaks while nobody uses it is replaced
+  // a connection that breaks is replaced, whether somebody uses it or not; who does hears it with what was asked
   pool.on('error', (error) => console.error(`database connection: ${error.message}`));
+  pool.on('connect', (client) => client.on('error', () => undefined));
   const watch = new DatabaseWatch(url, pool);
   try {
     await watch.begin();

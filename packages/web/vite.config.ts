@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 import { compression } from 'vite-plugin-compression2';
@@ -8,6 +9,11 @@ export default defineConfig({
     react(),
     compression({ algorithms: ['brotliCompress', 'gzip'], include: /\.(js|css|html|svg)$/, threshold: 1024 }),
   ],
+  resolve: {
+    alias: {
+      '@rc-component/async-validator': fileURLToPath(new URL('./src/basics/no-form-rules.ts', import.meta.url)),
+    },
+  },
   server: { proxy: { '/api': `http://127.0.0.1:${process.env.GULL_PANE_API_PORT ?? '4181'}` } },
   build: {
     target: 'es2023',

@@ -111,6 +111,11 @@ export const problemCatalogue = {
     title: 'This server asks for its access token',
     hint: 'Name the token that the server was started with.',
   },
+  'precondition-failed': {
+    status: 412,
+    title: 'Somebody else has changed this meanwhile',
+    hint: 'Look at the version on the server, then change that one.',
+  },
   'not-allowed': {
     status: 403,
     title: 'You may not do this',

@@ -5,6 +5,7 @@ import fastifyMultipart from '@fastify/multipart';
 import fastifyRateLimit from '@fastify/rate-limit';
 import fastify, { type FastifyInstance } from 'fastify';
 import { access, people } from './plugins/access.ts';
+import { apiDocsRoutes } from './plugins/api-docs.ts';
 import { arrangementRoutes } from './plugins/arrangements.ts';
 import { backupRoutes } from './plugins/backups.ts';
 import { cardRoutes } from './plugins/cards.ts';
@@ -20,6 +21,7 @@ import { loopbackGuard } from './plugins/loopback-guard.ts';
 import { openApiRoutes } from './plugins/openapi.ts';
 import { packageRoutes } from './plugins/packages.ts';
 import { problemHandling } from './plugins/problems.ts';
+import { resources } from './plugins/resources.ts';
 import { revisionRoutes } from './plugins/revisions.ts';
 import { seenRoutes } from './plugins/seen.ts';
 import type { Services } from './plugins/services.ts';
@@ -39,6 +41,7 @@ const watching = [healthRoutes, metricsRoutes];
 /** A capability of the server: adds its routes. A new one is a file in plugins/ and a name here. */
 const capabilities: ((app: FastifyInstance, services: Services) => void)[] = [
   openApiRoutes,
+  apiDocsRoutes,
   signInRoutes,
   drawingRoutes,
   uploadRoutes,
@@ -112,6 +115,7 @@ export async function buildApp(services: Services, onRoute: (route: string) => v
     timeWindow: '1 minute',
     errorResponseBuilder: () => new Problem('too-many-requests'),
   });
+  await resources(app);
   await app.register(fastifyCompress, {
     global: true,
     threshold: LEAST_COMPRESSED_BYTES,

@@ -23,6 +23,10 @@ foldWhereNarrow();
 const router = createBrowserRouter(routes);
 
 void useAccess.getState().load();
+useAccess.subscribe(({ session }, before) => {
+  const name = session?.person?.name;
+  if (session !== before.session && name) usePreferences.getState().set({ person: name });
+});
 // what was asked for before it was known who asks is asked for again
 useAccess.subscribe(({ isNeeded }, before) => {
   if (before.isNeeded && !isNeeded) void router.revalidate();

@@ -3,7 +3,7 @@ import 'reflect-metadata/lite';
 import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { problemCatalogue, type ProblemCode } from '../problems.ts';
-import type { Json } from './operation.ts';
+import type { Json, Operation } from './operation.ts';
 import { operations } from './operations.ts';
 
 /** The interface as an OpenAPI 3.1 document. */
@@ -25,7 +25,7 @@ export function openApiDocument(): Json {
       ...parameter,
       required: isRequired,
     }));
-    const parameters = [...inPath, ...others];
+    const parameters = [...inPath, ...others, ...usualParameters(operation)];
     (paths[path] ??= {})[method] = {
       operationId: operationIdOf(method, path),
       summary,
@@ -46,6 +46,37 @@ export function openApiDocument(): Json {
     components: { securitySchemes, schemas: { ...schemas, Problem: problemSchema } },
   };
 }
+
+/** What all lists and all resources with versions have in common. */
+function usualParameters({ method, path, answer, problems = [] }: Operation): readonly Json[] {
+  const schema = (answer?.['application/json'] as { schema?: { type?: string } } | undefined)?.schema;
+  if (method === 'get' && schema?.type === 'array') return [LIMIT, AFTER];
+  const isVersioned = method === 'patch' && problems.includes('version-conflict');
+  return isVersioned || (method === 'delete' && VERSIONED.test(path)) ? [IF_MATCH] : [];
+}
+
+const VERSIONED = /^\/api\/(cards|tours|sheet-sets|arrangements)\/\{id\}$/;
+const LIMIT: Json = {
+  in: 'query',
+  name: 'limit',
+  description: 'Items at most; the header `link` then leads to the next page',
+  schema: { type: 'integer', minimum: 1, maximum: 1000 },
+  required: false,
+};
+const AFTER: Json = {
+  in: 'query',
+  name: 'after',
+  description: 'Goes on after the item of this id',
+  schema: { type: 'string' },
+  required: false,
+};
+const IF_MATCH: Json = {
+  in: 'header',
+  name: 'if-match',
+  description: 'The ETag of the version that is changed, instead of `version` in the body',
+  schema: { type: 'string' },
+  required: false,
+};
 
 /** What any request may be refused with that needs somebody, where a token or a sign-in service is set. */
 const ACCESS_PROBLEMS = ['token-needed', 'not-allowed', 'too-many-requests'] as const;

@@ -29,6 +29,14 @@ export const paperOperations: readonly Operation[] = [
     problems: ['drawing-not-found', 'bad-request', 'version-conflict'],
   },
   {
+    method: 'get',
+    path: '/api/sheet-sets/{id}',
+    needs: 'look',
+    summary: 'One set of sheets',
+    answer: json(ref(SheetSetDto)),
+    problems: ['sheet-set-not-found'],
+  },
+  {
     method: 'patch',
     path: '/api/sheet-sets/{id}',
     needs: 'mark',

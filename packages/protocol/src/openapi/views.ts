@@ -55,6 +55,14 @@ export const viewsOperations: readonly Operation[] = [
     problems: ['drawing-not-found', 'bad-request', 'version-conflict'],
   },
   {
+    method: 'get',
+    path: '/api/cards/{id}',
+    needs: 'look',
+    summary: 'One view',
+    answer: json(ref(CardDto)),
+    problems: ['card-not-found'],
+  },
+  {
     method: 'patch',
     path: '/api/cards/{id}',
     needs: 'mark',
@@ -96,6 +104,14 @@ export const viewsOperations: readonly Operation[] = [
     body: json(ref(KeepTourDto)),
     answer: json(ref(TourDto)),
     problems: ['drawing-not-found', 'bad-request', 'version-conflict'],
+  },
+  {
+    method: 'get',
+    path: '/api/tours/{id}',
+    needs: 'look',
+    summary: 'One tour',
+    answer: json(ref(TourDto)),
+    problems: ['tour-not-found'],
   },
   {
     method: 'patch',

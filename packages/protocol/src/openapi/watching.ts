@@ -41,4 +41,19 @@ export const watchingOperations: readonly Operation[] = [
     ],
     answer: bytes('text/event-stream'),
   },
+  {
+    method: 'get',
+    path: '/api/docs',
+    needs: 'nothing',
+    summary: 'This document as a page to read',
+    answer: bytes('text/html'),
+  },
+  {
+    method: 'get',
+    path: '/api/docs/{asset}',
+    needs: 'nothing',
+    summary: 'What that page consists of',
+    answer: bytes('text/javascript'),
+    problems: ['not-found'],
+  },
 ];

@@ -16,7 +16,7 @@ import { Problem } from '../problem.ts';
 import { checked } from './checked.ts';
 import { pictureAddress, sendPicture } from './pictures.ts';
 import type { Services } from './services.ts';
-import { conflict, idOr, toldOf } from './versions.ts';
+import { changeIn, conflict, idOr, toldOf, versionOf } from './versions.ts';
 
 type OneArrangement = FastifyRequest<{ Params: { id: string } }>;
 
@@ -86,7 +86,7 @@ export function arrangementRoutes(app: FastifyInstance, { db, changes }: Service
 
   app.patch('/api/arrangements/:id', options, async (request: OneArrangement): Promise<ArrangementDto> => {
     const id = idOr('arrangement-not-found', request);
-    const { version, ...change } = checked(() => readDto(ChangeArrangementDto, request.body));
+    const { version, ...change } = checked(() => readDto(ChangeArrangementDto, changeIn(request)));
     if (change.arranged) checkPanes(change.arranged);
     const [row] = await db
       .update(arrangements)
@@ -95,17 +95,21 @@ export function arrangementRoutes(app: FastifyInstance, { db, changes }: Service
       .returning({ id: arrangements.id });
     if (!row) {
       const current = await find(id);
-      throw conflict(current.name, current.version, version, current);
+      throw conflict(request, current, version, current);
     }
     return told(id);
   });
 
   app.delete('/api/arrangements/:id', async (request: OneArrangement, reply) => {
+    const [id, version] = [idOr('arrangement-not-found', request), versionOf(request)];
     const [row] = await db
       .delete(arrangements)
-      .where(eq(arrangements.id, idOr('arrangement-not-found', request)))
+      .where(and(eq(arrangements.id, id), version === null ? undefined : eq(arrangements.version, version)))
       .returning({ id: arrangements.id });
-    if (!row) throw new Problem('arrangement-not-found');
+    if (!row) {
+      const current = await find(id);
+      throw conflict(request, current, version ?? current.version, current);
+    }
     changes.tell({ kind: 'arrangement-gone', id: row.id });
     return reply.status(204).send();
   });

@@ -10,7 +10,7 @@ import { DrawingsRepository } from './drawings-repository.ts';
 import { idOf } from './drawings.ts';
 import { pictureAddress, sendPicture } from './pictures.ts';
 import type { Services } from './services.ts';
-import { conflict, idOr, toldOf } from './versions.ts';
+import { changeIn, conflict, idOr, toldOf, versionOf } from './versions.ts';
 
 type OneDrawing = FastifyRequest<{ Params: { id: string } }>;
 type OneCard = OneDrawing;
@@ -47,6 +47,8 @@ export function cardRoutes(app: FastifyInstance, { db, changes }: Services): voi
     return rows.map(cardOf);
   });
 
+  app.get('/api/cards/:id', (request: OneCard): Promise<CardDto> => find(idOr('card-not-found', request)));
+
   app.get('/api/cards/:id/picture', async (request: OneCard, reply) => {
     const [row] = await db
       .select({ picture })
@@ -75,7 +77,7 @@ export function cardRoutes(app: FastifyInstance, { db, changes }: Services): voi
 
   app.patch('/api/cards/:id', options, async (request: OneCard): Promise<CardDto> => {
     const id = idOr('card-not-found', request);
-    const { version, position, picture: own, ...change } = checked(() => readDto(ChangeCardDto, request.body));
+    const { version, position, picture: own, ...change } = checked(() => readDto(ChangeCardDto, changeIn(request)));
     const [before] = await db.select({ content: cards.content }).from(cards).where(eq(cards.id, id));
     if (!before) throw new Problem('card-not-found');
     const [row] = await db
@@ -90,17 +92,21 @@ export function cardRoutes(app: FastifyInstance, { db, changes }: Services): voi
       .returning(columns);
     if (!row) {
       const current = await find(id);
-      throw conflict(current.name, current.version, version, current);
+      throw conflict(request, current, version, current);
     }
     return told(row);
   });
 
   app.delete('/api/cards/:id', async (request: OneCard, reply) => {
+    const [id, version] = [idOr('card-not-found', request), versionOf(request)];
     const [row] = await db
       .delete(cards)
-      .where(eq(cards.id, idOr('card-not-found', request)))
+      .where(and(eq(cards.id, id), version === null ? undefined : eq(cards.version, version)))
       .returning({ id: cards.id, drawingId: cards.drawingId });
-    if (!row) throw new Problem('card-not-found');
+    if (!row) {
+      const current = await find(id);
+      throw conflict(request, current, version ?? current.version, current);
+    }
     changes.tell({ kind: 'card-gone', ...row });
     return reply.status(204).send();
   });

@@ -10,7 +10,7 @@ import { checked } from './checked.ts';
 import { DrawingsRepository } from './drawings-repository.ts';
 import { idOf } from './drawings.ts';
 import type { Services } from './services.ts';
-import { conflict, idOr, toldOf } from './versions.ts';
+import { changeIn, conflict, idOr, toldOf, versionOf } from './versions.ts';
 
 /** Tables of things that belong to a drawing, each with a name, a place and a version. */
 type VersionedTable = typeof tours | typeof sheetSets;
@@ -61,6 +61,8 @@ export function versionedRoutes<Told extends { readonly name: string; readonly v
     return rows.map(toldAs);
   });
 
+  app.get(`/api/${kind.path}/:id`, (request: OneThing): Promise<Told> => find(idOr(kind.notFound, request)));
+
   app.post(`/api/drawings/:id/${kind.path}`, options, async (request: OneThing, reply): Promise<Told> => {
     const { id: drawingId } = await repository.find(idOf(request));
     const { id = randomUUID(), ...values } = checked(() => readDto(kind.keep, request.body));
@@ -76,7 +78,7 @@ export function versionedRoutes<Told extends { readonly name: string; readonly v
 
   app.patch(`/api/${kind.path}/:id`, options, async (request: OneThing): Promise<Told> => {
     const id = idOr(kind.notFound, request);
-    const { version, ...change } = checked(() => readDto(kind.change, request.body));
+    const { version, ...change } = checked(() => readDto(kind.change, changeIn(request)));
     const [row] = await db
       .update(table)
       .set({ ...toldOf(change), version: version + 1, updatedAt: sql`now()` })
@@ -84,17 +86,21 @@ export function versionedRoutes<Told extends { readonly name: string; readonly v
       .returning();
     if (!row) {
       const current = await find(id);
-      throw conflict(current.name, current.version, version, current);
+      throw conflict(request, current, version, current);
     }
     return tell(row);
   });
 
   app.delete(`/api/${kind.path}/:id`, async (request: OneThing, reply) => {
+    const [id, version] = [idOr(kind.notFound, request), versionOf(request)];
     const [row] = await db
       .delete(table)
-      .where(eq(table.id, idOr(kind.notFound, request)))
+      .where(and(eq(table.id, id), version === null ? undefined : eq(table.version, version)))
       .returning({ id: table.id, drawingId: table.drawingId });
-    if (!row) throw new Problem(kind.notFound);
+    if (!row) {
+      const current = await find(id);
+      throw conflict(request, current, version ?? current.version, current);
+    }
     changes.tell(kind.gone(row));
     return reply.status(204).send();
   });

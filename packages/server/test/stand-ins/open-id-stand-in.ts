@@ -86,7 +86,10 @@ export class OpenIdStandIn {
       asked('response_type') === 'code' &&
       asked('code_challenge_method') === 'S256' &&
       asked('scope').split(' ').includes('openid');
-    if (!isSound) return void send(response, 400, { error: 'invalid_request' });
+    if (!isSound) {
+      send(response, 400, { error: 'invalid_request' });
+      return;
+    }
     const code = randomUUID();
     this.#codes.set(code, {
       nonce: asked('nonce'),
@@ -102,14 +105,19 @@ export class OpenIdStandIn {
   #token({ headers }: IncomingMessage, form: URLSearchParams, response: ServerResponse): void {
     const basic = Buffer.from(/^Basic (.+)$/.exec(headers.authorization ?? '')?.[1] ?? '', 'base64').toString();
     const [id, secret] = basic === '' ? [form.get('client_id'), form.get('client_secret')] : basic.split(':');
-    if (id !== CLIENT.id || secret !== CLIENT.secret) return void send(response, 401, { error: 'invalid_client' });
+    if (id !== CLIENT.id || secret !== CLIENT.secret) {
+      send(response, 401, { error: 'invalid_client' });
+      return;
+    }
     const code = this.#codes.get(form.get('code') ?? '');
     this.#codes.delete(form.get('code') ?? ''); // each is good for once
     const challenge = createHash('sha256')
       .update(form.get('code_verifier') ?? '')
       .digest('base64url');
-    if (!code || code.challenge !== challenge || code.redirectUri !== form.get('redirect_uri'))
-      return void send(response, 400, { error: 'invalid_grant' });
+    if (!code || code.challenge !== challenge || code.redirectUri !== form.get('redirect_uri')) {
+      send(response, 400, { error: 'invalid_grant' });
+      return;
+    }
     const now = Math.floor(Date.now() / 1000);
     const claims = { iss: this.issuer, aud: CLIENT.id, iat: now, exp: now + 300, nonce: code.nonce, ...this.claims };
     send(response, 200, {

@@ -1,7 +1,6 @@
 import { create } from 'zustand';
 import { allows, type Role } from '@gull-pane/protocol/roles';
 import type { SessionDto } from '@gull-pane/protocol/session';
-import { usePreferences } from '../store/preferences-store';
 
 interface Access {
   /** The server asks who one is. */
@@ -20,10 +19,7 @@ export const useAccess = create<Access>()((set) => ({
   async load() {
     const response = await fetch('/api/session').catch(() => null); // pages say that the server can't be reached
     if (!response?.ok) return;
-    const session = (await response.json()) as SessionDto;
-    set({ session });
-    const name = session.person?.name;
-    if (name) usePreferences.getState().set({ person: name });
+    set({ session: (await response.json()) as SessionDto });
   },
 }));
 

@@ -19,6 +19,7 @@ import type { ComparisonDto } from '@gull-pane/protocol/comparison';
 import { ReviewDto, RevisionDto, SeenDto, type KeepReviewDto } from '@gull-pane/protocol/revisions';
 import { TourDto, type ChangeTourDto, type KeepTourDto } from '@gull-pane/protocol/tours';
 import { TrailDto } from '@gull-pane/protocol/trail';
+import type { Asked, AskedOf, Method, Operation, PathOf } from './operation-types';
 import { RESUMABLE_FROM, upload, type Sent } from './upload';
 import { windowId } from './window-id';
 import { useAccess } from './access-store';
@@ -71,6 +72,21 @@ export function errorOf(problem: Partial<ProblemDetails> | null, status = 500): 
   return new ApiError(title, problem?.hint ?? 'Try again.', problem?.detail ?? '', status, problem?.current);
 }
 
+/** A request as the description of the interface has it. @returns what the server answers, from JSON @throws ApiError */
+export function call<M extends Method, P extends PathOf<M>>(
+  method: M,
+  path: P,
+  ...[asked]: AskedOf<Operation<M, P>>
+): Promise<unknown> {
+  const { path: values, query, body, keepalive = false }: Asked = asked ?? {};
+  const filled = path.replaceAll(/\{(\w+)\}/g, (_whole, name: string) => encodeURIComponent(values![name]!));
+  const address = query ? `${filled}?${String(new URLSearchParams(query as Record<string, string>))}` : filled;
+  return send(address, {
+    ...(body === undefined ? { method: method.toUpperCase() } : json(method.toUpperCase(), body)),
+    keepalive,
+  });
+}
+
 /** What is wanted of a file while it is being sent. */
 export interface Sending {
   readonly signal: AbortSignal;
@@ -113,29 +129,39 @@ export const json = (method: string, body: unknown): RequestInit => ({
 
 /** The server's capabilities; every answer is checked against the protocol. */
 export const api = {
-  drawings: async (): Promise<DrawingDto[]> => readDtoList(DrawingDto, await send('/api/drawings')),
-  drawing: async (id: string): Promise<DrawingDto> => readDto(DrawingDto, await send(`/api/drawings/${id}`)),
-  layers: async (id: string): Promise<LayerDto[]> => readDtoList(LayerDto, await send(`/api/drawings/${id}/layers`)),
+  drawings: async (): Promise<DrawingDto[]> => readDtoList(DrawingDto, await call('get', '/api/drawings')),
+  drawing: async (id: string): Promise<DrawingDto> =>
+    readDto(DrawingDto, await call('get', '/api/drawings/{id}', { path: { id } })),
+  layers: async (id: string): Promise<LayerDto[]> =>
+    readDtoList(LayerDto, await call('get', '/api/drawings/{id}/layers', { path: { id } })),
   tileset: async (id: string): Promise<TilesetJson> =>
-    (await send(`/api/drawings/${id}/tiles/tileset.json`)) as TilesetJson,
+    (await call('get', '/api/drawings/{id}/tiles/tileset.json', { path: { id } })) as TilesetJson,
   solid: async (id: string, revision: number): Promise<SolidTable> =>
-    (await send(`/api/drawings/${id}/tiles/r${revision}/solid.json`)) as SolidTable,
+    (await call('get', '/api/drawings/{id}/tiles/{revision}/{tile}', {
+      path: { id, revision: `r${revision}`, tile: 'solid.json' },
+    })) as SolidTable,
   trail: async (id: string): Promise<TrailDto> =>
-    readDto(TrailDto, await send(`/api/drawings/${id}/trail?window=${windowId()}`)),
+    readDto(TrailDto, await call('get', '/api/drawings/{id}/trail', { path: { id }, query: { window: windowId() } })),
   /** Goes on when the page is left meanwhile. */
   keepTrail: async (id: string, trail: TrailDto): Promise<void> => {
-    await send(`/api/drawings/${id}/trail?window=${windowId()}`, { ...json('PUT', trail), keepalive: true });
+    await call('put', '/api/drawings/{id}/trail', {
+      path: { id },
+      query: { window: windowId() },
+      body: trail,
+      keepalive: true,
+    });
   },
   setHome: async (id: string, home: CameraDto): Promise<void> => {
-    await send(`/api/drawings/${id}/home`, json('PUT', home));
+    await call('put', '/api/drawings/{id}/home', { path: { id }, body: home });
   },
-  cards: async (id: string): Promise<CardDto[]> => readDtoList(CardDto, await send(`/api/drawings/${id}/cards`)),
+  cards: async (id: string): Promise<CardDto[]> =>
+    readDtoList(CardDto, await call('get', '/api/drawings/{id}/cards', { path: { id } })),
   keepCard: async (id: string, card: KeepCardDto): Promise<CardDto> =>
-    readDto(CardDto, await send(`/api/drawings/${id}/cards`, json('POST', card))),
+    readDto(CardDto, await call('post', '/api/drawings/{id}/cards', { path: { id }, body: card })),
   changeCard: async (id: string, change: ChangeCardDto): Promise<CardDto> =>
-    readDto(CardDto, await send(`/api/cards/${id}`, json('PATCH', change))),
+    readDto(CardDto, await call('patch', '/api/cards/{id}', { path: { id }, body: change })),
   removeCard: async (id: string): Promise<void> => {
-    await send(`/api/cards/${id}`, { method: 'DELETE' });
+    await call('delete', '/api/cards/{id}', { path: { id } });
   },
   /** A picture as a data address. */
   picture: async (path: string): Promise<string> => {
@@ -145,74 +171,84 @@ export const api = {
     const type = response.headers.get('content-type') ?? 'image/webp';
     return `data:${type};base64,${btoa(Array.from(bytes, (byte) => String.fromCharCode(byte)).join(''))}`;
   },
-  tours: async (id: string): Promise<TourDto[]> => readDtoList(TourDto, await send(`/api/drawings/${id}/tours`)),
+  tours: async (id: string): Promise<TourDto[]> =>
+    readDtoList(TourDto, await call('get', '/api/drawings/{id}/tours', { path: { id } })),
   keepTour: async (id: string, tour: KeepTourDto): Promise<TourDto> =>
-    readDto(TourDto, await send(`/api/drawings/${id}/tours`, json('POST', tour))),
+    readDto(TourDto, await call('post', '/api/drawings/{id}/tours', { path: { id }, body: tour })),
   changeTour: async (id: string, change: ChangeTourDto): Promise<TourDto> =>
-    readDto(TourDto, await send(`/api/tours/${id}`, json('PATCH', change))),
+    readDto(TourDto, await call('patch', '/api/tours/{id}', { path: { id }, body: change })),
   removeTour: async (id: string): Promise<void> => {
-    await send(`/api/tours/${id}`, { method: 'DELETE' });
+    await call('delete', '/api/tours/{id}', { path: { id } });
   },
-  marks: async (id: string): Promise<MarkDto[]> => readDtoList(MarkDto, await send(`/api/drawings/${id}/marks`)),
+  marks: async (id: string): Promise<MarkDto[]> =>
+    readDtoList(MarkDto, await call('get', '/api/drawings/{id}/marks', { path: { id } })),
   changeMarks: async (id: string, change: ChangeMarksDto): Promise<void> => {
-    await send(`/api/drawings/${id}/marks`, json('PATCH', change));
+    await call('patch', '/api/drawings/{id}/marks', { path: { id }, body: change });
   },
   begin: async (drawing: BeginDrawingDto): Promise<ImportAcceptedDto> =>
-    readDto(ImportAcceptedDto, await send('/api/drawings/begin', json('POST', drawing))),
+    readDto(ImportAcceptedDto, await call('post', '/api/drawings/begin', { body: drawing })),
   arrangements: async (): Promise<ArrangementHeadDto[]> =>
-    readDtoList(ArrangementHeadDto, await send('/api/arrangements')),
+    readDtoList(ArrangementHeadDto, await call('get', '/api/arrangements')),
   arrangement: async (id: string): Promise<ArrangementDto> =>
-    readDto(ArrangementDto, await send(`/api/arrangements/${id}`)),
+    readDto(ArrangementDto, await call('get', '/api/arrangements/{id}', { path: { id } })),
   keepArrangement: async (arrangement: KeepArrangementDto): Promise<ArrangementDto> =>
-    readDto(ArrangementDto, await send('/api/arrangements', json('POST', arrangement))),
+    readDto(ArrangementDto, await call('post', '/api/arrangements', { body: arrangement })),
   changeArrangement: async (id: string, change: ChangeArrangementDto): Promise<ArrangementDto> =>
-    readDto(ArrangementDto, await send(`/api/arrangements/${id}`, json('PATCH', change))),
+    readDto(ArrangementDto, await call('patch', '/api/arrangements/{id}', { path: { id }, body: change })),
   removeArrangement: async (id: string): Promise<void> => {
-    await send(`/api/arrangements/${id}`, { method: 'DELETE' });
+    await call('delete', '/api/arrangements/{id}', { path: { id } });
   },
   keepLink: async (linked: LinkedDto): Promise<LinkIdDto> =>
-    readDto(LinkIdDto, await send('/api/links', json('POST', linked))),
+    readDto(LinkIdDto, await call('post', '/api/links', { body: linked })),
   link: async (id: string): Promise<LinkedDto> =>
-    readDto(LinkedDto, await send(`/api/links/${encodeURIComponent(id)}`)),
+    readDto(LinkedDto, await call('get', '/api/links/{id}', { path: { id } })),
   revisions: async (id: string): Promise<RevisionDto[]> =>
-    readDtoList(RevisionDto, await send(`/api/drawings/${id}/revisions`)),
+    readDtoList(RevisionDto, await call('get', '/api/drawings/{id}/revisions', { path: { id } })),
   renameRevision: async (id: string, number: number, name: string): Promise<RevisionDto> =>
-    readDto(RevisionDto, await send(`/api/drawings/${id}/revisions/${number}`, json('PATCH', { name }))),
+    readDto(
+      RevisionDto,
+      await call('patch', '/api/drawings/{id}/revisions/{number}', { path: { id, number }, body: { name } }),
+    ),
   removeRevision: async (id: string, number: number): Promise<void> => {
-    await send(`/api/drawings/${id}/revisions/${number}`, { method: 'DELETE' });
+    await call('delete', '/api/drawings/{id}/revisions/{number}', { path: { id, number } });
   },
   /** @param tolerance coordinates that differ by less are the same, drawing units; the server's own if null */
   comparison: async (id: string, from: number, to: number, tolerance: number | null): Promise<ComparisonDto> => {
-    const within = tolerance === null ? '' : `&tolerance=${tolerance}`;
-    return (await send(`/api/drawings/${id}/comparison?from=${from}&to=${to}${within}`)) as ComparisonDto;
+    return (await call('get', '/api/drawings/{id}/comparison', {
+      path: { id },
+      query: { from, to, ...(tolerance === null ? {} : { tolerance }) },
+    })) as ComparisonDto;
   },
   reviews: async (id: string, from: number, to: number): Promise<ReviewDto[]> =>
-    readDtoList(ReviewDto, await send(`/api/drawings/${id}/comparison/reviews?from=${from}&to=${to}`)),
+    readDtoList(
+      ReviewDto,
+      await call('get', '/api/drawings/{id}/comparison/reviews', { path: { id }, query: { from, to } }),
+    ),
   keepReview: async (id: string, from: number, to: number, review: KeepReviewDto): Promise<void> => {
-    await send(`/api/drawings/${id}/comparison/reviews?from=${from}&to=${to}`, json('PUT', review));
+    await call('put', '/api/drawings/{id}/comparison/reviews', { path: { id }, query: { from, to }, body: review });
   },
   seen: async (id: string, person: string): Promise<SeenDto> =>
-    readDto(SeenDto, await send(`/api/drawings/${id}/seen?person=${encodeURIComponent(person)}`)),
+    readDto(SeenDto, await call('get', '/api/drawings/{id}/seen', { path: { id }, query: { person } })),
   keepSeen: async (id: string, person: string, seen: SeenDto): Promise<void> => {
-    await send(`/api/drawings/${id}/seen?person=${encodeURIComponent(person)}`, json('PUT', seen));
+    await call('put', '/api/drawings/{id}/seen', { path: { id }, query: { person }, body: seen });
   },
   export: (id: string, format: ExportFormat, part: ExportPartDto): Promise<Blob> =>
     sendForFile(`/api/drawings/${id}/export/${format}`, json('POST', part)),
   package: (id: string, pickSets: readonly PickSetDto[]): Promise<Blob> =>
     sendForFile(`/api/drawings/${id}/package`, json('POST', { pickSets })),
   object: async (id: string, objectId: number): Promise<ObjectDto> =>
-    (await send(`/api/drawings/${id}/objects/${objectId}`)) as ObjectDto,
+    (await call('get', '/api/drawings/{id}/objects/{objectId}', { path: { id, objectId } })) as ObjectDto,
   rename: async (id: string, name: string): Promise<DrawingDto> =>
-    readDto(DrawingDto, await send(`/api/drawings/${id}`, json('PATCH', { name }))),
+    readDto(DrawingDto, await call('patch', '/api/drawings/{id}', { path: { id }, body: { name } })),
   remove: async (id: string): Promise<void> => {
-    await send(`/api/drawings/${id}`, { method: 'DELETE' });
+    await call('delete', '/api/drawings/{id}', { path: { id } });
   },
   openSession: async (token: string): Promise<void> => {
-    await send('/api/session', json('POST', { token }));
+    await call('post', '/api/session', { body: { token } });
   },
-  job: async (id: string): Promise<JobDto> => readDto(JobDto, await send(`/api/jobs/${id}`)),
+  job: async (id: string): Promise<JobDto> => readDto(JobDto, await call('get', '/api/jobs/{id}', { path: { id } })),
   cancelJob: async (id: string): Promise<JobDto> =>
-    readDto(JobDto, await send(`/api/jobs/${id}/cancel`, { method: 'POST' })),
+    readDto(JobDto, await call('post', '/api/jobs/{id}/cancel', { path: { id } })),
   import: async (file: File, sending?: Sending): Promise<ImportAcceptedDto> =>
     file.size >= RESUMABLE_FROM
       ? sendPieces(file, null, sending)

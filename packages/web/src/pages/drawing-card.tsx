@@ -24,7 +24,7 @@ export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): Reac
   const { getRootProps, isDragActive } = useDropzone({
     noClick: true,
     noKeyboard: true,
-    disabled: !mayManage,
+    noDrag: !mayManage,
     // the page around takes what is dropped beside the cards
     noDragEventsBubbling: true,
     onDrop: (files) => {

@@ -32,7 +32,7 @@ export function DrawingsPage(): ReactElement {
   const { getRootProps, getInputProps, isDragActive, open } = useDropzone({
     noClick: true,
     noKeyboard: true,
-    disabled: !mayManage,
+    noDrag: !mayManage,
     onDrop: (files) => {
       void import('./joined-files').then(async ({ joinedFiles }) => {
         const { drawings: ready, packages } = await joinedFiles(files);

@@ -57,6 +57,7 @@ const NOT_SOURCE = ['dist', 'node_modules', 'empty-database'];
 /** Makes the empty database that a new data folder begins with, if what it is made of has changed. */
 function makeEmptyDatabase() {
   const hash = createHash('sha256').update(readStamp('installed'));
+  hash.update(readFileSync(join(root, 'packages/server/src/empty-database-tool.ts')));
   const migrations = join(root, 'packages/server/drizzle');
   for (const name of readdirSync(migrations).sort())
     if (name.endsWith('.sql')) hash.update(readFileSync(join(migrations, name)));

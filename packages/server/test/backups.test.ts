@@ -101,6 +101,39 @@ describe('while the server runs', () => {
   });
 });
 
+it('a backup that is written while drawings change and go is whole', async () => {
+  const server = await TestServer.start({ GULL_PANE_KEPT_REVISIONS: '1' });
+  const restored = await TestServer.start();
+  try {
+    const { drawing } = await server.import(smallPlan, 'Changing.svg');
+    let isChanging = true;
+    const change = async (): Promise<void> => {
+      for (let k = 0; isChanging; k++) {
+        const sent = await server.upload(smallPlan, 'Next.svg', `/api/drawings/${drawing.id}/source`, 'PUT');
+        await server.ended(((await sent.json()) as { jobId: string }).jobId);
+        const other = await server.import(smallPlan, `Passing ${k}.svg`);
+        await server.fetch(`/api/drawings/${other.drawing.id}`, { method: 'DELETE' });
+      }
+    };
+    const changing = change();
+    for (let k = 0; k < 4; k++) {
+      const name = `changing-${k}.tar`;
+      expect(await useTool('backup', name, server.dataFolder)).toMatchObject({ code: 0 });
+      expect(await useTool('restore', name, restored.dataFolder)).toMatchObject({ code: 0 });
+      const there = (await drawingsOf(restored)).filter(({ revision }) => revision > 0);
+      expect(there.length).toBeGreaterThan(0);
+      for (const { id, revision } of there)
+        for (const path of ['tiles/tileset.json', `tiles/r${revision}/objects.index`, 'objects/1', 'picture.png'])
+          expect((await restored.fetch(`/api/drawings/${id}/${path}`)).status, path).toBe(200);
+    }
+    isChanging = false;
+    await changing;
+  } finally {
+    await server.stop();
+    await restored.stop();
+  }
+});
+
 it('while no server runs, the same', async () => {
   const server = await TestServer.start();
   const { drawing } = await server.import(smallPlan, 'Chamber.svg');

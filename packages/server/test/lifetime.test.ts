@@ -3,6 +3,7 @@ import { once } from 'node:events';
 import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { sql } from 'drizzle-orm';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
 import { writeLargeDrawing } from '@gull-pane/demo/large-drawing';
@@ -16,6 +17,22 @@ beforeAll(async () => {
   server = await TestServer.start();
 });
 afterAll(() => server.stop());
+
+it('signs its sessions with a secret of its own, the same after a restart', async () => {
+  const secretOf = async ({ running }: TestServer): Promise<string> => {
+    const { rows } = await running.services.db.execute(
+      sql`select value from shared_setting where name = 'signing-secret'`,
+    );
+    return String(rows[0]!.value);
+  };
+  const other = await TestServer.start();
+  const own = await secretOf(server);
+  expect(own.length).toBeGreaterThan(40);
+  expect(await secretOf(other)).not.toBe(own);
+  await other.stop();
+  await server.restart();
+  expect(await secretOf(server)).toBe(own);
+});
 
 describe('a restart', () => {
   it('brings back drawings, their content and their objects', async () => {

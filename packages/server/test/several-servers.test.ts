@@ -1,4 +1,5 @@
 /** Several servers of one database and one object store: each answers for all, and takes over what another leaves. */
+import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -9,6 +10,7 @@ import { writeLargeDrawing } from '@gull-pane/demo/large-drawing';
 import type { DrawingDto, ImportAcceptedDto } from '@gull-pane/protocol/drawings';
 import type { ChangeEvent } from '@gull-pane/protocol/events';
 import { hasEnded, type JobDto } from '@gull-pane/protocol/jobs';
+import { findPostgres } from '../../../scripts/set-up.mjs';
 import { configFromEnvironment } from '../src/config.ts';
 import { startServer, type RunningServer } from '../src/server.ts';
 import { smallPlan } from './running-server.ts';
@@ -203,6 +205,41 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
     );
     await expect.poll(() => heard.map(({ length }) => length), { timeout: 30_000 }).toEqual([40, 40]);
     expect(heard[0]).toEqual(heard[1]);
+  });
+
+  it('a dump of the database and a copy of the files made after it fit together, whatever changes meanwhile', async () => {
+    const server = await serve('web,worker', { GULL_PANE_KEPT_REMOVED_HOURS: '1', GULL_PANE_KEPT_REVISIONS: '1' });
+    const sent = await Promise.all([upload(server, smallPlan), upload(server, smallPlan)]);
+    for (const { jobId } of sent) await ended(server, jobId);
+    const { programs } = findPostgres()!;
+    const url = database.env.GULL_PANE_DATABASE_URL!;
+    const dump = execFileSync(join(programs, 'pg_dump'), ['--no-owner', url], { maxBuffer: 1 << 28 });
+    // one gets other content, the other goes, before the files are copied
+    const body = new FormData();
+    body.append('file', new File([smallPlan], 'Next.svg'));
+    const path = `/api/drawings/${sent[0]!.drawingId}/source`;
+    const next = await json<ImportAcceptedDto>(server, path, { method: 'PUT', body });
+    await ended(server, next.jobId);
+    await fetch(new URL(`/api/drawings/${sent[1]!.drawingId}`, server.url), { method: 'DELETE' });
+    const copied = new Map(store.objects);
+
+    const other = (await TestDatabase.create())!;
+    ends.push(() => other.drop());
+    const elsewhere = await S3StandIn.start();
+    ends.push(() => elsewhere.stop());
+    for (const [key, stored] of copied) elsewhere.objects.set(key, stored);
+    execFileSync(join(programs, 'psql'), ['--quiet', '--set=ON_ERROR_STOP=1', other.env.GULL_PANE_DATABASE_URL!], {
+      input: dump,
+      stdio: ['pipe', 'ignore', 'inherit'],
+    });
+    const restored = await serve('web,worker', { ...other.env, ...elsewhere.env() });
+    const drawings = await json<DrawingDto[]>(restored, '/api/drawings');
+    expect(drawings.map(({ id }) => id).sort()).toEqual(sent.map(({ drawingId }) => drawingId).sort());
+    for (const { id, revision } of drawings) {
+      expect(revision).toBe(1);
+      for (const file of ['tiles/tileset.json', 'tiles/r1/0.glb', 'objects/1', 'picture.png'])
+        expect((await fetch(new URL(`/api/drawings/${id}/${file}`, restored.url))).status, file).toBe(200);
+    }
   });
 
   it('a session is known to all, and the object store may fail for a moment', async () => {

@@ -217,10 +217,10 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
     // one gets other content, the other goes, before the files are copied
     const body = new FormData();
     body.append('file', new File([smallPlan], 'Next.svg'));
-    const path = `/api/drawings/${sent[0]!.drawingId}/source`;
+    const path = `/api/drawings/${sent[0].drawingId}/source`;
     const next = await json<ImportAcceptedDto>(server, path, { method: 'PUT', body });
     await ended(server, next.jobId);
-    await fetch(new URL(`/api/drawings/${sent[1]!.drawingId}`, server.url), { method: 'DELETE' });
+    await fetch(new URL(`/api/drawings/${sent[1].drawingId}`, server.url), { method: 'DELETE' });
     const copied = new Map(store.objects);
 
     const other = (await TestDatabase.create())!;
@@ -240,6 +240,47 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
       for (const file of ['tiles/tileset.json', 'tiles/r1/0.glb', 'objects/1', 'picture.png'])
         expect((await fetch(new URL(`/api/drawings/${id}/${file}`, restored.url))).status, file).toBe(200);
     }
+  });
+
+  it('a file that is sent piece by piece goes on at another server; so does a package', async () => {
+    const [one, other] = [await serve(), await serve('web')];
+    const content = Buffer.from(largePlan());
+    const tus = { 'tus-resumable': '1.0.0' };
+    const metadata = `filename ${Buffer.from('Large.svg').toString('base64')}`;
+    const begun = await fetch(`${one.url}api/uploads`, {
+      method: 'POST',
+      headers: { ...tus, 'upload-length': String(content.length), 'upload-metadata': metadata },
+    });
+    expect(begun.status).toBe(201);
+    const path = new URL(begun.headers.get('location')!, one.url).pathname;
+    const piece = (server: RunningServer, from: number, to: number): Promise<Response> =>
+      fetch(new URL(path, server.url), {
+        method: 'PATCH',
+        headers: { ...tus, 'upload-offset': String(from), 'content-type': 'application/offset+octet-stream' },
+        body: content.subarray(from, to),
+      });
+    const offset = async (server: RunningServer): Promise<number> =>
+      Number((await fetch(new URL(path, server.url), { method: 'HEAD', headers: tus })).headers.get('upload-offset'));
+    const half = Math.floor(content.length / 2);
+    expect((await piece(one, 0, half)).status).toBe(204);
+    expect(await offset(other)).toBe(half);
+    const last = await piece(other, half, content.length);
+    expect(last.status).toBe(202);
+    const { jobId, drawingId } = (await last.json()) as ImportAcceptedDto;
+    expect(await ended(one, jobId)).toMatchObject({ state: 'done' });
+    expect([...store.objects.keys()].filter((key) => key.startsWith('uploads/'))).toEqual([]);
+
+    const packed = await fetch(new URL(`/api/drawings/${drawingId}/package`, other.url), { method: 'POST' });
+    const body = new FormData();
+    body.append('file', new File([await packed.arrayBuffer()], 'Large.gull-pane.zip'));
+    const received = await json<{ id: string }>(one, '/api/packages', { method: 'POST', body });
+    const taken = await json<ImportAcceptedDto>(other, `/api/packages/${received.id}/take`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ how: 'new' }),
+    });
+    expect(await ended(other, taken.jobId)).toMatchObject({ state: 'done' });
+    expect([...store.objects.keys()].filter((key) => key.startsWith('packages/'))).toEqual([]);
   });
 
   it('a session is known to all, and the object store may fail for a moment', async () => {

@@ -9,8 +9,11 @@ import { configFromEnvironment } from '../src/config.ts';
 
 const textOf = (path: string): string => readFileSync(join(root, path), 'utf8');
 /** Settings as the source reads them. */
-const settings = new Set([...textOf('packages/server/src/config.ts').matchAll(/\bGULL_PANE_[A-Z0-9_]+/g)].map(([name]) => name));
-for (const [name] of textOf('packages/server/src/people/open-id.ts').matchAll(/\bGULL_PANE_[A-Z0-9_]+/g)) settings.add(name);
+const settings = new Set(
+  [...textOf('packages/server/src/config.ts').matchAll(/\bGULL_PANE_[A-Z0-9_]+/g)].map(([name]) => name),
+);
+for (const [name] of textOf('packages/server/src/people/open-id.ts').matchAll(/\bGULL_PANE_[A-Z0-9_]+/g))
+  settings.add(name);
 
 interface Service {
   readonly environment?: Readonly<Record<string, string>>;
@@ -18,7 +21,9 @@ interface Service {
   readonly build?: string;
   readonly read_only?: boolean;
 }
-const compose = parse(textOf('compose.yaml'), { merge: true }) as { readonly services: Readonly<Record<string, Service>> };
+const compose = parse(textOf('compose.yaml'), { merge: true }) as {
+  readonly services: Readonly<Record<string, Service>>;
+};
 
 it('every setting is listed by --help and in the guide', () => {
   const help = answerTo(['--help'])!;

@@ -26,7 +26,7 @@ export function uploadRoutes(app: FastifyInstance, { config, db, pieces, content
         const former = formerOf(metadata?.drawing ?? null);
         const path = await pieces.whole(id);
         const file = await refuseUnknownFile(path, metadata?.filename ?? 'The file');
-        await contents.takeSource(id, path);
+        await contents.takeIncoming(id, path);
         await pieces.discard(id);
         return answer(202, await acceptImport({ imports, contents }, repository, id, file, former));
       } catch (error) {

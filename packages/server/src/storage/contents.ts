@@ -43,14 +43,13 @@ export class Contents {
     await rm(path);
   }
 
-  /** Makes a file of this machine the source of a job. */
-  async takeSource(jobId: string, path: string): Promise<void> {
+  /** Moves a file of this machine to where a received one would be. */
+  async takeIncoming(jobId: string, path: string): Promise<void> {
     const target = await this.incoming(jobId);
     await rename(path, target).catch(async () => {
       await copyFile(path, target);
       await rm(path);
     });
-    await this.keepSource(jobId);
   }
 
   /** @returns the path of the file that was sent for a job @throws Error if it isn't there */

@@ -103,7 +103,7 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
       blobs,
       contents,
       removed,
-      pieces: await openPieces(config.blobs, folder),
+      pieces: await openPieces(config.blobs, blobs, folder),
       imports,
       changes,
       drain: new Drain(),

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { FileStore } from '@tus/file-store';
 import type { DataStore } from '@tus/server';
+import type { BlobStore } from './blob-store.ts';
 import type { DataFolder } from './data-folder.ts';
 import type { BlobPlace } from './open-blobs.ts';
 import type { S3Place } from './s3-blobs.ts';
@@ -22,8 +23,8 @@ export interface UploadPieces {
   readonly tidy: () => Promise<void>;
 }
 
-export async function openPieces(place: BlobPlace, local: DataFolder): Promise<UploadPieces> {
-  return 'folder' in place ? inFolder(join(place.folder, PREFIX)) : inBucket(place, local);
+export async function openPieces(place: BlobPlace, blobs: BlobStore, local: DataFolder): Promise<UploadPieces> {
+  return 'folder' in place ? inFolder(join(place.folder, PREFIX)) : inBucket(place, blobs, local);
 }
 
 async function inFolder(directory: string): Promise<UploadPieces> {
@@ -45,7 +46,11 @@ async function inFolder(directory: string): Promise<UploadPieces> {
 }
 
 /** A rule of the bucket may throw away what was begun long ago: this doesn't. */
-async function inBucket({ bucket, prefix, endpoint }: S3Place, local: DataFolder): Promise<UploadPieces> {
+async function inBucket(
+  { bucket, prefix, endpoint }: S3Place,
+  blobs: BlobStore,
+  local: DataFolder,
+): Promise<UploadPieces> {
   const { S3Store } = await import('@tus/s3-store');
   class PrefixedStore extends S3Store {
     /** Its keys are ids of uploads: they go below the prefix, too. */
@@ -79,7 +84,8 @@ async function inBucket({ bucket, prefix, endpoint }: S3Place, local: DataFolder
     },
     discard: async (id) => {
       await rm(pathOf(id), { force: true });
-      await store.remove(id).catch(() => undefined); // it isn't there any more
+      // by the keys that the package gives them: it removes only what isn't whole yet
+      for (const end of ['', '.info', '.part']) await blobs.remove(`${PREFIX}${id}${end}`);
     },
     tidy: () => Promise.resolve(),
   };

@@ -4,7 +4,7 @@ import { defaultMetadataStorage } from 'class-transformer/cjs/storage.js';
 import { validationMetadatasToSchemas } from 'class-validator-jsonschema';
 import { problemCatalogue, type ProblemCode } from '../problems.ts';
 import type { Json, Operation } from './operation.ts';
-import { operations } from './operations.ts';
+import { operationGroups } from './operations.ts';
 
 /** The interface as an OpenAPI 3.1 document. */
 export function openApiDocument(): Json {
@@ -13,7 +13,9 @@ export function openApiDocument(): Json {
     classTransformerMetadataStorage: defaultMetadataStorage,
   });
   const paths: Record<string, Record<string, unknown>> = {};
-  for (const operation of operations) {
+  for (const [group, operation] of operationGroups.flatMap((one) =>
+    one.operations.map((own) => [one.name, own] as const),
+  )) {
     const { method, path, needs, summary, body, status = 200, answer, problems = [] } = operation;
     const inPath = [...path.matchAll(/\{(\w+)\}/g)].map(([, name]) => ({
       name,
@@ -29,6 +31,7 @@ export function openApiDocument(): Json {
     (paths[path] ??= {})[method] = {
       operationId: operationIdOf(method, path),
       summary,
+      tags: [group],
       'x-needs-role': needs,
       security: needs === 'nothing' ? [] : [{ token: [] }, { session: [] }],
       ...(parameters.length > 0 ? { parameters } : {}),
@@ -42,6 +45,7 @@ export function openApiDocument(): Json {
   return {
     openapi: '3.1.0',
     info: { title: 'Gull Pane', version: '0.1.0', license: { name: 'MIT', identifier: 'MIT' } },
+    tags: operationGroups.map(({ name }) => ({ name })),
     paths,
     components: { securitySchemes, schemas: { ...schemas, Problem: problemSchema } },
   };

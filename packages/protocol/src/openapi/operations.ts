@@ -10,16 +10,19 @@ import { viewsOperations } from './views.ts';
 import { watchingOperations } from './watching.ts';
 import type { Operation } from './operation.ts';
 
-/** Every route of the server; a test holds it against the routes that there are. */
-export const operations: readonly Operation[] = [
-  ...watchingOperations,
-  ...sessionOperations,
-  ...drawingsOperations,
-  ...importsOperations,
-  ...tilesOperations,
-  ...viewsOperations,
-  ...marksOperations,
-  ...paperOperations,
-  ...revisionsOperations,
-  ...exchangeOperations,
+/** Operations by what they are about. */
+export const operationGroups: readonly { readonly name: string; readonly operations: readonly Operation[] }[] = [
+  { name: 'Drawings', operations: drawingsOperations },
+  { name: 'Imports', operations: importsOperations },
+  { name: 'Tiles', operations: tilesOperations },
+  { name: 'Views, tours, arrangements, links', operations: viewsOperations },
+  { name: 'Marks', operations: marksOperations },
+  { name: 'Sheets for paper', operations: paperOperations },
+  { name: 'Revisions, changes, what was seen', operations: revisionsOperations },
+  { name: 'Exports, packages, backups', operations: exchangeOperations },
+  { name: 'Session', operations: sessionOperations },
+  { name: 'Watching', operations: watchingOperations },
 ];
+
+/** Every route of the server; a test holds it against the routes that there are. */
+export const operations: readonly Operation[] = operationGroups.flatMap((group) => group.operations);

@@ -26,7 +26,7 @@ const page = `<!doctype html>
 </html>
 `;
 
-const begin = `SwaggerUIBundle({ url: '/api/openapi.json', dom_id: '#interface', deepLinking: true, docExpansion: 'none' });
+const begin = `SwaggerUIBundle({ url: '/api/openapi.json', dom_id: '#interface', deepLinking: true, docExpansion: 'list', defaultModelsExpandDepth: -1 });
 `;
 
 /** The interface as a page to read and try out; all of it comes with the server. */

@@ -10,3 +10,14 @@ it('every operation has a name of its own that a client can call it by', () => {
   expect(names).toContain('getDrawingsByIdLayers');
   expect(names).toContain('patchUploadsByUpload');
 });
+
+it('it holds the schemas that it refers to, and no others', () => {
+  const { paths, components } = openApiDocument() as {
+    paths: object;
+    components: { schemas: Readonly<Record<string, object>> };
+  };
+  const referred = (at: object): string[] =>
+    [...JSON.stringify(at).matchAll(/#\/components\/schemas\/(\w+)/g)].map(([, name]) => name!);
+  const all = new Set([...referred(paths), ...Object.values(components.schemas).flatMap(referred)]);
+  expect(Object.keys(components.schemas).sort()).toEqual([...all].sort());
+});

@@ -47,8 +47,22 @@ export function openApiDocument(): Json {
     info: { title: 'Gull Pane', version: '0.1.0', license: { name: 'MIT', identifier: 'MIT' } },
     tags: operationGroups.map(({ name }) => ({ name })),
     paths,
-    components: { securitySchemes, schemas: { ...schemas, Problem: problemSchema } },
+    components: { securitySchemes, schemas: usedSchemas(paths, { ...schemas, Problem: problemSchema }) },
   };
+}
+
+/** Of all schemas those that something refers to: which others are known depends on what else a program has loaded. */
+function usedSchemas(paths: unknown, all: Readonly<Record<string, unknown>>): Json {
+  const used = new Set<string>();
+  const look = (at: unknown): void => {
+    for (const [, name] of JSON.stringify(at).matchAll(/"#\/components\/schemas\/(\w+)"/g)) {
+      if (used.has(name!)) continue;
+      used.add(name!);
+      look(all[name!] ?? {});
+    }
+  };
+  look(paths);
+  return Object.fromEntries(Object.entries(all).filter(([name]) => used.has(name)));
 }
 
 /** What all lists and all resources with versions have in common. */

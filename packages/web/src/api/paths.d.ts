@@ -988,14 +988,6 @@ export interface components {
             readonly updatedAt: string;
             readonly version: number;
         };
-        readonly BackupManifestDto: {
-            readonly drawings: number;
-            readonly files: number;
-            /** @enum {string} */
-            readonly format: "gull-pane-backup";
-            readonly version: number;
-            readonly writtenAt: string;
-        };
         readonly BeginDrawingDto: {
             readonly gridStep: number;
             /** @enum {string} */
@@ -1309,14 +1301,6 @@ export interface components {
             readonly pickSets: number;
             readonly tours: number;
         };
-        readonly PackageManifestDto: {
-            readonly drawing: components["schemas"]["PackedDrawingDto"];
-            readonly files: readonly components["schemas"]["PackedFileDto"][];
-            /** @enum {string} */
-            readonly format: "gull-pane-package";
-            readonly version: number;
-            readonly writtenAt: string;
-        };
         readonly PackageTakenDto: {
             readonly added: components["schemas"]["PackageCountsDto"];
             /** Format: uuid */
@@ -1335,12 +1319,6 @@ export interface components {
             /** @enum {string} */
             readonly unit: "mm" | "m" | "in" | "ft" | "none";
         };
-        readonly PackedFileDto: {
-            readonly bytes: number;
-            /** @enum {string} */
-            readonly path: "source" | "cards.json" | "tours.json" | "arrangements.json" | "picked-sets.json" | "marks.json" | "sheets.json";
-            readonly sha256: string;
-        };
         readonly PaperDto: {
             readonly heightMm: number;
             readonly widthMm: number;
@@ -1355,15 +1333,6 @@ export interface components {
         readonly PickSetDto: {
             readonly name: string;
             readonly objects: string;
-        };
-        readonly PlainViewDto: {
-            readonly camera: components["schemas"]["CameraDto"];
-            readonly comments?: readonly components["schemas"]["CardCommentDto"][];
-            readonly group: string;
-            readonly heightPx: number;
-            readonly name: string;
-            readonly shows: components["schemas"]["CardShowsDto"];
-            readonly widthPx: number;
         };
         readonly PlaneDto: {
             readonly name: string;
@@ -1492,12 +1461,6 @@ export interface components {
             readonly view: components["schemas"]["FramedViewDto"];
             readonly widthMm: number;
         };
-        readonly SheetSetContentDto: {
-            readonly fields: components["schemas"]["StripFieldsDto"];
-            readonly name: string;
-            readonly position: number;
-            readonly sheets: readonly components["schemas"]["PaperSheetDto"][];
-        };
         readonly SheetSetDto: {
             /** Format: uuid */
             readonly drawingId: string;
@@ -1550,12 +1513,6 @@ export interface components {
             readonly place: boolean;
             readonly scale: boolean;
         };
-        readonly TourContentDto: {
-            readonly loops: boolean;
-            readonly name: string;
-            readonly position: number;
-            readonly stops: readonly components["schemas"]["StopDto"][];
-        };
         readonly TourDto: {
             /** Format: uuid */
             readonly drawingId: string;
@@ -1589,16 +1546,6 @@ export interface components {
             readonly x: number;
             readonly y: number;
             readonly z: number;
-        };
-        readonly ViewDto: {
-            readonly camera: components["schemas"]["CameraDto"];
-            readonly comments?: readonly components["schemas"]["CardCommentDto"][];
-            readonly group: string;
-            readonly heightPx: number;
-            readonly name: string;
-            readonly position: number;
-            readonly shows: components["schemas"]["CardShowsDto"];
-            readonly widthPx: number;
         };
         readonly WarningDto: {
             readonly code: string;

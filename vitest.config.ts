@@ -31,9 +31,17 @@ export default defineConfig({
           name: 'api-postgres', // the same on a PostgreSQL server, where one is installed
           include: ['packages/server/**/*.test.ts'],
           // about files and processes, or about the embedded database itself
-          exclude: ['hostile-*', 'large-*', 'many-*', 'import-processes', 'backups', 'migration', 'command-line'].map(
-            (name) => `packages/server/test/${name}.test.ts`,
-          ),
+          exclude: [
+            'hostile-*',
+            'large-*',
+            'many-*',
+            'import-processes',
+            'backups',
+            'migration',
+            'command-line',
+            'blobs',
+            'shipped',
+          ].map((name) => `packages/server/test/${name}.test.ts`),
           globalSetup: ['./packages/server/test/prepare.ts', './packages/server/test/prepare-postgres.ts'],
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],

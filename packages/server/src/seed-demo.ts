@@ -53,8 +53,9 @@ export async function seedDemo(services: Services): Promise<void> {
   for (const { name, make, formerRevisions = 0 } of drawings) {
     const [drawingId, jobId] = [imports.newId(), imports.newId()];
     const content = make();
-    await writeFile(await contents.incoming(jobId), content);
-    await contents.keepSource(jobId);
+    const path = await contents.incoming();
+    await writeFile(path, content);
+    await contents.keepSource(jobId, path);
     const size = Buffer.byteLength(content);
     await new DrawingsRepository(db).add(drawingId, name, size, formerRevisions);
     sources.push({ drawingId, jobId, size });

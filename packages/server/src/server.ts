@@ -79,7 +79,7 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
     if (databaseUrl !== null) await refuseOtherPlace(db, blobs);
     const contents = new Contents(blobs, folder, config.copiedBytes);
     const removed = new RemovedContents(db, contents, config.keptRemovedHours);
-    undo.push(sweepRegularly(removed));
+    undo.push(sweepRegularly(removed, contents));
     const changes = new Changes(db, signals);
     undo.push(() => changes.stop());
     const imports = new ImportJobs(
@@ -129,8 +129,9 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
 }
 
 /** @returns a function that ends it */
-function sweepRegularly(removed: RemovedContents): () => Promise<void> {
-  const sweep = (): void => void removed.sweep().catch(() => undefined); // the next one finds what this one couldn't remove
+function sweepRegularly(removed: RemovedContents, contents: Contents): () => Promise<void> {
+  // the next time finds what couldn't be removed this time
+  const sweep = (): void => void Promise.allSettled([removed.sweep(), contents.tidy()]);
   sweep();
   const timer = setInterval(sweep, SWEEP_EVERY_MS);
   return () => {

@@ -127,6 +127,15 @@ describe('people who sign in', () => {
   });
 });
 
+it('limits count for each person, not for the address that they share', async () => {
+  const [rike, ole] = [await signIn({ sub: 'rike' }), await signIn({ sub: 'ole' })];
+  const left = async (headers: Record<string, string>): Promise<number> =>
+    Number((await server.fetch('/api/drawings', { headers })).headers.get('x-ratelimit-remaining'));
+  const before = await left(ole);
+  for (let k = 0; k < 5; k++) await left(rike);
+  expect(await left(ole)).toBe(before - 1);
+});
+
 describe('every route', () => {
   const headersOf: Partial<Record<Role | 'nobody', Record<string, string>>> = { nobody: {} };
   beforeAll(async () => {

@@ -120,3 +120,20 @@ it('a file that is sent again with the same key comes in once', async () => {
   expect(list.filter(({ name }) => name === 'Once')).toHaveLength(1);
   expect((await send('again')).status).toBe(400);
 });
+
+it('a file that is sent several times at once under one key is one drawing', async () => {
+  const key = randomUUID();
+  const before = (await server.json<DrawingDto[]>('/api/drawings')).length;
+  const answers = await Promise.all(
+    Array.from({ length: 6 }, () => {
+      const body = new FormData();
+      body.append('file', new File([smallPlan], 'Chamber.svg'));
+      return server.fetch('/api/drawings', { method: 'POST', body, headers: { 'idempotency-key': key } });
+    }),
+  );
+  expect(answers.map(({ status }) => status)).toEqual(answers.map(() => 202));
+  const accepted = (await Promise.all(answers.map((answer) => answer.json()))) as ImportAcceptedDto[];
+  expect(new Set(accepted.map(({ drawingId }) => drawingId)).size).toBe(1);
+  expect((await server.ended(accepted[0]!.jobId)).state).toBe('done');
+  expect(await server.json('/api/drawings')).toHaveLength(before + 1);
+});

@@ -206,6 +206,8 @@ function formOf(
   const components = new MeshComponents(own, positions);
   const [length, width] = [LEAST_LENGTH * error, LEAST_WIDTH * error];
   const area = KEPT_AREA * own.reduce((sum, recipe) => sum + components.areaOfLarger(recipe, length, width), 0);
+  // of one triangle none could be left but itself
+  if (triangles === 3 && area > 0) return own;
   const large = own.map((recipe) => components.withoutSmaller(recipe, LEAST_SIZE * error));
   for (let [tried, allowed] = [0, error]; tried < MOST_STEPS; tried++, allowed /= STEP) {
     const form = coarsen(large, positions, allowed, isLocked, simplify);

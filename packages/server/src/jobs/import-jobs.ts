@@ -129,10 +129,21 @@ export class ImportJobs {
   /**
    * Queues an import of a file that is kept as the source of the job.
    * @param fileName without folders and ending
-   * @throws Problem if the drawing is being imported already
+   * @param prepare done together with it, or not at all, such as adding the drawing
+   * @throws Problem if the drawing is being imported already, or the job is known
    */
-  async queue(drawingId: string, jobId: string, bytesTotal: number, fileName = ''): Promise<void> {
-    if (!(await this.#table.add({ id: jobId, drawingId, bytesTotal, fileName }))) throw new Problem('import-running');
+  async queue(
+    drawingId: string,
+    jobId: string,
+    bytesTotal: number,
+    fileName = '',
+    prepare: (tx: Transaction) => Promise<void> = () => Promise.resolve(),
+  ): Promise<void> {
+    await this.#db.transaction(async (tx) => {
+      await prepare(tx);
+      if (!(await this.#table.add({ id: jobId, drawingId, bytesTotal, fileName }, tx)))
+        throw new Problem('import-running');
+    });
     this.own.signals.send('jobs');
   }
 
@@ -242,13 +253,7 @@ export class ImportJobs {
     const beats = this.#beat(job, abort);
     const end = await this.#import(row, job, abort.signal).catch((error: unknown) => this.#endAfter(error));
     clearInterval(beats);
-    const ended =
-      end === 'given back'
-        ? await this.#table.giveBack(row.id).then(() => null)
-        : end === 'lost'
-          ? null
-          : await whileConnectionReturns(LONGEST_WAIT_S, () => this.#endOf(row.id, end));
-    this.#running.delete(row.id);
+    const ended = await this.#writeDown(row.id, end).finally(() => this.#running.delete(row.id));
     if (ended) await this.#afterEnd(ended);
     if (ended?.state === 'done') this.onImported(row.drawingId);
   }
@@ -331,6 +336,16 @@ export class ImportJobs {
     return { state: 'failed', error: problem.details };
   }
 
+  /** Writes down what has become of a job. @returns the job if it has ended and is this server's; null otherwise */
+  async #writeDown(id: string, end: JobEnd | 'given back' | 'lost'): Promise<JobRow | null> {
+    if (end === 'lost') return null;
+    if (end === 'given back') {
+      await this.#table.giveBack(id);
+      return null;
+    }
+    return whileConnectionReturns(LONGEST_WAIT_S, () => this.#endOf(id, end));
+  }
+
   /** Writes an end down, unless that was done with the content. @returns null if the job isn't this server's any more */
   async #endOf(id: string, end: JobEnd): Promise<JobRow | null> {
     if (end.state === 'done') return this.#table.find(id);
@@ -381,7 +396,7 @@ export class ImportJobs {
     const format = this.#formats.get(row.id) ?? 'unknown';
     this.#formats.delete(row.id);
     await this.own.contents
-      .removeSource(row.id)
+      .removeFilesOf(row.drawingId, row.id)
       .catch((error: unknown) => console.error('The file that was sent is still there:', error));
     this.onEnded(row.state, format);
     this.#listeners.tell(toDto(row));

@@ -30,8 +30,11 @@ export class JobTable {
   ) {}
 
   /** @returns false if the drawing has a job that hasn't ended */
-  async add(job: Pick<JobRow, 'id' | 'drawingId' | 'bytesTotal' | 'fileName'>): Promise<boolean> {
-    const added = await this.db
+  async add(
+    job: Pick<JobRow, 'id' | 'drawingId' | 'bytesTotal' | 'fileName'>,
+    tx: Database | Transaction = this.db,
+  ): Promise<boolean> {
+    const added = await tx
       .insert(jobs)
       .values({ ...job, state: 'queued' })
       .onConflictDoNothing()

@@ -44,8 +44,9 @@ export async function takePackage(services: Services, content: PackageContent, h
   let jobId: string | undefined;
   if (how !== 'merge') {
     jobId = imports.newId();
-    await copyFile(content.source, await contents.incoming(jobId));
-    await contents.keepSource(jobId);
+    const path = await contents.incoming();
+    await copyFile(content.source, path);
+    await contents.keepSource(jobId, path);
     if (how === 'new') await repository.add(drawingId, packed.name, bytesOfSource(content));
     else await repository.rename(drawingId, packed.name);
     if (packed.home) await repository.setHome(drawingId, packed.home);

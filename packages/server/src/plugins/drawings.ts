@@ -33,26 +33,38 @@ export function drawingRoutes(app: FastifyInstance, { db, contents, removed, imp
     return drawing;
   };
 
+  const acceptedAs = async (jobId: string): Promise<ImportAcceptedDto | null> => {
+    const job = await imports.find(jobId).catch(() => null);
+    return job && { drawingId: job.drawingId, jobId };
+  };
+
   app.get('/api/drawings', () => repository.list());
 
   app.post('/api/drawings', async (request, reply): Promise<ImportAcceptedDto> => {
     const jobId = newJobOf(request, imports);
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
     // sent again since the answer to the first time was lost
-    const known = await imports.find(jobId).catch(() => null);
-    if (known) return { drawingId: known.drawingId, jobId };
-    const file = await receiveFile(request, await contents.incoming(jobId));
-    return acceptImport({ imports, contents }, repository, jobId, file, null);
+    const known = await acceptedAs(jobId);
+    if (known) return known;
+    const file = await receiveFile(request, await contents.incoming());
+    return acceptImport({ imports, contents }, repository, jobId, file, null).catch(async (error: unknown) => {
+      // sent twice at the same time: the other one was faster
+      const other = await acceptedAs(jobId);
+      if (other) return other;
+      throw error;
+    });
   });
 
   app.post('/api/drawings/begin', async (request, reply): Promise<ImportAcceptedDto> => {
     const { name, ...begun } = checked(() => readDto(BeginDrawingDto, request.body));
     const [drawingId, jobId] = [imports.newId(), imports.newId()];
     const text = writeBegun(begun);
-    await writeFile(await contents.incoming(jobId), text);
-    await contents.keepSource(jobId);
-    await repository.add(drawingId, name.trim(), text.length);
-    await imports.queue(drawingId, jobId, text.length);
+    const path = await contents.incoming();
+    await writeFile(path, text);
+    await contents.keepSource(jobId, path);
+    await imports.queue(drawingId, jobId, text.length, '', (tx) =>
+      new DrawingsRepository(tx).add(drawingId, name.trim(), text.length),
+    );
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
     return { drawingId, jobId };
   });
@@ -85,7 +97,7 @@ export function drawingRoutes(app: FastifyInstance, { db, contents, removed, imp
     const { jobId: openJob } = await repository.find(drawingId);
     if (openJob !== null) throw new Problem('import-running');
     const jobId = imports.newId();
-    const file = await receiveFile(request, await contents.incoming(jobId));
+    const file = await receiveFile(request, await contents.incoming());
     void reply.status(202).header('location', `/api/jobs/${jobId}`);
     return acceptImport({ imports, contents }, repository, jobId, file, drawingId);
   });

@@ -11,6 +11,8 @@ import { beginsLikePicture } from '@gull-pane/importers/picture/picture-size';
 import { Problem } from '../problem.ts';
 
 export interface ReceivedFile {
+  /** Where it lies on this machine. */
+  readonly path: string;
   /** The file's own name without folders and ending. */
   readonly name: string;
   readonly bytes: number;
@@ -27,7 +29,7 @@ export async function receiveFile(request: FastifyRequest, target: string): Prom
     await pipeline(file.file, refuseUnknown(file.filename), sink);
     if (file.file.truncated) throw new Problem('file-too-large');
     if (sink.bytesWritten === 0) throw new Problem('empty-file', { detail: `${file.filename} has 0 bytes.` });
-    return { name: titleOf(file.filename), bytes: sink.bytesWritten };
+    return { path: target, name: titleOf(file.filename), bytes: sink.bytesWritten };
   } catch (error) {
     // the rest is read and dropped: what the connection carries next would wait behind it
     request.raw.unpipe();
@@ -63,7 +65,7 @@ export async function refuseUnknownFile(path: string, filename: string): Promise
     if (size === 0) throw new Problem('empty-file', { detail: `${filename} has 0 bytes.` });
     const { buffer, bytesRead } = await file.read(Buffer.alloc(HEAD_BYTES), 0, HEAD_BYTES, 0);
     if (!canBeginDrawing(buffer.subarray(0, bytesRead))) throw unknownFile(filename);
-    return { name: titleOf(filename), bytes: size };
+    return { path, name: titleOf(filename), bytes: size };
   } finally {
     await file.close();
   }

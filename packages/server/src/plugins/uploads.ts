@@ -26,9 +26,9 @@ export function uploadRoutes(app: FastifyInstance, { config, db, pieces, content
         const former = formerOf(metadata?.drawing ?? null);
         const path = await pieces.whole(id);
         const file = await refuseUnknownFile(path, metadata?.filename ?? 'The file');
-        await contents.takeIncoming(id, path);
+        const accepted = await acceptImport({ imports, contents }, repository, id, file, former);
         await pieces.discard(id);
-        return answer(202, await acceptImport({ imports, contents }, repository, id, file, former));
+        return answer(202, accepted);
       } catch (error) {
         await pieces.discard(id);
         const { details } = error instanceof Problem ? error : new Problem('internal');

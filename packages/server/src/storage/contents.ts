@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { createReadStream, createWriteStream, existsSync } from 'node:fs';
 import { copyFile, link, mkdir, readdir, rename, rm, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
@@ -6,6 +7,8 @@ import type { Blob, BlobStore, ByteRange } from './blob-store.ts';
 import type { DataFolder } from './data-folder.ts';
 import { LocalCopies } from './local-copies.ts';
 
+/** Nothing is received for longer than this, ms. */
+const RECEIVED_WITHIN_MS = 24 * 3600 * 1000;
 /** Files sent to an object store at the same time. */
 const PARALLEL_FILES = 8;
 
@@ -29,47 +32,57 @@ export class Contents {
     this.#copies = new LocalCopies(blobs, folder.copies, copiedBytes);
   }
 
-  /** Where a file that is received for a job is written; `keepSource` makes it available to all servers. */
-  async incoming(jobId: string): Promise<string> {
-    const path = this.blobs.folderOf('sources/') ?? this.folder.sources;
-    await mkdir(path, { recursive: true });
-    return join(path, `${jobId}.source`);
+  /** @returns a path of its own for a file that is being received; `keepSource` takes it from there */
+  async incoming(): Promise<string> {
+    // where it only has to be renamed, if there is such a place
+    const folder = this.blobs.folderOf('sources/') ?? this.folder.sources;
+    await mkdir(folder, { recursive: true });
+    return join(folder, `${randomUUID()}.incoming`);
   }
 
-  async keepSource(jobId: string): Promise<void> {
-    if (this.blobs.folderOf('sources/') !== null) return;
-    const path = await this.incoming(jobId);
-    await this.blobs.put(sourceKey(jobId), createReadStream(path));
-    await rm(path);
-  }
-
-  /** Moves a file of this machine to where a received one would be. */
-  async takeIncoming(jobId: string, path: string): Promise<void> {
-    const target = await this.incoming(jobId);
-    await rename(path, target).catch(async () => {
-      await copyFile(path, target);
-      await rm(path);
-    });
-  }
-
-  /** @returns the path of the file that was sent for a job @throws Error if it isn't there */
-  async source(jobId: string): Promise<string> {
-    const path = await this.incoming(jobId);
-    if (this.blobs.folderOf('sources/') === null) {
-      const found = await this.blobs.get(sourceKey(jobId));
-      if (!found) throw new Error('The file that was sent isn’t kept any more.');
-      await pipeline(found.stream, createWriteStream(path));
+  /** Removes what was being received when a server was killed. */
+  async tidy(): Promise<void> {
+    const folder = this.blobs.folderOf('sources/') ?? this.folder.sources;
+    for (const name of await readdir(folder).catch(() => [])) {
+      if (!name.endsWith('.incoming')) continue;
+      const found = await stat(join(folder, name)).catch(() => null);
+      if (found && Date.now() - found.mtimeMs > RECEIVED_WITHIN_MS) await rm(join(folder, name), { force: true });
     }
+  }
+
+  /** Makes a file of this machine the source of a job, for all servers; it isn't at its path any more then. */
+  async keepSource(jobId: string, path: string): Promise<void> {
+    const home = this.blobs.folderOf('sources/');
+    if (home === null) {
+      await this.blobs.put(sourceKey(jobId), createReadStream(path));
+      await rm(path);
+    } else await rename(path, join(home, `${jobId}.source`));
+  }
+
+  /** @returns the path of the file that was sent for a job, until `releaseSource` @throws Error if it isn't there */
+  async source(jobId: string): Promise<string> {
+    const home = this.blobs.folderOf('sources/');
+    if (home !== null) return join(home, `${jobId}.source`);
+    const found = await this.blobs.get(sourceKey(jobId));
+    if (!found) throw new Error('The file that was sent isn’t kept any more.');
+    const path = join(this.folder.sources, `${jobId}.source`);
+    await pipeline(found.stream, createWriteStream(path));
     return path;
   }
 
   /** Ends the use of `source` on this machine. */
   async releaseSource(jobId: string): Promise<void> {
-    if (this.blobs.folderOf('sources/') === null) await rm(await this.incoming(jobId), { force: true });
+    if (this.blobs.folderOf('sources/') === null)
+      await rm(join(this.folder.sources, `${jobId}.source`), { force: true });
+  }
+
+  /** Removes what a job was made of, and what it has left if it was broken off. */
+  async removeFilesOf(drawingId: string, jobId: string): Promise<void> {
+    await this.draft(drawingId, jobId); // empties it
+    await this.removeSource(jobId);
   }
 
   async removeSource(jobId: string): Promise<void> {
-    await rm(await this.incoming(jobId), { force: true });
     await this.blobs.remove(sourceKey(jobId));
   }
 

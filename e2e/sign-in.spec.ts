@@ -1,11 +1,11 @@
-/** A server that asks who one is shows nothing before it knows: by its token, or by a sign-in service. */
+/** A server with a token or a sign-in service shows nothing before one is signed in. */
 import { rm } from 'node:fs/promises';
 import { OpenIdStandIn } from '../packages/server/test/stand-ins/open-id-stand-in.ts';
 import { demoFolder, expect, expectAccessible, startApp, test } from './app.ts';
 
 const TOKEN = 'kelpie-sound-0417';
 
-test('the token is asked for, a wrong one is told, the right one opens the drawings', async ({ page }) => {
+test('the token is asked for, a wrong one is refused, the right one opens the drawings', async ({ page }) => {
   const folder = await demoFolder();
   const app = await startApp(folder, { GULL_PANE_TOKEN: TOKEN });
   try {

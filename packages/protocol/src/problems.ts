@@ -124,7 +124,7 @@ export const problemCatalogue = {
   'sign-in-failed': {
     status: 401,
     title: 'The sign-in failed',
-    hint: 'Sign in again. If it fails again, ask whoever runs the sign-in service.',
+    hint: 'Sign in again. If it fails again, ask the administrator of the sign-in service.',
   },
   'wrong-token': {
     status: 403,

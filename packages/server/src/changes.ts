@@ -15,12 +15,12 @@ export interface News {
 const KEPT = 5_000;
 /** Older ones are thrown away each time so many have been added. */
 const TIDY_EVERY = 200;
-/** A change is told later if the database is away, s. */
+/** How long a change is tried to be written while the database can't be reached, s. */
 const LONGEST_WAIT_S = 60;
 
-/** For the case that a call of another server was missed, ms. */
+/** How often the table is read in case a notification was lost, ms. */
 const LOOK_EVERY_MS = 5_000;
-/** Changes of several servers get their numbers one after the other: who has heard of one has heard of all before it. */
+/** Changes of several servers get their numbers one after the other, so that they become visible in that order. */
 const NUMBERING_LOCK = 0x6775_6c6f;
 
 /**

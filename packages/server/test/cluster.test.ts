@@ -33,7 +33,7 @@ const plan = (segments: number, seed: number): string => {
 };
 
 it.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)(
-  'an office goes on while its parts are killed: nothing acknowledged is lost, every import ends, nothing is answered wrongly',
+  'an office keeps working while its parts are killed: no acknowledged edit is lost, every import ends, no answer is wrong',
   async () => {
     const database = (await TestDatabase.create())!;
     ends.push(() => database.drop());

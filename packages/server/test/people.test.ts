@@ -149,9 +149,9 @@ describe('every route', () => {
   });
 
   it.each(operations.map((operation) => [`${operation.method.toUpperCase()} ${operation.path}`, operation] as const))(
-    '%s lets in who may, and no others',
+    '%s is allowed for the roles that it names, and no others',
     async (_name, { method, path, needs }) => {
-      // an id that nothing has: who is let in is told so
+      // an id that doesn't exist: an allowed request gets another error
       const url = path.replaceAll(/\{\w+\}/g, '00000000-0000-4000-8000-000000000000');
       for (const [who, headers] of Object.entries(headersOf)) {
         if (path === '/api/restore' && who === 'manage') continue; // an empty restore would be begun

@@ -1,4 +1,4 @@
-/** Several servers of one database and one object store: each answers for all, and takes over what another leaves. */
+/** Several servers of one database and one object store: each gives the same answers, and takes over the jobs of a dead one. */
 import { execFileSync } from 'node:child_process';
 import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
@@ -81,7 +81,7 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
     return rows;
   };
 
-  it('what is sent to one is imported by a worker and served by all', async () => {
+  it('a file sent to one is imported by a worker and served by all', async () => {
     const [one, other, worker] = [await serve('web'), await serve('web'), await serve('worker')];
     const { drawingId, jobId } = await upload(one, smallPlan);
     expect(await ended(other, jobId)).toMatchObject({ state: 'done', progress: { objects: 3 } });
@@ -130,14 +130,14 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
     expect(await ask('select attempts from import_job')).toEqual([{ attempts: 1 }]);
   });
 
-  it('what a server leaves that stops is taken up by another; so is what a dead one ran, after a while', async () => {
+  it('jobs of a server that stops are taken up by another; those of a dead one, too, after a while', async () => {
     const first = await serve();
     const { jobId } = await upload(first, largePlan());
     await expect.poll(async () => (await json<JobDto>(first, `/api/jobs/${jobId}`)).state).toBe('running');
     const second = await serve();
     await ends.splice(-2, 1)[0]!();
     expect(await ended(second, jobId)).toMatchObject({ state: 'done' });
-    // a job of a server that was killed: nobody has said for long that he is at it
+    // a job of a server that was killed: its last heartbeat is old
     const { jobId: other } = await upload(second, smallPlan);
     await ended(second, other);
     const [{ drawing_id: drawingId }] = (await ask('select drawing_id from import_job limit 1')) as [
@@ -242,7 +242,7 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
     }
   });
 
-  it('a file that is sent piece by piece goes on at another server; so does a package', async () => {
+  it('a file that is sent piece by piece can be continued at another server; a package, too', async () => {
     const [one, other] = [await serve(), await serve('web')];
     const content = Buffer.from(largePlan());
     const tus = { 'tus-resumable': '1.0.0' };

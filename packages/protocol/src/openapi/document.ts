@@ -84,7 +84,7 @@ const LIMIT: Json = {
 const AFTER: Json = {
   in: 'query',
   name: 'after',
-  description: 'Goes on after the item of this id',
+  description: 'The id of the last item of the page before',
   schema: { type: 'string' },
   required: false,
 };

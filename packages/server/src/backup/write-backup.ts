@@ -21,7 +21,7 @@ export const DATABASE_ENTRY = 'database.tar';
 
 /**
  * Everything that a server keeps, as a tar archive: the database as it is at this moment, then the files of the content
- * that it names. Content never changes once it is written and isn't removed meanwhile, so the server goes on.
+ * that it names. Content never changes once it is written and isn't removed meanwhile, so the server needn't stop.
  */
 export async function writeBackup({ db, dump, folder, removed }: Sources): Promise<Readable> {
   const release = removed.hold();

@@ -12,7 +12,7 @@ const MOST_CONNECTIONS = 10;
 const [ASK_EVERY_MS, LONGEST_SILENCE_MS] = [5_000, 20_000] as const;
 /** Servers that start at the same time bring the schema up to date one after the other: they wait for this lock. */
 const MIGRATION_LOCK = 0x6775_6c6c;
-/** The channel of calls between servers. */
+/** The channel of notifications between servers. */
 const CALLS = 'gull_pane';
 
 /** What is said where something is for the embedded database alone. */
@@ -28,7 +28,7 @@ export const notEmbedded = (): StartError =>
  */
 export async function openPostgres(url: string): Promise<OpenDatabase> {
   const pool = new Pool({ connectionString: url, max: MOST_CONNECTIONS, connectionTimeoutMillis: 10_000 });
-  // a connection that breaks is replaced, whether somebody uses it or not; who does hears it with what was asked
+  // a connection that breaks is replaced; a query that was using it fails by itself
   pool.on('error', (error) => console.error(`database connection: ${error.message}`));
   pool.on('connect', (client) => client.on('error', () => undefined));
   const watch = new DatabaseWatch(url, pool);
@@ -69,8 +69,8 @@ async function underLock(connection: PoolClient, work: () => Promise<void>): Pro
 }
 
 /**
- * A connection of its own that hears the calls of other servers and asks whether the database is there: it never waits behind
- * what requests do.
+ * A connection of its own for notifications from other servers and for checking whether the database answers: it never waits
+ * behind requests.
  */
 class DatabaseWatch implements Signals {
   readonly #local = new LocalSignals();
@@ -102,7 +102,7 @@ class DatabaseWatch implements Signals {
   }
 
   send(channel: Channel): void {
-    // this server hears it at once, also while the connection is broken; hearing it twice does no harm
+    // at once for this server, also while the connection is broken; a second notification does no harm
     this.#local.send(channel);
     this.pool.query('select pg_notify($1, $2)', [CALLS, channel]).catch(() => undefined);
   }

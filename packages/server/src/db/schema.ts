@@ -111,11 +111,11 @@ export const jobs = pgTable(
     tilesTotal: integer().notNull().default(0),
     /** The server that runs it, or ran it last. */
     worker: uuid(),
-    /** When that server last said that it is at it: a job without a recent one is taken over by another. */
+    /** When that server last sent a heartbeat: without a recent one another server takes the job over. */
     heartbeatAt: timestamp({ withTimezone: true }),
-    /** How often it was begun. */
+    /** How many times it was begun. */
     attempts: integer().notNull().default(0),
-    /** Whoever runs it is to stop. */
+    /** The server that runs it has to stop. */
     isCancelRequested: boolean().notNull().default(false),
     createdAt: timestamp({ withTimezone: true }).notNull().defaultNow(),
     endedAt: timestamp({ withTimezone: true }),

@@ -1,18 +1,18 @@
 import { EventEmitter } from 'node:events';
 
-/** What servers of one database call out to each other; what it is about is in the tables. */
+/** What servers of one database notify each other of; the content is in the tables. */
 export const channels = ['news', 'jobs'] as const;
 export type Channel = (typeof channels)[number];
 
-/** Calls between the servers of one database. One may be lost: whoever listens also looks from time to time. */
+/** Notifications between the servers of one database. One may be lost, so listeners also read the tables from time to time. */
 export interface Signals {
-  /** Calls all servers, this one included. */
+  /** Notifies all servers, this one included. */
   send(channel: Channel): void;
   /** @returns a function that ends it */
   listen(channel: Channel, take: () => void): () => void;
 }
 
-/** Calls within one process. */
+/** Notifications within one process. */
 export class LocalSignals implements Signals {
   readonly #events = new EventEmitter().setMaxListeners(0);
 

@@ -18,13 +18,13 @@ import { runImport, type RunLimits } from './run-import.ts';
 
 /** Number of small files imported in parallel, so that one slow file doesn't block the others. */
 const SMALL_PARALLEL = 2;
-/** Workers are called when a job is queued; this is for the case that a call was missed, ms. */
+/** Workers are notified when a job is queued; how often they look in case a notification was lost, ms. */
 const LOOK_FOR_JOBS_EVERY_MS = 5_000;
-/** How often a server says that it is at a job and how far it is, ms. */
+/** How often a server sends a heartbeat with the progress of a job, ms. */
 const BEAT_EVERY_MS = 1_000;
-/** A file that ends its server so often is refused. */
+/** A file is refused after its server has died this many times. */
 const MOST_ATTEMPTS = 3;
-/** What has been made is kept for so long if the database is away, s: no longer than until another takes the job over. */
+/** How long a result is tried to be written while the database can't be reached, s: less than until another takes the job over. */
 const LONGEST_WAIT_S = SILENT_S - 3;
 /** How long a cancel waits for the server that runs the job, ms. */
 const LONGEST_CANCEL_MS = (SILENT_S + 10) * 1_000;
@@ -216,7 +216,7 @@ export class ImportJobs {
 
   async #loop(lane: Lane): Promise<void> {
     while (!this.#isStopped) {
-      const called = this.#nextCall(); // before the table is asked, so that no call falls between
+      const called = this.#nextCall(); // before the table is read, so that no notification is lost in between
       const row = await this.#table.claim(lane).catch((error: unknown) => {
         if (!isLostConnection(error)) console.error('jobs:', error);
         return null;
@@ -258,7 +258,7 @@ export class ImportJobs {
     if (ended?.state === 'done') this.onImported(row.drawingId);
   }
 
-  /** Says regularly that this server is at it; hears whether it has to stop. */
+  /** Sends heartbeats with the progress; the answers say whether the job has to stop. */
   #beat(job: JobDto, abort: AbortController): NodeJS.Timeout {
     let heardAtMs = performance.now();
     return setInterval(() => {
@@ -313,7 +313,7 @@ export class ImportJobs {
             throw new TakenOver();
           }
           await this.#replaceContent(tx, row, revision, result);
-          // whoever sees that the job is done sees what is kept
+          // in the same transaction: once the job is done, the list of revisions is right
           await this.#revisions.keepLatest(tx, drawingId, keptRevisions);
         }),
       );
@@ -330,7 +330,7 @@ export class ImportJobs {
     if (error instanceof ServerStops) return 'given back';
     if (error instanceof TakenOver) return 'lost';
     if (error instanceof Cancelled) return { state: 'cancelled', error: null };
-    if (isLostConnection(error)) return 'lost'; // it has no sign of life any more: it will be taken over
+    if (isLostConnection(error)) return 'lost'; // its heartbeats have stopped: it will be taken over
     if (!(error instanceof Problem)) console.error('import:', error);
     const problem = error instanceof Problem ? error : new Problem('import-failed', { detail: String(error) });
     return { state: 'failed', error: problem.details };

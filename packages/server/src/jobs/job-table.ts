@@ -12,7 +12,7 @@ export type Lane = (typeof lanes)[number];
 
 /** What is smaller than this takes the lane for small files, bytes. */
 const SMALL_BELOW_BYTES = 1 << 20;
-/** Whoever runs a job says so more often than this; otherwise it counts as dead and another takes the job over, s. */
+/** A server whose last heartbeat for a job is older than this counts as dead, and another takes the job over, s. */
 export const SILENT_S = 15;
 const open: readonly JobState[] = ['queued', 'running'];
 
@@ -21,7 +21,7 @@ const inLane = (lane: Lane): SQL =>
 // times are the database's own: servers' clocks differ
 const isSilent = or(isNull(jobs.heartbeatAt), lt(jobs.heartbeatAt, sql`now() - make_interval(secs => ${SILENT_S})`))!;
 
-/** The jobs of all servers: what the table says is what is true. Each change is one statement, so that no two servers get the same. */
+/** The jobs of all servers. The table is the only truth, and a job is claimed with one statement, so that no two servers get the same. */
 export class JobTable {
   /** @param worker of this server */
   constructor(
@@ -89,7 +89,7 @@ export class JobTable {
     return row ?? null;
   }
 
-  /** Says that this server is at a job, and how far it is. */
+  /** The heartbeat of a job that this server runs, with its progress. */
   async beat(id: string, { stage, bytesRead, objects, tiles, tilesTotal }: JobProgressDto): Promise<Beat> {
     const [row] = await this.db
       .update(jobs)
@@ -100,7 +100,7 @@ export class JobTable {
     return row.isCancelRequested ? 'cancel' : 'go on';
   }
 
-  /** Asks whoever runs a job to stop. */
+  /** Asks the server that runs a job to stop. */
   async requestCancel(id: string): Promise<void> {
     await this.db.update(jobs).set({ isCancelRequested: true }).where(eq(jobs.id, id));
   }

@@ -54,7 +54,7 @@ export class OpenId {
   /**
    * @param came the address that somebody came back to
    * @returns who it is; null if they are known and may do nothing here
-   * @throws if the service, or whoever made the address, doesn't keep to the protocol
+   * @throws if the answer of the service or the address doesn't keep to the protocol
    */
   async end(came: URL, { state, nonce, verifier }: SignInBegun): Promise<Person | null> {
     const answer = await client.authorizationCodeGrant(await this.#configuration(), came, {

@@ -33,7 +33,7 @@ export async function people(app: FastifyInstance, { config, db }: Services): Pr
   };
 }
 
-/** Where an access token or a sign-in service is set, each request needs somebody who may do what it does. */
+/** Where an access token or a sign-in service is set, each request needs a person whose role allows it. */
 export function access(app: FastifyInstance, { config }: Services): void {
   const { token, openId } = config;
   const needs = new Map(operations.map(({ method, path, needs: need }) => [`${method.toUpperCase()} ${path}`, need]));
@@ -68,9 +68,9 @@ export function access(app: FastifyInstance, { config }: Services): void {
 /** @param url with parameters as the server's own routes have them */
 function needOf(needs: ReadonlyMap<string, Need>, method: string, url: string): Need {
   const path = url.replaceAll(/:(\w+)/g, '{$1}');
-  // the head of an answer is for those who may read it; tus asks by it how far an upload is
+  // HEAD needs what GET needs; tus asks for the offset of an upload with it
   const asked = method === 'HEAD' ? (needs.has(`GET ${path}`) ? 'GET' : 'PATCH') : method;
-  // what nobody has said anything of is for those who may do everything
+  // a route without an entry needs the highest role
   return needs.get(`${asked} ${path}`) ?? 'manage';
 }
 
@@ -78,7 +78,7 @@ function refusalOf(person: Person | null, need: Need): Problem | null {
   if (need === 'nothing') return null;
   if (!person) return new Problem('token-needed');
   if (allows(person.role, need)) return null;
-  return new Problem('not-allowed', { detail: `You may ${person.role}; this needs somebody who may ${need}.` });
+  return new Problem('not-allowed', { detail: `Your role is “${person.role}”; this needs the role “${need}”.` });
 }
 
 /** Compares in a time that tells nothing about where they differ. */

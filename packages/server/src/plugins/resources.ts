@@ -29,7 +29,7 @@ function versionIn(payload: unknown): number | null {
   return typeof payload.version === 'number' ? payload.version : null;
 }
 
-/** @throws Problem bad-request for a limit that is none, or where what it goes on after isn't there any more */
+/** @throws Problem bad-request for a limit that is none, or if the item that `after` names isn't there any more */
 function pageOf(request: FastifyRequest, reply: FastifyReply, items: unknown[]): unknown[] {
   const { limit, after } = request.query as Record<string, string | undefined>;
   if (request.method !== 'GET' || (limit === undefined && after === undefined)) return items;
@@ -38,7 +38,9 @@ function pageOf(request: FastifyRequest, reply: FastifyReply, items: unknown[]):
     throw new Problem('bad-request', { detail: `limit must be a whole number from 1 to ${MOST_PER_PAGE}.` });
   const before = after === undefined ? -1 : items.findIndex((item) => keyOf(item) === after);
   if (after !== undefined && before < 0)
-    throw new Problem('bad-request', { detail: 'What after names isn’t in the list any more: begin anew.' });
+    throw new Problem('bad-request', {
+      detail: 'The item that after names isn’t in the list any more: start again with the first page.',
+    });
   const page = items.slice(before + 1, before + 1 + count);
   if (before + 1 + count < items.length) {
     const next = new URL(request.url, 'http://here');

@@ -20,7 +20,7 @@ export interface CrowdFigures {
   readonly timesMs: number[];
 }
 
-/** A person who works on goes on after a pause of so long, ms. */
+/** The shortest and the longest pause of a person, ms. */
 const [LEAST_PAUSE_MS, MOST_PAUSE_MS] = [100, 900] as const;
 const AWAY = new Set([502, 503, 504]);
 

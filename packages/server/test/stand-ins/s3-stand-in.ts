@@ -18,7 +18,7 @@ interface MultipartUpload {
 
 export const KEYS = { id: 'KELPIE', secret: 'made-up-for-tests' } as const;
 const REGION = 'us-east-1';
-/** Of a list in one answer: small, so that tests go on to the next page. */
+/** Items of a list in one answer: few, so that tests need a second page. */
 const PAGE = 100;
 
 export class S3StandIn {

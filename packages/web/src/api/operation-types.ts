@@ -15,7 +15,7 @@ export interface Asked {
   readonly path?: Readonly<Record<string, string | number>>;
   readonly query?: object | undefined;
   readonly body?: unknown;
-  /** It goes on when the page is left meanwhile. */
+  /** Sent even if the page is left meanwhile. */
   readonly keepalive?: boolean;
 }
 

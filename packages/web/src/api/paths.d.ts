@@ -1568,7 +1568,7 @@ export interface operations {
     readonly getArrangements: {
         readonly parameters: {
             readonly query?: {
-                /** @description Goes on after the item of this id */
+                /** @description The id of the last item of the page before */
                 readonly after?: string;
                 /** @description Items at most; the header `link` then leads to the next page */
                 readonly limit?: number;
@@ -2305,7 +2305,7 @@ export interface operations {
     readonly getDrawings: {
         readonly parameters: {
             readonly query?: {
-                /** @description Goes on after the item of this id */
+                /** @description The id of the last item of the page before */
                 readonly after?: string;
                 /** @description Items at most; the header `link` then leads to the next page */
                 readonly limit?: number;
@@ -2626,7 +2626,7 @@ export interface operations {
     readonly getDrawingsByIdCards: {
         readonly parameters: {
             readonly query?: {
-                /** @description Goes on after the item of this id */
+                /** @description The id of the last item of the page before */
                 readonly after?: string;
                 /** @description Items at most; the header `link` then leads to the next page */
                 readonly limit?: number;
@@ -2843,7 +2843,7 @@ export interface operations {
     readonly getDrawingsByIdComparisonReviews: {
         readonly parameters: {
             readonly query?: {
-                /** @description Goes on after the item of this id */
+                /** @description The id of the last item of the page before */
                 readonly after?: string;
                 /** @description The earlier revision; the one before if left out */
                 readonly from?: number;
@@ -3244,7 +3244,7 @@ export interface operations {
     readonly getDrawingsByIdLayers: {
         readonly parameters: {
             readonly query?: {
-                /** @description Goes on after the item of this id */
+                /** @description The id of the last item of the page before */
                 readonly after?: string;
                 /** @description Items at most; the header `link` then leads to the next page */
                 readonly limit?: number;
@@ -3307,7 +3307,7 @@ export interface operations {
     readonly getDrawingsByIdMarks: {
         readonly parameters: {
             readonly query?: {
-                /** @description Goes on after the item of this id */
+                /** @description The id of the last item of the page before */
                 readonly after?: string;
                 /** @description Items at most; the header `link` then leads to the next page */
                 readonly limit?: number;
@@ -3738,7 +3738,7 @@ export interface operations {
     readonly getDrawingsByIdRevisions: {
         readonly parameters: {
             readonly query?: {
-                /** @description Goes on after the item of this id */
+                /** @description The id of the last item of the page before */
                 readonly after?: string;
                 /** @description Items at most; the header `link` then leads to the next page */
                 readonly limit?: number;
@@ -4090,7 +4090,7 @@ export interface operations {
     readonly getDrawingsByIdSheetSets: {
         readonly parameters: {
             readonly query?: {
-                /** @description Goes on after the item of this id */
+                /** @description The id of the last item of the page before */
                 readonly after?: string;
                 /** @description Items at most; the header `link` then leads to the next page */
                 readonly limit?: number;
@@ -4507,7 +4507,7 @@ export interface operations {
     readonly getDrawingsByIdTours: {
         readonly parameters: {
             readonly query?: {
-                /** @description Goes on after the item of this id */
+                /** @description The id of the last item of the page before */
                 readonly after?: string;
                 /** @description Items at most; the header `link` then leads to the next page */
                 readonly limit?: number;

@@ -183,6 +183,22 @@ describe('every route', () => {
   });
 });
 
+it('behind a proxy with TLS cookies are for TLS only, and the service leads back to the address that people know', async () => {
+  const TRUSTED = { GULL_PANE_TRUST_PROXY: 'yes', GULL_PANE_PUBLIC_URL: 'https://drawings.kelpie.example' };
+  const office = await TestServer.start({ ...provider.env, ...TRUSTED });
+  try {
+    const headers = { 'x-forwarded-proto': 'https' };
+    const begun = await office.fetch('/api/session/sign-in', { ...follow, headers });
+    expect(begun.headers.getSetCookie().join()).toMatch(/; Secure/);
+    const { searchParams } = new URL(begun.headers.get('location')!);
+    expect(searchParams.get('redirect_uri')).toBe('https://drawings.kelpie.example/api/session/callback');
+    const plain = await office.fetch('/api/session/sign-in', follow);
+    expect(plain.headers.getSetCookie().join()).not.toMatch(/; Secure/);
+  } finally {
+    await office.stop();
+  }
+});
+
 it('settings that don’t fit together end the start with one line', () => {
   const start = (env: NodeJS.ProcessEnv) => (): unknown => configFromEnvironment(env);
   expect(start({ GULL_PANE_OIDC_ISSUER: 'https://sign-in.example' })).toThrow(/needs GULL_PANE_OIDC_CLIENT_ID and/);

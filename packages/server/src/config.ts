@@ -70,6 +70,12 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv): ServerConfig {
       `HOST ${host} can be reached from other machines: set GULL_PANE_TOKEN to a secret of ${SHORTEST_TOKEN} characters or more.`,
     );
   }
+  const ownRoles = someOf('GULL_PANE_ROLES', env.GULL_PANE_ROLES, roles);
+  const ownDatabase = databaseUrl(env.GULL_PANE_DATABASE_URL ?? '');
+  if (ownDatabase === null && ownRoles.size < roles.length)
+    throw new StartError(
+      'GULL_PANE_ROLES is for servers that share a database: set GULL_PANE_DATABASE_URL, or leave both roles to this one.',
+    );
   return {
     host,
     token: token === '' ? null : token,
@@ -81,8 +87,8 @@ export function configFromEnvironment(env: NodeJS.ProcessEnv): ServerConfig {
     copiedBytes: whole('GULL_PANE_COPIES_MB', env.GULL_PANE_COPIES_MB, 20_480, 1, 1 << 24) * 1024 * 1024,
     keptRemovedHours: whole('GULL_PANE_KEPT_REMOVED_HOURS', env.GULL_PANE_KEPT_REMOVED_HOURS, 0, 0, 8760),
     sharedCaches: oneOf('GULL_PANE_SHARED_CACHES', env.GULL_PANE_SHARED_CACHES, ['no', 'yes']) === 'yes',
-    roles: someOf('GULL_PANE_ROLES', env.GULL_PANE_ROLES, roles),
-    databaseUrl: databaseUrl(env.GULL_PANE_DATABASE_URL ?? ''),
+    roles: ownRoles,
+    databaseUrl: ownDatabase,
     maxUploadBytes: whole('GULL_PANE_MAX_UPLOAD_MB', env.GULL_PANE_MAX_UPLOAD_MB, 1024, 1, 1 << 20) * 1024 * 1024,
     importLimits: {
       maxUnpackedBytes:

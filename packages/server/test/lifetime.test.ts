@@ -79,6 +79,15 @@ describe('a start that can’t succeed ends with one line', () => {
   it('when a setting is no number', () => {
     expect(() => configFromEnvironment({ PORT: 'eighty' })).toThrow(/PORT must be a whole number/);
   });
+
+  it('when settings of several servers don’t fit together', () => {
+    expect(() => configFromEnvironment({ GULL_PANE_ROLES: 'web' })).toThrow(/set GULL_PANE_DATABASE_URL/);
+    expect(() => configFromEnvironment({ GULL_PANE_ROLES: 'web,cook' })).toThrow(/one of web, worker, got “cook”/);
+    expect(() => configFromEnvironment({ GULL_PANE_BLOBS: 'ftp://store/drawings' })).toThrow(/s3:\/\/bucket\/prefix/);
+    expect(() => configFromEnvironment({ GULL_PANE_S3_ENDPOINT: 'store', GULL_PANE_BLOBS: 's3://b' })).toThrow(
+      /GULL_PANE_S3_ENDPOINT must be an address/,
+    );
+  });
 });
 
 it('gives the data folder back on SIGTERM, after closing the database', async () => {

@@ -79,7 +79,6 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
     if (databaseUrl !== null) await refuseOtherPlace(db, blobs);
     const contents = new Contents(blobs, folder, config.copiedBytes);
     const removed = new RemovedContents(db, contents, config.keptRemovedHours);
-    undo.push(sweepRegularly(removed, contents));
     const changes = new Changes(db, signals);
     undo.push(() => changes.stop());
     const imports = new ImportJobs(
@@ -117,6 +116,7 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
     await listen(() => app.listen({ host: config.host, port: config.port }), config);
     await imports.start();
     undo.push(() => imports.stop());
+    undo.push(sweepRegularly([() => removed.sweep(), () => contents.tidy(), () => imports.tidy()]));
     const { port } = app.server.address() as AddressInfo;
     const host = config.host.includes(':') ? `[${config.host}]` : config.host;
     const url = `http://${host}:${port}/`;
@@ -129,9 +129,9 @@ async function startParts(config: ServerConfig, restart: Services['restart']): P
 }
 
 /** @returns a function that ends it */
-function sweepRegularly(removed: RemovedContents, contents: Contents): () => Promise<void> {
+function sweepRegularly(sweeps: readonly (() => Promise<void>)[]): () => Promise<void> {
   // the next time finds what couldn't be removed this time
-  const sweep = (): void => void Promise.allSettled([removed.sweep(), contents.tidy()]);
+  const sweep = (): void => void Promise.allSettled(sweeps.map((one) => one()));
   sweep();
   const timer = setInterval(sweep, SWEEP_EVERY_MS);
   return () => {

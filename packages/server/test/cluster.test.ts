@@ -140,12 +140,12 @@ it.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)(
       kept += acknowledged.length;
       expect(acknowledged.filter((id) => !there.has(id))).toEqual([]);
     }
-    // what ended halfway left nothing: each blob is of a drawing that is there
+    // what ended halfway left nothing: content is of drawings that are there
     const ids = new Set((await json<DrawingDto[]>('/api/drawings'))!.map(({ id }) => id));
     expect(ids.size).toBe(known.length + IMPORTS);
     const strays = [...store.objects.keys()].filter((key) => {
       const [, drawingId] = /^office\/drawings\/([^/]+)\//.exec(key) ?? [];
-      return key.startsWith('office/sources/') || (drawingId !== undefined && !ids.has(drawingId));
+      return drawingId !== undefined && !ids.has(drawingId);
     });
     expect(strays).toEqual([]);
     expect(kept).toBeGreaterThan(PEOPLE);

@@ -158,9 +158,20 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
     const fatal = randomUUID();
     await ask(
       `insert into import_job (id, drawing_id, state, bytes_total, worker, heartbeat_at, attempts)
-       values ('${fatal}', '${drawingId}', 'running', 500, '${randomUUID()}', now() - interval '16 seconds', 3)`,
+       values ('${fatal}', '${drawingId}', 'running', 500, '${randomUUID()}', now() - interval '16 seconds', 5)`,
     );
     expect(await ended(second, fatal)).toMatchObject({ state: 'failed', error: { code: 'import-failed' } });
+    // files of jobs that have ended, which a killed server couldn't remove; one of a job that is just being queued stays
+    const hoursAgo = new Date(Date.now() - 2 * 3600 * 1000);
+    const [ofEnded, ofNone, beingQueued] = [fatal, randomUUID(), randomUUID()];
+    const stored = { content: Buffer.from(smallPlan), metadata: {} };
+    store.objects.set(`sources/${ofEnded}.source`, { ...stored, changedAt: hoursAgo });
+    store.objects.set(`sources/${ofNone}.source`, { ...stored, changedAt: hoursAgo });
+    store.objects.set(`sources/${beingQueued}.source`, { ...stored, changedAt: new Date() });
+    await second.services.imports.tidy();
+    expect([...store.objects.keys()].filter((key) => key.startsWith('sources/'))).toEqual([
+      `sources/${beingQueued}.source`,
+    ]);
   });
 
   it('a change on one is heard by windows of all, in one order', async () => {

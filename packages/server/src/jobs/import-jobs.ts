@@ -23,11 +23,13 @@ const LOOK_FOR_JOBS_EVERY_MS = 5_000;
 /** How often a server sends a heartbeat with the progress of a job, ms. */
 const BEAT_EVERY_MS = 1_000;
 /** A file is refused after its server has died this many times. */
-const MOST_ATTEMPTS = 3;
+const MOST_ATTEMPTS = 5;
 /** How long a result is tried to be written while the database can't be reached, s: less than until another takes the job over. */
 const LONGEST_WAIT_S = SILENT_S - 3;
 /** How long a cancel waits for the server that runs the job, ms. */
 const LONGEST_CANCEL_MS = (SILENT_S + 10) * 1_000;
+/** A file without a job is one that is being queued for so long, ms. */
+const FILE_BEFORE_JOB_MS = 3600 * 1000;
 /** Layers that go into one statement. */
 const LAYERS_PER_INSERT = 500;
 /** Texts that go into one statement: putting it together holds up the thread that answers requests. */
@@ -209,6 +211,16 @@ export class ImportJobs {
     });
   }
 
+  /** Removes files that were sent for jobs that have ended, where a server was killed before it could do so. */
+  async tidy(): Promise<void> {
+    for await (const { jobId, changedAtMs } of this.own.contents.sources()) {
+      // a job is added after its file is there
+      if (Date.now() - changedAtMs < FILE_BEFORE_JOB_MS) continue;
+      const row = await this.#table.find(jobId);
+      if (!row || hasEnded(row.state)) await this.own.contents.removeSource(jobId);
+    }
+  }
+
   /** Stops whatever is being done for a drawing that is about to be deleted. */
   async cancelAllOf(drawingId: string): Promise<void> {
     for (const { id } of await this.#table.openOf(drawingId)) await this.cancel(id).catch(() => undefined);
@@ -282,10 +294,9 @@ export class ImportJobs {
         detail: `The server ended unexpectedly ${MOST_ATTEMPTS} times while it read this file.`,
       });
     const { drawingId } = row;
-    const [drawing] = await this.#db
-      .select({ revision: drawings.revision })
-      .from(drawings)
-      .where(eq(drawings.id, drawingId));
+    const [drawing] = await whileConnectionReturns(LONGEST_WAIT_S, () =>
+      this.#db.select({ revision: drawings.revision }).from(drawings).where(eq(drawings.id, drawingId)),
+    );
     if (!drawing) throw new TakenOver(); // deleted, and the job with it
     const revision = drawing.revision + 1;
     const outFolder = await contents.draft(drawingId, row.id);

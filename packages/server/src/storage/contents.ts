@@ -82,6 +82,14 @@ export class Contents {
     await this.removeSource(jobId);
   }
 
+  /** All files that are kept for jobs. */
+  async *sources(): AsyncIterable<{ readonly jobId: string; readonly changedAtMs: number }> {
+    for await (const { key, changedAtMs } of this.blobs.list('sources/')) {
+      const [, jobId] = /^sources\/([0-9a-f-]{36})\.source$/.exec(key) ?? [];
+      if (jobId !== undefined) yield { jobId, changedAtMs };
+    }
+  }
+
   async removeSource(jobId: string): Promise<void> {
     await this.blobs.remove(sourceKey(jobId));
   }

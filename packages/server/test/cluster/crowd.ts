@@ -71,7 +71,7 @@ async function mark(
 ): Promise<void> {
   const id = randomUUID();
   const body = JSON.stringify({ put: [noteOf(id)], remove: [], by: randomUUID() });
-  for (let tries = 0; tries < 60; tries++) {
+  for (let tries = 0; tries < 240; tries++) {
     const answer = await ask(
       new URL(`/api/drawings/${drawingId}/marks`, url),
       { method: 'PATCH', headers: { ...headers, 'content-type': 'application/json' }, body },
@@ -87,7 +87,7 @@ async function mark(
     }
     await new Promise((resolve) => setTimeout(resolve, 500));
   }
-  figures.wrong.push('a mark was not kept for thirty seconds');
+  figures.wrong.push('a mark was not kept for two minutes');
 }
 
 /** @returns null if no server was there to answer */

@@ -45,7 +45,7 @@ test('people sign in at their service, come back to where they were, and are off
     expect(new URL(page.url()).search).toBe('?from=a-letter');
     await expect(page.getByText('Rike Holm, may look')).toBeVisible();
     await expect(page.getByRole('button', { name: 'Import a drawing' })).toHaveCount(0);
-    await expectAccessible(page, 'drawings of somebody who may look');
+    await expectAccessible(page, 'drawings page with the role look');
     await page.getByRole('button', { name: 'Sign out' }).click();
     await expect(signIn).toBeVisible();
     provider.claims = { sub: 'ole', name: 'Ole Brandt', roles: ['manage'] };

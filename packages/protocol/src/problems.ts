@@ -113,13 +113,13 @@ export const problemCatalogue = {
   },
   'precondition-failed': {
     status: 412,
-    title: 'Somebody else has changed this meanwhile',
+    title: 'The resource was changed by another person in the meantime',
     hint: 'Look at the version on the server, then change that one.',
   },
   'not-allowed': {
     status: 403,
     title: 'You may not do this',
-    hint: 'Ask somebody who manages the drawings here.',
+    hint: 'Ask a person with the role “manage”.',
   },
   'sign-in-failed': {
     status: 401,

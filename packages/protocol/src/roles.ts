@@ -2,7 +2,7 @@
 export const roles = ['look', 'mark', 'manage'] as const;
 export type Role = (typeof roles)[number];
 
-/** What somebody needs to be allowed for a request; `nothing` is for everybody, also before it is known who it is. */
+/** The role that a request needs; `nothing` is open to everybody, also before signing in. */
 export type Need = Role | 'nothing';
 
 /** Whether a role allows what is needed: each allows all that those before it do. */

@@ -12,14 +12,14 @@ export class OpenSessionDto {
 export const signInWays = ['open-id', 'token'] as const;
 export type SignInWay = (typeof signInWays)[number];
 
-/** Who somebody is, and what they may do. */
+/** A person's name and role. */
 export class SessionPersonDto {
   /** Empty where people name themselves. */
   @IsString() name!: string;
   @IsIn(roles) role!: Role;
 }
 
-/** Who somebody is to the server. */
+/** Whether and as whom a person is signed in. */
 export class SessionDto {
   /** None where nothing is asked. */
   @IsIn(signInWays, { each: true }) ways!: SignInWay[];

@@ -96,7 +96,7 @@ const IF_MATCH: Json = {
   required: false,
 };
 
-/** What any request may be refused with that needs somebody, where a token or a sign-in service is set. */
+/** Errors of every request that needs a role, where a token or a sign-in service is set. */
 const ACCESS_PROBLEMS = ['token-needed', 'not-allowed', 'too-many-requests'] as const;
 
 const securitySchemes: Json = {

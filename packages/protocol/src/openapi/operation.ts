@@ -17,7 +17,7 @@ export interface Operation {
   readonly method: 'get' | 'post' | 'patch' | 'put' | 'delete';
   /** With parameters in braces. */
   readonly path: string;
-  /** What somebody must be allowed to do. */
+  /** The role that it needs. */
   readonly needs: Need;
   readonly summary: string;
   readonly parameters?: readonly Parameter[];

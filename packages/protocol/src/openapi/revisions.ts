@@ -73,7 +73,7 @@ export const revisionsOperations: readonly Operation[] = [
     method: 'get',
     path: '/api/drawings/{id}/seen',
     needs: 'look',
-    summary: 'What somebody, `person`, has seen of the revision that is shown',
+    summary: 'What the person `person` has seen of the revision that is shown',
     parameters: [
       query('person', 'Whose; where people sign in it is always who sends it', { type: 'string', maxLength: 80 }),
     ],
@@ -84,7 +84,7 @@ export const revisionsOperations: readonly Operation[] = [
     method: 'put',
     path: '/api/drawings/{id}/seen',
     needs: 'look',
-    summary: 'Keeps what somebody has seen',
+    summary: 'Keeps what a person has seen',
     parameters: [
       query('person', 'Whose; where people sign in it is always who sends it', { type: 'string', maxLength: 80 }),
     ],

@@ -1,7 +1,7 @@
 import { OpenSessionDto, SessionDto } from '../session.ts';
 import { json, query, ref, type Operation } from './operation.ts';
 
-/** Who somebody is. */
+/** Signing in and out. */
 export const sessionOperations: readonly Operation[] = [
   {
     method: 'get',

@@ -427,9 +427,9 @@ export interface paths {
             readonly path?: never;
             readonly cookie?: never;
         };
-        /** What somebody, `person`, has seen of the revision that is shown */
+        /** What the person `person` has seen of the revision that is shown */
         readonly get: operations["getDrawingsByIdSeen"];
-        /** Keeps what somebody has seen */
+        /** Keeps what a person has seen */
         readonly put: operations["putDrawingsByIdSeen"];
         readonly post?: never;
         readonly delete?: never;

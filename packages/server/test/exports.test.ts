@@ -1,7 +1,9 @@
 /** Drawings out and in again: what comes back is what went out. */
 import { unzipSync } from 'fflate';
-import { Document, NodeIO } from '@gltf-transform/core';
+import { Document, GLB_BUFFER, NodeIO, type GLTF } from '@gltf-transform/core';
+import { EXTMeshGPUInstancing, KHRMeshQuantization } from '@gltf-transform/extensions';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
+import { unpackGlb } from '@gull-pane/core/pyramid/glb';
 import { ModelWriter } from '@gull-pane/demo/model-writer';
 import { box, cylinder } from '@gull-pane/demo/solid-shapes';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
@@ -208,8 +210,8 @@ const turns = (ring: number[][]): number =>
     return sum + (px - ring[0]![0]!) * (y! - ring[0]![1]!) - (x! - ring[0]![0]!) * (py - ring[0]![1]!);
   }, 0);
 
-/** Reads every tile that a tileset names by another reader. */
-async function checkTiles(files: Record<string, Uint8Array>): Promise<void> {
+/** Reads every tile that a tileset names by another reader. @returns how many packs of shapes they need: all that there are */
+async function checkTiles(files: Record<string, Uint8Array>): Promise<number> {
   const tileset = JSON.parse(Buffer.from(files['tileset.json']!).toString()) as TilesetJson;
   expect(tileset.asset.version).toBe('1.1');
   const names: string[] = [];
@@ -219,11 +221,21 @@ async function checkTiles(files: Record<string, Uint8Array>): Promise<void> {
   };
   walk(tileset.root);
   expect(names.length).toBeGreaterThan(0);
-  expect(Object.keys(files).sort()).toEqual(['tileset.json', ...names].sort());
+  const reader = new NodeIO().registerExtensions([EXTMeshGPUInstancing, KHRMeshQuantization]);
+  const packs = new Set<string>();
   for (const name of names) {
     expect(name).toMatch(/^\d+\.glb$/);
-    expect(await new NodeIO().readBinary(files[name]!)).toBeInstanceOf(Document);
+    const { json, bin } = unpackGlb(files[name]!) as { json: GLTF.IGLTF; bin: Uint8Array<ArrayBuffer> };
+    const resources: Record<string, Uint8Array<ArrayBuffer>> = { [GLB_BUFFER]: bin };
+    for (const { uri } of json.buffers!) {
+      if (uri === undefined) continue;
+      packs.add(uri);
+      resources[uri] = files[uri] as Uint8Array<ArrayBuffer>;
+    }
+    expect(await reader.readJSON({ json, resources })).toBeInstanceOf(Document);
   }
+  expect(Object.keys(files).sort()).toEqual(['tileset.json', ...names, ...packs].sort());
+  return packs.size;
 }
 
 describe('a model', () => {
@@ -271,6 +283,18 @@ describe('a model', () => {
 
   it('is a static folder of 3D Tiles in which every tile is there', async () => {
     const { drawing } = await server.import(yard(), 'yard.glb');
-    await checkTiles(unzipSync(new Uint8Array(await (await exported(drawing, '3d-tiles')).arrayBuffer())));
+    const files = unzipSync(new Uint8Array(await (await exported(drawing, '3d-tiles')).arrayBuffer()));
+    expect(await checkTiles(files)).toBe(0);
+  });
+
+  it('with the same shape at many places has it once beside the tiles', async () => {
+    const model = new ModelWriter('Tank farm', [412_600, 7_208_400, 0]);
+    const teal = model.material('Tank', '#1f8a86', 0.4, 0.3);
+    const tanks = model.group('Tanks');
+    for (let k = 0; k < 12; k++)
+      model.object(`KS-TK-${k}`, tanks, 'tank', () => [[cylinder(2, 6, 32), teal]], { at: [5 * k, 4, 0] });
+    const { drawing } = await server.import(model.bytes(), 'tanks.glb');
+    const files = unzipSync(new Uint8Array(await (await exported(drawing, '3d-tiles')).arrayBuffer()));
+    expect(await checkTiles(files)).toBe(1);
   });
 });

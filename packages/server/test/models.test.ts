@@ -8,7 +8,8 @@ import { pumpHallModel } from '@gull-pane/demo/pump-hall';
 import { box, cylinder } from '@gull-pane/demo/solid-shapes';
 import sharp from 'sharp';
 import { packGlb } from '@gull-pane/core/pyramid/glb';
-import { RUN, decodeSolidTile } from '@gull-pane/core/solid/solid-tile';
+import { ShapePack } from '@gull-pane/core/solid/packed-shape';
+import { RUN, openSolidTile } from '@gull-pane/core/solid/solid-tile';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
 import type { SolidTable } from '@gull-pane/protocol/solid-table';
@@ -91,6 +92,12 @@ it('its exact tiles hold every object and triangle once, each within its box, be
   const objects = new Set<number>();
   let triangles = 0;
   let outside = 0; // counted, since expecting something of each of a million corners takes half a minute
+  const packs = new Map<string, ShapePack>();
+  const fetchPack = async (name: string): Promise<ShapePack> => {
+    const pack = await server.fetch(`${filesOf(drawing)}${name}`);
+    expect(pack.status).toBe(200);
+    return new ShapePack(new Uint8Array(await pack.arrayBuffer()));
+  };
   /** @returns how many triangles and edges there are from a tile downwards */
   const visit = async (tile: TileJson, errorAbove: number): Promise<number> => {
     const isCoarse = tile.refine === 'REPLACE';
@@ -100,7 +107,9 @@ it('its exact tiles hold every object and triangle once, each within its box, be
     for (const child of tile.children ?? []) below += await visit(child, errorBelow);
     if (!tile.content) return below;
     const response = await server.fetch(`/api/drawings/${drawing.id}/tiles/${tile.content.uri}`);
-    const { positions, runs, triangles: corners } = decodeSolidTile(new Uint8Array(await response.arrayBuffer()));
+    const opened = openSolidTile(new Uint8Array(await response.arrayBuffer()));
+    for (const name of opened.packs) if (!packs.has(name)) packs.set(name, await fetchPack(name));
+    const { positions, runs, triangles: corners } = opened.decode(packs);
     expect(corners.length / 3).toBe(tile.extras!.triangles);
     const weight = tile.extras!.triangles + tile.extras!.segments;
     const [x, y, z, hx, , , , hy, , , , hz] = tile.boundingVolume.box as number[];

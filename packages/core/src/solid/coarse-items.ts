@@ -1,7 +1,14 @@
 import { coarsen, type Simplify } from './coarse-mesh.ts';
 import { MeshComponents } from './mesh-components.ts';
 import type { NumbersAt, PieceRecipe } from './mesh-recipe.ts';
-import { weightOfPiece, type KnownShape, type PlacedShape, type SolidItems, type TilePiece } from './solid-items.ts';
+import {
+  placedForm,
+  weightOfPiece,
+  type KnownShape,
+  type PlacedShape,
+  type SolidItems,
+  type TilePiece,
+} from './solid-items.ts';
 
 /** What is no larger than so many times the error is left out: where that is half a px, it is a px. */
 const LEAST_SIZE = 2;
@@ -23,7 +30,7 @@ export class CoarseItems {
   readonly #ladders = new Map<KnownShape, Map<number, Ladder>>();
   /** Of parts in several pieces the forms that were made last, by the part's numbers and material: coarser ones are made of them. */
   readonly #made = new Map<NumbersAt, Map<number, MadeForms[]>>();
-
+  readonly #edgeless = new WeakMap<PieceRecipe, PieceRecipe>();
   /** In how many pieces each vertex of a shape is. */
   readonly #uses = new WeakMap<KnownShape, Uint16Array>();
 
@@ -48,16 +55,16 @@ export class CoarseItems {
       const size = this.#sizeOf(group);
       if (size < LEAST_SIZE * error) continue;
       const first = this.items.source(group[0]!);
-      const forms = 'points' in first ? null : this.#formsOf(group, first, error, keeps);
-      if (forms === null) {
+      if ('points' in first) {
         pieces.push(this.items.tilePiece(group[0]!));
         continue;
       }
-      const { positions, turn } = first as PlacedShape;
-      for (const form of forms) {
-        const recipe = size < LEAST_EDGED * error ? withoutEdges(form) : form;
+      const { recipes, isOwn } = this.#formsOf(group, first, error, keeps);
+      for (const form of recipes) {
+        const recipe = size < LEAST_EDGED * error ? this.#withoutEdges(form) : form;
         const [object, material] = [this.items.object.at(group[0]!), this.items.material.at(group[0]!)];
-        pieces.push({ object, material, form: { recipe, positions, turn } });
+        const placed = placedForm(first, recipe);
+        pieces.push({ object, material, form: isOwn ? { ...placed, shared: null } : placed });
       }
     }
     return pieces;
@@ -94,12 +101,7 @@ export class CoarseItems {
     return most;
   }
 
-  #formsOf(
-    group: readonly number[],
-    { piece, positions }: PlacedShape,
-    error: number,
-    keeps: boolean,
-  ): readonly PieceRecipe[] {
+  #formsOf(group: readonly number[], { piece, positions }: PlacedShape, error: number, keeps: boolean): FormsOfGroup {
     const { shape } = piece;
     const own = group.map((item) => (this.items.source(item) as PlacedShape).piece.recipe);
     const ofMaterial = shape.pieces.filter(({ recipe }) => recipe.material === piece.recipe.material);
@@ -110,16 +112,28 @@ export class CoarseItems {
       const material = piece.recipe.material ?? -1;
       const made = ofPart.get(material) ?? [];
       const [inputs, others] = takeFrom(made, group, own);
-      if (!keeps && others.length === made.length) return own;
+      if (!keeps && others.length === made.length) return { recipes: own, isOwn: false };
       const forms = [coarsen(inputs, positions, error, locked, this.simplify)];
       if (keeps) ofPart.set(material, [...others, { items: group, forms }]);
-      return forms;
+      return { recipes: forms, isOwn: true };
     }
-    if (!shape.isShared) return formOf(own, positions, error, locked, this.simplify);
+    if (!shape.isShared) return { recipes: formOf(own, positions, error, locked, this.simplify), isOwn: true };
     const ladders = known(this.#ladders, shape, () => new Map<number, Ladder>());
     const make = (): Ladder => new Ladder(own, shape.positions, locked, this.simplify);
-    return known(ladders, piece.recipe.material ?? -1, make).form(positions, error);
+    return { recipes: known(ladders, piece.recipe.material ?? -1, make).form(positions, error), isOwn: false };
   }
+
+  /** The same one each time, so that a shape is known by it. */
+  #withoutEdges(recipe: PieceRecipe): PieceRecipe {
+    if (recipe.edgeEnds.length === 0 || recipe.triangles.length === 0) return recipe;
+    return known(this.#edgeless, recipe, () => ({ ...recipe, ...NO_EDGES }));
+  }
+}
+
+/** What stands for some items, and whether it was made for this place alone. */
+interface FormsOfGroup {
+  readonly recipes: readonly PieceRecipe[];
+  readonly isOwn: boolean;
 }
 
 /** What stands for some items of one part. */
@@ -260,8 +274,6 @@ function known<Key extends object | number, Value>(
 }
 
 const NO_EDGES = { edgeEnds: new Uint32Array(0), edgeNormals: new Float32Array(0) };
-const withoutEdges = (recipe: PieceRecipe): PieceRecipe =>
-  recipe.edgeEnds.length === 0 || recipe.triangles.length === 0 ? recipe : { ...recipe, ...NO_EDGES };
 
 function between({ block, start }: NumbersAt, a: number, b: number): number {
   const [from, to] = [start + 3 * a, start + 3 * b];

@@ -4,7 +4,8 @@ import { seededRandom } from '../geometry/random.ts';
 import { MOST_POINTS, pointPieces } from './point-pieces.ts';
 import { hitPoints } from './sight-hit.ts';
 import { SolidItems } from './solid-items.ts';
-import { decodeSolidTile, encodeSolidTile, type DecodedSolidTile } from './solid-tile.ts';
+import { encodeSolidTile } from './encode-solid-tile.ts';
+import { decodeSolidTile, type DecodedSolidTile } from './solid-tile.ts';
 
 const grey = { name: 'Points', colour: { r: 9, g: 8, b: 7, a: 255 }, metalness: 0, roughness: 1 };
 const [EAST, NORTH] = [412_600_000, 7_216_000_000];

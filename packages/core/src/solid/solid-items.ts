@@ -26,8 +26,9 @@ export interface KnownShape {
   /** Where it stood when that was found out, and how it was turned there. */
   readonly positions: NumbersAt;
   readonly turn: SharedShape['turn'];
-  /** Whether it stands at several places. */
+  /** Whether it may stand at several places, and at how many it does. */
   readonly isShared: boolean;
+  places: number;
 }
 
 export interface ShapePiece {
@@ -57,6 +58,8 @@ export interface PlacedForm {
   readonly recipe: PieceRecipe;
   readonly positions: NumbersAt;
   readonly turn: Float64Array | null;
+  /** The shape that stands at other places in the same form; null if this form is made for this place alone. */
+  readonly shared: KnownShape | null;
 }
 
 /** What a tile holds of an object in one material. */
@@ -71,6 +74,14 @@ export function weightOfPiece({ form }: TilePiece): number {
   if ('points' in form) return Math.ceil(form.points.length / POINTS_PER_WEIGHT);
   return form.recipe.triangles.length / 3 + form.recipe.edgeEnds.length / 2;
 }
+
+/** @param recipe one that its shape has wherever it stands */
+export const placedForm = ({ piece: { shape }, positions, turn }: PlacedShape, recipe: PieceRecipe): PlacedForm => ({
+  recipe,
+  positions,
+  turn,
+  shared: shape.isShared ? shape : null,
+});
 
 /** A piece with all its numbers. */
 export const pieceFrom = (form: TilePiece['form']): SolidPiece => ('points' in form ? pointsOf(form) : placed(form));
@@ -123,7 +134,7 @@ export class SolidItems {
   /** An item as a tile takes it. */
   tilePiece(item: number): TilePiece {
     const source = this.#sources[item]!;
-    const form = 'points' in source ? source : { ...source, recipe: source.piece.recipe };
+    const form = 'points' in source ? source : placedForm(source, source.piece.recipe);
     return { object: this.object.at(item), material: this.material.at(item), form };
   }
 
@@ -164,6 +175,7 @@ export class SolidItems {
       known = shapeOf(part, positions);
       if (shape) this.#known.set(shape.key, known);
     }
+    known.places++;
     const turn = shape && !sameNumbers(shape.turn, known.turn) ? between(known.turn, shape.turn) : null;
     let count = 0;
     for (const piece of known.pieces) {
@@ -211,7 +223,8 @@ const NO_NORMALS = new Float32Array(0);
 
 function shapeOf(part: SolidPart, positions: NumbersAt): KnownShape {
   const pieces: ShapePiece[] = [];
-  const shape = { pieces, positions, turn: part.shape?.turn ?? UNTURNED, isShared: part.shape !== undefined };
+  const [turn, isShared] = [part.shape?.turn ?? UNTURNED, part.shape !== undefined];
+  const shape: KnownShape = { pieces, positions, turn, isShared, places: 0 };
   for (const recipe of recipeOf(part)) pieces.push({ recipe, shape });
   return shape;
 }

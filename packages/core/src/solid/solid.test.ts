@@ -10,7 +10,8 @@ import { shade } from './crease-normals.ts';
 import { edgesOf } from './feature-edges.ts';
 import { hitTile, indexTriangles } from './sight-hit.ts';
 import { SolidItems } from './solid-items.ts';
-import { RUN, decodeSolidTile, encodeSolidTile } from './solid-tile.ts';
+import { encodeSolidTile } from './encode-solid-tile.ts';
+import { RUN, decodeSolidTile } from './solid-tile.ts';
 import { cube, torus, tube, type TestMesh } from './test-shapes.ts';
 import { weld } from './welded-mesh.ts';
 

@@ -9,11 +9,7 @@ import {
 import { MeshoptDecoder, MeshoptEncoder } from 'meshoptimizer';
 import { beforeAll, describe, expect, it } from 'vitest';
 import { packGlb } from '@gull-pane/core/pyramid/glb';
-import { seededRandom } from '@gull-pane/core/geometry/random';
-import { placeItems } from '@gull-pane/core/pyramid/place';
-import { SolidItems } from '@gull-pane/core/solid/solid-items';
 import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
-import { encodeSolidTile } from '@gull-pane/core/solid/solid-tile';
 import { ReadError } from '../read-error.ts';
 import { readGltf } from './read-gltf.ts';
 
@@ -313,24 +309,4 @@ describe('a hostile glTF file', () => {
     for (let length = 4; length < bytes.length; length += 37)
       await expect(read(bytes.slice(0, length))).rejects.toBeInstanceOf(ReadError);
   });
-});
-
-it('our own tiles are glTF that another reader reads', async () => {
-  const { parts } = await read(await bytesOf(sample()));
-  const items = new SolidItems();
-  for (const part of parts) items.add(part);
-  const [materials] = [(await read(await bytesOf(sample()))).result.materials];
-  const root = placeItems(items, { tileWeight: 8000, random: seededRandom(1) });
-  const { bytes } = encodeSolidTile(
-    items.tilePieces(root.items),
-    { x: 412_506_000, y: 7_208_414_000, z: 0 },
-    materials,
-  );
-  const document = await new WebIO().readBinary(bytes);
-  const primitives = document.getRoot().listMeshes()[0]!.listPrimitives();
-  expect(primitives.map((primitive) => primitive.getMode())).toEqual([4, 1]);
-  expect(primitives[0]!.getIndices()!.getCount()).toBe(24);
-  expect(primitives[0]!.getMaterial()!.getName()).toBe('Coral');
-  // two wedges of six edges each
-  expect(primitives[1]!.getAttribute('POSITION')!.getCount()).toBe(24);
 });

@@ -5,7 +5,7 @@ import { Zip, ZipPassThrough, strToU8 } from 'fflate';
 
 /**
  * The display pyramid as a folder that any client of 3D Tiles 1.1 opens from a plain file server: `tileset.json` with the
- * tiles beside it, unpacked.
+ * tiles and their packs of shapes beside it, unpacked.
  * @param folder of the tiles
  */
 export async function* tilesZip(folder: string, revision: number): AsyncGenerator<Uint8Array> {
@@ -21,7 +21,9 @@ export async function* tilesZip(folder: string, revision: number): AsyncGenerato
   };
   const tileset = await readFile(join(folder, 'tileset.json'), 'utf8');
   add('tileset.json', strToU8(tileset.replaceAll(`"r${revision}/`, '"')));
-  const names = (await readdir(folder)).filter((name) => /^\d+(-(coarse|own)\d)?\.glb\.gz$/.test(name));
+  const names = (await readdir(folder)).filter((name) =>
+    /^(\d+(-(coarse|own)\d)?\.glb|shapes\d+\.bin)\.gz$/.test(name),
+  );
   for (const name of names) {
     add(name.slice(0, -3), gunzipSync(await readFile(join(folder, name))));
     yield* ready.splice(0);

@@ -9,7 +9,7 @@ import { sendBlob } from './send-blob.ts';
 import type { Services } from './services.ts';
 
 const TILE_NAME =
-  /^(\d{1,9}\.(glb|detail|fills|objects)|\d{1,9}-(coarse|own)\d\.glb|objects\.index|(texts|solid)\.json)$/;
+  /^(\d{1,9}\.(glb|detail|fills|objects)|\d{1,9}-(coarse|own)\d\.glb|shapes\d{1,9}\.bin|objects\.index|(texts|solid)\.json)$/;
 const typeOf = (name: string): string =>
   name.endsWith('.glb')
     ? 'model/gltf-binary'

@@ -15,7 +15,8 @@ import { unitsPerPaperMm } from '@gull-pane/core/sheets/sheet';
 import { paperInks, type SheetPart } from '@gull-pane/core/sheets/sheet-part';
 import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
 import type { Material } from '@gull-pane/core/solid/solid-model';
-import { decodeSolidTile } from '@gull-pane/core/solid/solid-tile';
+import { ShapePack } from '@gull-pane/core/solid/packed-shape';
+import { openSolidTile } from '@gull-pane/core/solid/solid-tile';
 import type { ExportedObject } from '@gull-pane/exporters/exported';
 import type { FrameContent } from '@gull-pane/exporters/sheets/printed-set';
 import { writePng } from '@gull-pane/exporters/raster/write-png';
@@ -143,10 +144,14 @@ function sceneOf(
     smallestPx: 0,
     errorPx: ERROR_MM,
   });
+  const unpacked = (name: string): Uint8Array => gunzipSync(readFileSync(join(tilesFolder, `${name}.gz`)));
+  const packs = new Map<string, ShapePack>();
   for (const index of chosen) {
     const { uri, origin, centre, halfSize } = tiles[index]!;
     const name = uri.slice(uri.lastIndexOf('/') + 1);
-    const tile = decodeSolidTile(gunzipSync(readFileSync(join(tilesFolder, `${name}.gz`))));
+    const opened = openSolidTile(unpacked(name));
+    for (const pack of opened.packs) if (!packs.has(pack)) packs.set(pack, new ShapePack(unpacked(pack)));
+    const tile = opened.decode(packs);
     solid.add(tile, origin, { centre, halfSize });
   }
   solid.finish();

@@ -6,7 +6,8 @@ import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { CoarseItems } from '@gull-pane/core/solid/coarse-items';
 import { weightOfPiece, type SolidItems, type TilePiece } from '@gull-pane/core/solid/solid-items';
 import type { Material } from '@gull-pane/core/solid/solid-model';
-import { encodeSolidTile } from '@gull-pane/core/solid/solid-tile';
+import { encodeSolidTile } from '@gull-pane/core/solid/encode-solid-tile';
+import { ShapePacks } from '@gull-pane/core/solid/shape-packs';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
 import { PackedFiles, TILE_LEVEL } from './packed-files.ts';
 import { loadSimplifier } from './simplify-mesh.ts';
@@ -48,7 +49,8 @@ interface Written {
 
 /**
  * Writes the pyramid of a solid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile. Tiles add to those above
- * them; where much lies below one, a coarse form of all of it stands before it and is replaced by it.
+ * them; where much lies below one, a coarse form of all of it stands before it and is replaced by it. Shapes that stand at several
+ * places lie beside the tiles in packs, each once.
  * @param folder where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
  * @param onTile told as tiles are written, with how many there are
@@ -64,6 +66,7 @@ export async function writeSolidTileset(
 ): Promise<{ readonly finish: () => Promise<void> }> {
   mkdirSync(folder, { recursive: true });
   const files = new PackedFiles(folder);
+  const packs = new ShapePacks();
   const coarseItems = new CoarseItems(items, await loadSimplifier());
   const all = tilesIn(root);
   /** Tiles that were begun, and those that have all their coarse forms. */
@@ -74,7 +77,8 @@ export async function writeSolidTileset(
     pieces: readonly TilePiece[],
     origin: Vec3,
   ): Promise<{ readonly content: { readonly uri: string }; readonly amounts: Omit<TileExtras, 'largest'> }> => {
-    const { bytes, triangles, edges, points } = encodeSolidTile(pieces, origin, materials);
+    const { bytes, triangles, edges, points } = encodeSolidTile(pieces, origin, materials, packs);
+    for (const pack of packs.takeFull()) await files.add(pack.name, pack.bytes, TILE_LEVEL);
     await files.add(`${name}.glb`, bytes, TILE_LEVEL);
     const amounts = { segments: edges, triangles, ...(points > 0 ? { points } : {}), texts: 0 };
     return { content: { uri: `${addressPrefix}${name}.glb` }, amounts };
@@ -141,6 +145,7 @@ export async function writeSolidTileset(
     return { largest, error: first?.error ?? least, complete: completeTo };
   };
   const top = await (await write(root, { x: 0, y: 0, z: 0 })).complete(Infinity);
+  for (const pack of packs.finish()) await files.add(pack.name, pack.bytes, TILE_LEVEL);
   const size = Math.max(Math.hypot(...[0, 1, 2].map((axis) => root.box[axis + 3]! - root.box[axis]!)), 1);
   const k = METRES_PER_UNIT;
   const tileset: TilesetJson = {

@@ -1,0 +1,250 @@
+import type { Vec3 } from '../geometry/vec.ts';
+import { packGlb } from '../pyramid/glb.ts';
+import { Instances } from './instances.ts';
+import { TILE_NORMAL } from './packed-shape.ts';
+import { reachOf, type ShapePacks } from './shape-packs.ts';
+import { pieceFrom, type SolidPiece, type TilePiece } from './solid-items.ts';
+import type { Material } from './solid-model.ts';
+import { RUN, viewNames, type DecodedSolidTile, type TileExtras, type ViewName } from './solid-tile.ts';
+import { ComponentType, Mode, TileDocument, type ViewRules } from './tile-document.ts';
+
+/** A tile as it is written, and how much it holds with the shapes of packs. */
+export interface EncodedSolidTile {
+  readonly bytes: Uint8Array<ArrayBuffer>;
+  readonly triangles: number;
+  readonly edges: number;
+  readonly points: number;
+}
+
+/**
+ * Writes a tile, and what it needs of packs.
+ * @param content is written in the order of its materials
+ * @param packs take shapes that stand several times; without them the tile holds everything itself
+ */
+export function encodeSolidTile(
+  content: readonly TilePiece[],
+  origin: Vec3,
+  materials: readonly Material[],
+  packs: ShapePacks | null = null,
+): EncodedSolidTile {
+  const instances = new Instances();
+  const held: TilePiece[] = [];
+  for (const piece of content) {
+    const { object, material, form } = piece;
+    const kept = packs && !('points' in form) ? packs.placed(form, origin) : null;
+    if (kept) instances.add(kept, object, material);
+    else held.push(piece);
+  }
+  const { parts, stretches } = gathered(held, origin, materials);
+  const document = new TileDocument();
+  const views: Partial<Record<ViewName, number>> = {};
+  const all: Partial<Record<ViewName, ArrayBufferView<ArrayBuffer>>> = { ...parts, ...instances.columns() };
+  for (const name of viewNames) {
+    const own = all[name];
+    if (own) views[name] = document.view(own, viewRules[name] ?? {});
+  }
+  addOwnMesh(document, parts, stretches, views);
+  const shapes = instances.write(document);
+  const [vertices, ends] = [parts.positions.length / 3, parts.edgePositions.length / 3];
+  const extras: TileExtras = { vertices, ends, views, ...shapes };
+  const used = materials.map(({ name, colour: { r, g, b, a }, metalness, roughness }) => ({
+    name,
+    doubleSided: true,
+    pbrMetallicRoughness: {
+      baseColorFactor: [...[r, g, b].map(linear), a / 255],
+      metallicFactor: metalness,
+      roughnessFactor: roughness,
+    },
+    ...(a < 255 ? { alphaMode: 'BLEND' } : {}),
+  }));
+  const { json, bin } = document.finish(used, { solid: extras });
+  return {
+    bytes: packGlb(json, bin),
+    triangles: parts.triangles.length / 3 + instances.total(({ corners }) => corners / 3),
+    edges: ends / 2 + instances.total((shape) => shape.ends / 2),
+    points: parts.pointPositions.length / 3,
+  };
+}
+
+/** A run of triangles in one material. */
+interface Stretch {
+  readonly material: number;
+  readonly from: number;
+  to: number;
+}
+
+/** What the tile holds itself, in one list of each kind. */
+function gathered(
+  content: readonly TilePiece[],
+  origin: Vec3,
+  materials: readonly Material[],
+): { readonly parts: DecodedSolidTile; readonly stretches: readonly Stretch[] } {
+  const order = [...content].sort((a, b) => a.material - b.material);
+  const pieces = order.map(({ form }) => pieceFrom(form));
+  const total = (count: (piece: SolidPiece) => number): number => pieces.reduce((sum, piece) => sum + count(piece), 0);
+  const vertices = total(({ positions }) => positions.length / 3);
+  const ends = total(({ edgePositions }) => edgePositions.length / 3);
+  const points = total((piece) => piece.points.length / 3);
+  const parts = {
+    positions: new Float32Array(3 * vertices),
+    normals: new Int8Array(4 * vertices),
+    triangles: new Uint32Array(total((piece) => piece.triangles.length)),
+    edgePositions: new Float32Array(3 * ends),
+    edgeNormals: new Int8Array(8 * ends),
+    pointPositions: new Float32Array(3 * points),
+    pointRests: new Float32Array(3 * points),
+    pointColours: new Uint8Array(4 * points),
+    runs: new Uint32Array(RUN * order.length),
+  };
+  const { normals, edgeNormals } = parts;
+  const stretches: Stretch[] = [];
+  let [vertex, index, end, point] = [0, 0, 0, 0];
+  pieces.forEach((piece, place) => {
+    const { object, material } = order[place]!;
+    for (let i = 0; i < piece.triangles.length; i++) parts.triangles[index + i] = vertex + piece.triangles[i]!;
+    writeTurned(parts.positions, vertex, piece.positions, origin);
+    for (let i = 0; i < piece.normals.length; i += 3) writeNormal(normals, 4 * vertex + (4 * i) / 3, piece.normals, i);
+    writeTurned(parts.edgePositions, end, piece.edgePositions, origin);
+    for (let edge = 0; edge < piece.edgePositions.length / 6; edge++) {
+      const at = 8 * (end + 2 * edge);
+      writeNormal(edgeNormals, at, piece.edgeNormals, 6 * edge);
+      writeNormal(edgeNormals, at + 4, piece.edgeNormals, 6 * edge + 3);
+      for (let k = at; k < at + 8; k++) edgeNormals[k + 8] = edgeNormals[k]!; // the same at the other end
+    }
+    writeTurned(parts.pointPositions, point, piece.points, origin, parts.pointRests);
+    writeColours(parts.pointColours, point, piece.points.length / 3, piece.pointColours, materials[material]);
+    const from = index;
+    point += piece.points.length / 3;
+    vertex += piece.positions.length / 3;
+    index += piece.triangles.length;
+    end += piece.edgePositions.length / 3;
+    parts.runs.set([object, material, vertex, index, end, point], RUN * place);
+    const last = stretches.at(-1);
+    if (last?.material === material) last.to = index;
+    else stretches.push({ material, from, to: index });
+  });
+  return { parts, stretches };
+}
+
+/** How each view is to be read by others. */
+const viewRules: Partial<Record<ViewName, ViewRules>> = {
+  positions: { stride: 12 },
+  normals: { stride: 4 },
+  triangles: { isIndices: true },
+  edgePositions: { stride: 12 },
+  edgeNormals: { stride: 8 },
+  pointPositions: { stride: 12 },
+  pointRests: { stride: 12 },
+  pointColours: { stride: 4 },
+};
+
+/** One primitive of triangles a material, one of lines and one of points. */
+function addOwnMesh(
+  document: TileDocument,
+  { positions, edgePositions, pointPositions }: DecodedSolidTile,
+  stretches: readonly Stretch[],
+  views: Partial<Record<ViewName, number>>,
+): void {
+  const places = (view: ViewName, list: Float32Array): number =>
+    document.accessor(views[view]!, {
+      componentType: ComponentType.float,
+      count: list.length / 3,
+      type: 'VEC3',
+      ...reachOf(list),
+    });
+  const normal = (view: ViewName, list: Float32Array, byteOffset = 0): number =>
+    document.accessor(views[view]!, {
+      componentType: ComponentType.byte,
+      normalized: true,
+      count: list.length / 3,
+      type: 'VEC3',
+      byteOffset,
+    });
+  const primitives: object[] = [];
+  if (positions.length > 0) {
+    const attributes = { POSITION: places('positions', positions), NORMAL: normal('normals', positions) };
+    for (const { material, from, to } of stretches) {
+      if (from === to) continue;
+      const indices = document.accessor(views.triangles!, {
+        componentType: ComponentType.unsignedInt,
+        byteOffset: 4 * from,
+        count: to - from,
+        type: 'SCALAR',
+      });
+      primitives.push({ attributes, indices, mode: Mode.triangles, material });
+    }
+  }
+  if (edgePositions.length > 0) {
+    const attributes = {
+      POSITION: places('edgePositions', edgePositions),
+      _FACE: normal('edgeNormals', edgePositions),
+      _OTHER: normal('edgeNormals', edgePositions, 4),
+    };
+    primitives.push({ attributes, mode: Mode.lines });
+  }
+  if (pointPositions.length > 0) {
+    const count = pointPositions.length / 3;
+    const attributes = {
+      POSITION: places('pointPositions', pointPositions),
+      _REST: document.accessor(views.pointRests!, { componentType: ComponentType.float, count, type: 'VEC3' }),
+      COLOR_0: document.accessor(views.pointColours!, {
+        componentType: ComponentType.unsignedByte,
+        normalized: true,
+        count,
+        type: 'VEC4',
+      }),
+    };
+    primitives.push({ attributes, mode: Mode.points });
+  }
+  if (primitives.length > 0) document.node(document.mesh(primitives));
+}
+
+function writeColours(
+  to: Uint8Array,
+  first: number,
+  count: number,
+  own: Uint8Array | null,
+  material: Material | undefined,
+): void {
+  const { r, g, b } = material?.colour ?? { r: 128, g: 128, b: 128 };
+  for (let i = 0; i < count; i++) {
+    const at = 4 * (first + i);
+    to[at] = own ? own[3 * i]! : r;
+    to[at + 1] = own ? own[3 * i + 1]! : g;
+    to[at + 2] = own ? own[3 * i + 2]! : b;
+    to[at + 3] = 255;
+  }
+}
+
+/** A channel of sRGB, 0 … 255, as glTF wants it: linear light, 0 … 1 (IEC 61966-2-1). */
+function linear(channel: number): number {
+  const share = channel / 255;
+  return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
+}
+
+/** @param rests takes what single precision leaves out */
+function writeTurned(
+  to: Float32Array,
+  vertex: number,
+  from: Float64Array,
+  origin: Vec3,
+  rests: Float32Array | null = null,
+): void {
+  for (let i = 0; i < from.length; i += 3) {
+    const at = 3 * vertex + i;
+    const [x, y, z] = [from[i]! - origin.x, from[i + 2]! - origin.z, -(from[i + 1]! - origin.y)];
+    to[at] = x;
+    to[at + 1] = y;
+    to[at + 2] = z;
+    if (!rests) continue;
+    rests[at] = x - to[at];
+    rests[at + 1] = y - to[at + 1]!;
+    rests[at + 2] = z - to[at + 2]!;
+  }
+}
+
+function writeNormal(to: Int8Array, at: number, from: ArrayLike<number>, i: number): void {
+  to[at] = Math.round(TILE_NORMAL * from[i]!);
+  to[at + 1] = Math.round(TILE_NORMAL * from[i + 2]!);
+  to[at + 2] = -Math.round(TILE_NORMAL * from[i + 1]!);
+}

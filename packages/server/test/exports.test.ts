@@ -7,6 +7,7 @@ import { unpackGlb } from '@gull-pane/core/pyramid/glb';
 import { ModelWriter } from '@gull-pane/demo/model-writer';
 import { box, cylinder } from '@gull-pane/demo/solid-shapes';
 import type { DrawingDto, LayerDto } from '@gull-pane/protocol/drawings';
+import type { SolidDto } from '@gull-pane/protocol/objects';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 import type { TileJson, TilesetJson } from '@gull-pane/protocol/tileset';
 import { TestServer, problemOf } from './running-server.ts';
@@ -296,5 +297,17 @@ describe('a model', () => {
     const { drawing } = await server.import(model.bytes(), 'tanks.glb');
     const files = unzipSync(new Uint8Array(await (await exported(drawing, '3d-tiles')).arrayBuffer()));
     expect(await checkTiles(files)).toBe(1);
+    // one by one, and all when they go out, they have their triangles and their own places
+    const [first, last] = await Promise.all(
+      [0, 11].map((id) => server.json<{ readonly solid: SolidDto }>(`/api/drawings/${drawing.id}/objects/${id}`)),
+    );
+    expect(last!.solid.parts[0]!.triangles).toEqual(first!.solid.parts[0]!.triangles);
+    expect(first!.solid.parts[0]!.triangles).toHaveLength(drawing.counts.triangles! / 4);
+    const shifted = first!.solid.parts[0]!.positions.map((value, i) => value + (i % 3 === 0 ? 55_000 : 0));
+    last!.solid.parts[0]!.positions.forEach((value, i) => expect(value).toBeCloseTo(shifted[i]!, 5));
+    const bytes = new Uint8Array(await (await exported(drawing, 'glb')).arrayBuffer());
+    const { drawing: back } = await server.import(bytes, 'back.glb');
+    expect(back.counts).toMatchObject({ objects: 12, triangles: drawing.counts.triangles });
+    expect(apart(back, drawing)).toBeLessThan(1e-6);
   });
 });

@@ -15,6 +15,8 @@ export interface StoredColumns {
   readonly layers: Uint32Array;
 }
 
+/** A shorter list of triangles is written each time: numbers. */
+const LEAST_SHARED = 24;
 /** Rows of the index that are written at once. */
 const ROWS_AT_ONCE = 1 << 14;
 
@@ -32,6 +34,8 @@ export class ObjectWriter {
   #told: number | null = null;
   #toldLines: string[] = [];
   #toldCharacters = 0;
+  /** Where triangles of shapes that stand at several places were written first, byte. */
+  readonly #facesAt = new WeakMap<object, number>();
 
   constructor(private readonly folder: string) {
     this.#file = openSync(join(folder, 'objects.bin'), 'w');
@@ -63,10 +67,12 @@ export class ObjectWriter {
 
   /** @param parts as the source has them */
   addSolid({ name, id, layer, facts = [] }: SolidObject, parts: readonly SolidPart[]): number {
-    const sizes = parts.map(({ material, positions, triangles, edges, points }) => ({
+    const known = parts.map(({ shape }) => shape && this.#facesAt.get(shape.key));
+    const sizes = parts.map(({ material, positions, triangles, edges, points }, part) => ({
       material,
       positions: positions.length,
       triangles: triangles.length,
+      ...(known[part] === undefined ? {} : { facesAt: known[part] }),
       edges: edges?.length ?? 0,
       // a colour is one number: red, green, blue, a byte each
       ...(points ? { colours: points.colours ? positions.length / 3 : 0 } : {}),
@@ -74,7 +80,8 @@ export class ObjectWriter {
     const json = JSON.stringify({ name, ...(id === undefined ? {} : { id }), facts, parts: sizes });
     const length = Buffer.byteLength(json);
     const doubles = sizes.reduce(
-      (sum, { positions, triangles, edges, colours = 0 }) => sum + positions + triangles + edges + colours,
+      (sum, { positions, triangles, edges, colours = 0, facesAt }) =>
+        sum + positions + (facesAt === undefined ? triangles : 0) + edges + colours,
       0,
     );
     const record = this.#room(HEADER_BYTES + padded(length) + 8 * doubles);
@@ -84,12 +91,18 @@ export class ObjectWriter {
     record.write(json, HEADER_BYTES);
     // every record is a multiple of eight long: its doubles lie on whole eights
     const numbers = new Float64Array(record.buffer, record.byteOffset + HEADER_BYTES + padded(length), doubles);
+    const begin = this.#written + this.#waitingBytes + HEADER_BYTES + padded(length);
     let at = 0;
-    for (const { positions, triangles, points, edges = [] } of parts)
-      for (const list of [positions, triangles, edges, points?.colours ? packed(points.colours) : []]) {
+    parts.forEach(({ positions, triangles, shape, points, edges = [] }, part) => {
+      const isKnown = known[part] !== undefined;
+      if (shape && !isKnown && triangles.length >= LEAST_SHARED)
+        this.#facesAt.set(shape.key, begin + 8 * (at + positions.length));
+      const colours = points?.colours ? packed(points.colours) : [];
+      for (const list of [positions, isKnown ? [] : triangles, edges, colours]) {
         numbers.set(list, at);
         at += list.length;
       }
+    });
     return this.#next(record, layer);
   }
 

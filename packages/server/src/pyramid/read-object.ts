@@ -4,7 +4,15 @@ import { colourToHex } from '@gull-pane/core/drawing/colour';
 import type { Style, TextMark } from '@gull-pane/core/drawing/model';
 import { visitPath, type Path } from '@gull-pane/core/drawing/path';
 import type { ObjectDto, SegmentDto, SolidDto } from '@gull-pane/protocol/objects';
-import { HEADER_BYTES, padded, solidOf, unpackStyle, type PackedStyle, type SolidHead } from './object-record.ts';
+import {
+  HEADER_BYTES,
+  numbersIn,
+  padded,
+  solidOf,
+  unpackStyle,
+  type PackedStyle,
+  type SolidHead,
+} from './object-record.ts';
 
 /** One object of a drawing. @returns null if the drawing has no such object */
 export async function readObject(folder: string, id: number): Promise<ObjectDto | null> {
@@ -29,8 +37,17 @@ export async function readObject(folder: string, id: number): Promise<ObjectDto 
         const { text, x, y, size, angleRad, anchor } = JSON.parse(body.subarray(0, length).toString()) as TextMark;
         return { id, layerId, kind: 'text', text: { text, x, y, size, angleRad, anchor } };
       }
-      const coords = Array.from({ length: doubles }, (_, i) => body.readDoubleLE(padded(length) + 8 * i));
-      if (head) return { id, layerId, kind: 'solid', solid: solidOf(head, coords) };
+      const coords = [...numbersIn(body, padded(length), doubles)];
+      if (head) {
+        const faces = new Map<number, number[]>();
+        for (const { facesAt, triangles } of head.parts) {
+          if (facesAt === undefined) continue;
+          const list = Buffer.alloc(8 * triangles);
+          await file.read(list, 0, list.length, facesAt);
+          faces.set(facesAt, [...numbersIn(list, 0, triangles)]);
+        }
+        return { id, layerId, kind: 'solid', solid: solidOf(head, coords, ({ at }) => faces.get(at)!) };
+      }
       const style = await styleOf(folder, unpackStyle(header.readUInt32LE(12)));
       const segments = segmentsOf({ ops: body.subarray(0, length), coords });
       return { id, layerId, kind: 'path', ...(style ? { style } : {}), segments };

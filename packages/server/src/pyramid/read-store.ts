@@ -6,9 +6,11 @@ import type { SolidDto } from '@gull-pane/protocol/objects';
 import {
   HEADER_BYTES,
   TOLD_FILE,
+  numbersIn,
   padded,
   solidOf,
   unpackStyle,
+  type KnownFaces,
   type PackedStyle,
   type SolidHead,
 } from './object-record.ts';
@@ -31,6 +33,7 @@ export function* readStore(folder: string, isWanted?: (id: number) => boolean): 
   const file = openSync(join(folder, 'objects.bin'), 'r');
   try {
     const chunks = new ChunkReader(file);
+    const known = new FacesReader(file);
     for (let id = 0; id * 16 + 16 <= index.length; id++) {
       if (isWanted && !isWanted(id)) continue;
       const [offset, layer] = [index.readDoubleLE(16 * id), index.readDoubleLE(16 * id + 8)];
@@ -38,20 +41,41 @@ export function* readStore(folder: string, isWanted?: (id: number) => boolean): 
       const [kind, length, doubles] = [header.readUInt32LE(0), header.readUInt32LE(4), header.readUInt32LE(8)];
       const style = unpackStyle(header.readUInt32LE(12));
       const body = chunks.bytes(offset + HEADER_BYTES, padded(length) + 8 * doubles);
-      const numbers = (): Float64Array => {
-        const coords = new Float64Array(doubles);
-        for (let i = 0; i < doubles; i++) coords[i] = body.readDoubleLE(padded(length) + 8 * i);
-        return coords;
-      };
+      const numbers = (): Float64Array => numbersIn(body, padded(length), doubles);
       const told = (): string => body.subarray(0, length).toString();
       const own = { id, layer, ...style, path: null, text: null, solid: null };
       if (kind === 1) yield { ...own, text: JSON.parse(told()) as TextMark };
-      else if (kind === 2) yield { ...own, solid: solidOf(JSON.parse(told()) as SolidHead, [...numbers()]) };
+      else if (kind === 2)
+        yield { ...own, solid: solidOf(JSON.parse(told()) as SolidHead, [...numbers()], known.read) };
       else yield { ...own, path: { ops: Uint8Array.from(body.subarray(0, length)), coords: numbers() } };
     }
   } finally {
     closeSync(file);
   }
+}
+
+/** Lists of triangles that are kept for the next object. */
+const KEPT_LISTS = 64;
+
+/** Reads triangles that several objects have. */
+class FacesReader {
+  readonly #kept = new Map<number, number[]>();
+
+  constructor(private readonly file: number) {}
+
+  readonly read = ({ at, length }: KnownFaces): readonly number[] => {
+    let faces = this.#kept.get(at);
+    if (!faces) {
+      const bytes = Buffer.alloc(8 * length);
+      readSync(this.file, bytes, 0, bytes.length, at);
+      faces = [...numbersIn(bytes, 0, length)];
+      const [oldest] = this.#kept.keys();
+      if (this.#kept.size >= KEPT_LISTS && oldest !== undefined) this.#kept.delete(oldest);
+    }
+    this.#kept.delete(at);
+    this.#kept.set(at, faces);
+    return faces;
+  };
 }
 
 const CHUNK_BYTES = 1 << 20;

@@ -59,10 +59,18 @@ export async function measureImport(
     slowest.push(await stopProbe());
     ({ drawingId } = accepted);
   }
-  keep(ratio('import', 6, 'saxes and every number into a Float64Array', { ours, peer: floor }));
+  keep(ratio('import', 5, 'saxes and every number into a Float64Array', { ours, peer: floor }));
   keep(plain('health-under-import', 200, 'ms', '–', Math.max(...slowest)));
   await measureSmall(url, path, keep);
   return (await (await fetch(`${url}api/drawings/${drawingId}`)).json()) as DrawingDto;
+}
+
+/** Imports a file and waits for it. @throws Error if it doesn't come in */
+export async function importFile(url: string, path: string, name: string): Promise<DrawingDto> {
+  const accepted = await upload(url, name, Uint8Array.from(readFileSync(path)));
+  const job = await jobWhen(url, accepted.jobId, () => false, 300);
+  if (job.state !== 'done') throw new Error(`${name} doesn't come in: ${JSON.stringify(job)}`);
+  return (await (await fetch(`${url}api/drawings/${accepted.drawingId}`)).json()) as DrawingDto;
 }
 
 /** A plan of a kilobyte from upload to ready, while a large one is imported. */

@@ -14,8 +14,9 @@ declare global {
   }
 }
 
-/** Metres from one copy to the next. */
-const PITCH = 90;
+/** Metres from one copy to the next, and from row to row. */
+const [PITCH, ROW_PITCH] = [90, 60];
+const A_ROW = 10;
 /** Frames until the pace is learned. */
 const WARMING = 30;
 
@@ -24,8 +25,15 @@ interface Gltf {
   scenes: { nodes: number[] }[];
 }
 
-/** The same hall several times in one row; its shapes are kept once. */
-function hallsInARow(copies: number): Uint8Array {
+/** Where a copy stands, metres, Y up. */
+const shiftOf = (copy: number): readonly [number, number, number] => [
+  PITCH * (copy % A_ROW),
+  0,
+  ROW_PITCH * Math.floor(copy / A_ROW),
+];
+
+/** The same hall several times in rows of ten; its shapes are kept once. */
+function halls(copies: number): Uint8Array {
   const { json, bin } = unpackGlb(pumpHallModel());
   const gltf = json as Gltf;
   const { nodes } = gltf;
@@ -33,9 +41,7 @@ function hallsInARow(copies: number): Uint8Array {
     nodes.map((node, index) => ({
       ...node,
       ...(node.children ? { children: node.children.map((child) => child + copy * nodes.length) } : {}),
-      ...(index === 0
-        ? { translation: (node.translation ?? [0, 0, 0]).map((v, k) => v + (k === 0 ? PITCH * copy : 0)) }
-        : {}),
+      ...(index === 0 ? { translation: (node.translation ?? [0, 0, 0]).map((v, k) => v + shiftOf(copy)[k]!) } : {}),
     })),
   ).flat();
   const scenes = [{ nodes: Array.from({ length: copies }, (_, copy) => copy * nodes.length) }];
@@ -49,33 +55,26 @@ export async function measureSolidFrames(
   isQuick: boolean,
   keep: (figure: Figure) => void,
 ): Promise<void> {
-  const bytes = hallsInARow(isQuick ? 2 : 10);
+  const bytes = halls(isQuick ? 2 : 10);
   serve('halls.glb', Buffer.from(bytes));
-  const body = new FormData();
-  body.append('file', new File([bytes as Uint8Array<ArrayBuffer>], 'Halls.glb'));
-  const accepted = (await (await fetch(`${url}api/drawings`, { method: 'POST', body })).json()) as ImportAcceptedDto;
-  for (let job: JobDto | undefined; !job || !hasEnded(job.state);) {
-    await new Promise((resolve) => setTimeout(resolve, 300));
-    job = (await (await fetch(`${url}api/jobs/${accepted.jobId}`)).json()) as JobDto;
-    if (job.state === 'failed') throw new Error(`the halls don't come in: ${JSON.stringify(job)}`);
-  }
+  const drawingId = await importHalls(url, bytes);
   const first: number[] = [];
   const whole: number[] = [];
   const peer: number[] = [];
   for (let i = 0; i < (isQuick ? 1 : 3); i++) {
-    const opened = await page.evaluate((id) => window.solidBench.firstPicture(id), accepted.drawingId);
+    const opened = await page.evaluate((id) => window.solidBench.firstPicture(id), drawingId);
     first.push(opened.first);
     whole.push(opened.whole);
     peer.push(await page.evaluate(() => window.solidBench.loadElsewhere('/bench/halls.glb')));
   }
   keep(ratio('solid-first-picture', 0.4, 'three’s GLTFLoader until painted', { ours: first, peer }));
   keep(ratio('solid-whole-picture', 1, 'three’s GLTFLoader until painted', { ours: whole, peer }));
-  keep(plain('solid-memory', 500, 'MB', 'a page with nothing open', await memoryOf(page, url, accepted.drawingId)));
+  keep(plain('solid-memory', 500, 'MB', 'a page with nothing open', await memoryOf(page, url, drawingId)));
   for (const [name, look] of [
     ['solid-fidelity', 'shaded'],
     ['solid-fidelity-edges', 'shaded-edges'],
   ] as const) {
-    const id = accepted.drawingId;
+    const id = drawingId;
     const share = await page.evaluate(([id, look]) => window.solidBench.differenceAtRest(id, look), [
       id,
       look,
@@ -116,7 +115,7 @@ export async function measureSolidFrames(
       for (let i = 0; i < count; i++) owned.push(solidBench.drawBare());
       return { ...taken, drawn, owners, owned, cut, whole, hidden };
     },
-    [accepted.drawingId, samples, WARMING] as const,
+    [drawingId, samples, WARMING] as const,
   );
   const { triangles, moving, bare, settled, owned, owners, drawn } = taken;
   console.log(
@@ -127,6 +126,50 @@ export async function measureSolidFrames(
   keep(ratio('hide-50k', 1, 'a frame of an orbit', { ours: taken.hidden, peer: moving }));
   keep(ratio('orbit-moving', 0.08, 'a bare draw of all triangles', { ours: moving, peer: bare }));
   keep(ratio('solid-settled', 5, 'a bare draw of the triangles that own a pixel', { ours: settled, peer: owned }));
+}
+
+/** How a frame at rest grows from five million triangles to fifty; with `isQuick` from one to five. */
+export async function measureSolidGrowth(
+  page: Page,
+  url: string,
+  isQuick: boolean,
+  keep: (figure: Figure) => void,
+): Promise<void> {
+  const counts = isQuick ? [2, 10] : [10, 100];
+  const ids: string[] = [];
+  for (const count of counts) ids.push(await importHalls(url, halls(count)));
+  const taken: number[][] = [];
+  for (const [k, id] of ids.entries()) {
+    const { frames, drawn } = await page.evaluate(
+      async ([id, samples]) => {
+        const { solidBench } = window;
+        await solidBench.open(id);
+        await solidBench.settle();
+        solidBench.drawSettled();
+        const frames = Array.from({ length: samples }, () => solidBench.drawSettled().ms);
+        return { frames, drawn: solidBench.drawSettled() };
+      },
+      [id, isQuick ? 3 : 7] as const,
+    );
+    const ms = median(frames).toFixed(0);
+    console.log(`${counts[k]} halls at rest: ${drawn.triangles} triangles and ${drawn.edges} edges in ${ms} ms`);
+    taken.push(frames);
+  }
+  const [peer, ours] = taken as [number[], number[]];
+  keep(ratio('solid-50m', 1.5, 'a tenth of the halls', { ours, peer }));
+}
+
+/** @returns the drawing's id */
+async function importHalls(url: string, bytes: Uint8Array): Promise<string> {
+  const body = new FormData();
+  body.append('file', new File([bytes as Uint8Array<ArrayBuffer>], 'Halls.glb'));
+  const accepted = (await (await fetch(`${url}api/drawings`, { method: 'POST', body })).json()) as ImportAcceptedDto;
+  for (let job: JobDto | undefined; !job || !hasEnded(job.state);) {
+    await new Promise((resolve) => setTimeout(resolve, 300));
+    job = (await (await fetch(`${url}api/jobs/${accepted.jobId}`)).json()) as JobDto;
+    if (job.state === 'failed') throw new Error(`the halls don't come in: ${JSON.stringify(job)}`);
+  }
+  return accepted.drawingId;
 }
 
 /** What the product takes with a model at rest, MB above the same page with nothing open. */

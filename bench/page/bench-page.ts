@@ -108,6 +108,21 @@ class Bench {
     return { ms: performance.now() - before, segments };
   }
 
+  /** One pass over everything at rest, time and again. @returns ms of each */
+  async framesAt(camera: Camera, samples: number): Promise<number[]> {
+    await this.settle(camera);
+    for (let i = 0; i < 2; i++) this.drawSettled(camera); // warming up
+    return Array.from({ length: samples }, () => this.drawSettled(camera).ms);
+  }
+
+  /** A view of the middle in which no more than so many lines are drawn. */
+  async closeCamera(lines: number): Promise<Camera> {
+    for (let camera = this.extentsCamera(); ; camera = { ...camera, unitsPerPx: camera.unitsPerPx / 1.25 }) {
+      await this.settle(camera);
+      if (this.drawSettled(camera).segments <= lines) return camera;
+    }
+  }
+
   drawBare(camera: Camera): { ms: number } {
     this.#bare.readPixel();
     const before = performance.now();
@@ -170,19 +185,28 @@ class Bench {
     return tiles.map((tile) => this.#scene.tileset.tiles[tile]!.uri);
   }
 
-  /** A fit against a loop over all points, at a twist. */
-  fit(angleRad: number, rounds: number): { oursMs: number; loopMs: number; apart: number } {
+  /** How long a fit takes at a twist, ms. */
+  fitMs(angleRad: number, rounds: number): number {
+    return this.#fit(angleRad, rounds).ms;
+  }
+
+  #fit(angleRad: number, rounds: number): { readonly ms: number; readonly fitted: Camera } {
     const camera: Camera = {
       ...planCamera({ x: 0, y: 0, z: 0 }, 1),
       orientation: { x: 0, y: 0, z: Math.sin(angleRad / 2), w: Math.cos(angleRad / 2) },
     };
     const limits = scaleLimitsFor(this.#drawing.extents!);
     const points = this.#layers.flatMap(({ support }) => support);
-    let before = performance.now();
-    let ours = camera;
-    for (let i = 0; i < rounds; i++) ours = fitPoints(camera, viewport, points, limits);
-    const oursMs = (performance.now() - before) / rounds;
-    before = performance.now();
+    const before = performance.now();
+    let fitted = camera;
+    for (let i = 0; i < rounds; i++) fitted = fitPoints(camera, viewport, points, limits);
+    return { ms: (performance.now() - before) / rounds, fitted };
+  }
+
+  /** A fit against a loop over all points, at a twist. */
+  fit(angleRad: number, rounds: number): { oursMs: number; loopMs: number; apart: number } {
+    const { ms: oursMs, fitted } = this.#fit(angleRad, rounds);
+    const before = performance.now();
     const [cos, sin] = [Math.cos(angleRad), Math.sin(angleRad)];
     let [minA, maxA, minB, maxB] = [Infinity, -Infinity, Infinity, -Infinity];
     for (let i = 0; i < this.#lines.length; i += 2) {
@@ -195,7 +219,7 @@ class Bench {
     }
     const loopMs = performance.now() - before;
     const wanted = Math.max((maxA - minA) / (viewport.widthPx - 32), (maxB - minB) / (viewport.heightPx - 32));
-    return { oursMs, loopMs, apart: Math.abs(ours.unitsPerPx / wanted - 1) };
+    return { oursMs, loopMs, apart: Math.abs(fitted.unitsPerPx / wanted - 1) };
   }
 
   /** One step of a pan in the full looks of the drawing. */

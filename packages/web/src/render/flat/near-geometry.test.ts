@@ -41,7 +41,8 @@ describe('the parts near a view', () => {
     const near = new NearGeometry();
     const block = cut(near, tile, at(tile, 1234.5));
     expect(block.origin).toEqual({ x: tile.origin.x + 1234.5, y: tile.origin.y, z: 0 });
-    const floats = new Float32Array(block.packVertices(0).buffer);
+    const floats = new Float32Array(WORDS_PER_VERTEX * block.vertices);
+    block.packVertices(0, floats.buffer);
     expect(block.vertices).toBe(2);
     for (const vertex of [0, 1]) {
       expect(Math.abs(floats[WORDS_PER_VERTEX * vertex]!)).toBeLessThanOrEqual(200);

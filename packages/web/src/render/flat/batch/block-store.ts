@@ -20,6 +20,7 @@ interface Buffer {
 const BYTES_PER_VERTEX = 4 * WORDS_PER_VERTEX;
 /** Vertices that the buffer has room for at first. */
 const FIRST_CAPACITY = 1 << 14;
+const FIRST_SCRATCH_BYTES = 1 << 18;
 /** Sixteen bits of a vertex say which block it is of. */
 const MOST_BLOCKS = 1 << 16;
 
@@ -31,6 +32,8 @@ export class BlockStore {
   readonly #slots = new RangeAllocator(MOST_BLOCKS);
   readonly #originTexture: WebGLTexture;
   #buffer: Buffer;
+  /** Where vertices are packed: memory of its own for each block would lie about until it is collected. */
+  #scratch = new ArrayBuffer(0);
   /** x, y of each slot's origin, measured from the anchor, then what single precision leaves out of them. */
   #origins = new Float32Array(4 * ORIGINS_PER_ROW);
   #areOriginsNew = true;
@@ -85,7 +88,10 @@ export class BlockStore {
     if (slot === null) throw new RangeError(`block store: more than ${MOST_BLOCKS} blocks`);
     this.#setOrigin(slot, block.origin);
     gl.bindBuffer(gl.ARRAY_BUFFER, this.#buffer.buffer);
-    gl.bufferSubData(gl.ARRAY_BUFFER, BYTES_PER_VERTEX * firstVertex, block.packVertices(slot));
+    const bytes = BYTES_PER_VERTEX * block.vertices;
+    if (bytes > this.#scratch.byteLength) this.#scratch = new ArrayBuffer(Math.max(bytes, FIRST_SCRATCH_BYTES));
+    block.packVertices(slot, this.#scratch);
+    gl.bufferSubData(gl.ARRAY_BUFFER, BYTES_PER_VERTEX * firstVertex, new Uint8Array(this.#scratch, 0, bytes));
     const leave = (): void => {
       this.#placed.delete(block);
       this.#vertices.give(firstVertex, block.vertices);

@@ -49,11 +49,15 @@ export class FlatBlock {
     this.indices = indices;
   }
 
-  /** @param slot under which the block's origin is found @returns {@link WORDS_PER_VERTEX} words a vertex */
-  packVertices(slot: number): Uint32Array<ArrayBuffer> {
-    const words = new Uint32Array(WORDS_PER_VERTEX * this.vertices);
-    const floats = new Float32Array(words.buffer);
-    const shorts = new Int16Array(words.buffer);
+  /**
+   * Writes {@link WORDS_PER_VERTEX} words a vertex.
+   * @param slot under which the block's origin is found
+   * @param into has room for all of them
+   */
+  packVertices(slot: number, into: ArrayBuffer): void {
+    const words = new Uint32Array(into);
+    const floats = new Float32Array(into);
+    const shorts = new Int16Array(into);
     let at = 0;
     for (const { columns } of this.parts) {
       const { positions, numbersPerPosition, styles, orders, along, offsets } = columns;
@@ -62,7 +66,8 @@ export class FlatBlock {
         floats[at + 1] = positions[numbersPerPosition * i + 1]!;
         words[at + 2] = 2 * orders[i]!;
         words[at + 3] = (styles[i]! << 16) | slot;
-        if (along) floats[at + 4] = along[i]!;
+        floats[at + 4] = along ? along[i]! : 0;
+        words[at + 5] = 0;
         if (offsets) {
           shorts[2 * at + 10] = Math.round((offsets[2 * i]! / MOST_ASIDE) * MOST_SHORT);
           shorts[2 * at + 11] = Math.round((offsets[2 * i + 1]! / MOST_ASIDE) * MOST_SHORT);
@@ -70,7 +75,6 @@ export class FlatBlock {
         at += WORDS_PER_VERTEX;
       }
     }
-    return words;
   }
 
   /**

@@ -42,7 +42,7 @@ const allowedInCore = {
   intent: ['geometry', 'camera'],
   pyramid: ['geometry', 'camera', 'drawing', 'spatial'],
   solid: ['geometry', 'camera', 'drawing', 'spatial', 'pyramid'],
-  clip: ['geometry', 'drawing'],
+  clip: ['geometry', 'drawing', 'solid'],
   walk: ['geometry', 'camera'],
   device: ['geometry', 'camera'],
   stroke: ['geometry', 'pyramid'],

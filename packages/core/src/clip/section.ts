@@ -30,10 +30,10 @@ export function cutTriangles(
       // always from the lower end: triangles that share an edge get the very same point
       const [low, high, hl, hh] = hp < hq ? [p, q, hp, hq] : [q, p, hq, hp];
       const share = hl / (hl - hh);
-      const [x, y, z] = [0, 1, 2].map((axis) => {
-        const start = positions[low + axis]!;
-        return start + (positions[high + axis]! - start) * share;
-      }) as [number, number, number];
+      const [startX, startY, startZ] = [positions[low]!, positions[low + 1]!, positions[low + 2]!];
+      const x = startX + (positions[high]! - startX) * share;
+      const y = startY + (positions[high + 1]! - startY) * share;
+      const z = startZ + (positions[high + 2]! - startZ) * share;
       lines.push(x * u.x + y * u.y + z * u.z + su, x * v.x + y * v.y + z * v.z + sv);
       found++;
     };

@@ -3,9 +3,9 @@ import type { Vec3 } from '../geometry/vec.ts';
 import { RUN, type DecodedSolidTile } from './solid-tile.ts';
 
 /** Triangles a leaf of the index. */
-const PER_CLUSTER = 16;
+export const PER_CLUSTER = 16;
 /** Clusters that a box above them holds. */
-const PER_GROUP = 16;
+export const PER_GROUP = 16;
 
 /** Where a line of sight meets a surface. */
 export interface SurfaceHit {

@@ -263,7 +263,8 @@ export class ProgressivePicture implements Picture {
     const { painter } = this;
     if (this.pendingTiles === 0) {
       painter.prepare(view, this.#selection, true);
-      return this.#beginSmoothing(view, true);
+      // what was ordered begins the picture anew when it is there
+      return painter.pending > 0 ? waiting : this.#beginSmoothing(view, true);
     }
     const share = painter.within(view, this.#selection, this.#budget.weight);
     if (share.tiles.length === this.#drawn.size && share.tiles.every((tile) => this.#drawn.has(tile))) return waiting;

@@ -93,7 +93,7 @@ export abstract class TiledScene<Content, Body extends { dispose(): void }> impl
   protected abstract makeBody(tile: number, content: Content): Body;
 
   /** Tells all listeners that something looks different now. */
-  protected tell(): void {
+  tell(): void {
     for (const listener of this.#listeners) listener();
   }
 }

@@ -1,45 +1,74 @@
 import { BufferAttribute, BufferGeometry, LineSegments, Matrix4, Mesh, type Object3D } from 'three';
 import { facesOf, inForce, type ClipFace, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
-import { capOf, cutTriangles, linesInSide } from '@gull-pane/core/clip/section';
+import { cutLines, type CutColumns, type CutSurface, type CutTile } from '@gull-pane/core/clip/cut-surface';
 import { along3, sub3, type Vec3 } from '@gull-pane/core/geometry/vec';
-import { RUN } from '@gull-pane/core/solid/solid-tile';
-import type { SolidBody } from './solid-body';
+import { LineClosed, Newest, Overtaken, type WorkerLine } from '../../basics/worker-line';
+import type { CapCalls } from './cap-calls';
 import type { SolidMaterials } from './solid-materials';
 
 /** Cuts stand so far within what is kept, as a share of the volume's size: so that the volume itself doesn't cut them. */
 const WITHIN = 2e-5;
-/** Ends of cut lines are one if they are nearer than this, drawing units: single precision in tiles. */
-const TOLERANCE = 0.05;
 
-/** The cut surfaces of what a pane's volumes cut open, in the sides of these. */
+/** The cut surfaces of what a pane's volumes cut open, in the sides of these. A worker closes them. */
 export class ClipCaps {
   #made: { readonly body: Mesh | LineSegments; readonly at: Vec3; readonly turn: Matrix4 }[] = [];
-  /** How long making them took, ms. */
+  /** What they were ordered of last, and whether that is still being made. */
+  #order: { readonly clips: readonly ClipVolume[]; readonly tiles: number } | null = null;
+  #isBusy = false;
+  readonly #newest = new Newest();
+  /** From order to picture, the last time, ms. */
   lastMs = 0;
+  /** Rises with everything that shows differently. */
+  changes = 0;
 
-  constructor(private readonly materials: SolidMaterials) {}
+  /** @param tell called when ordered cuts are there */
+  constructor(
+    private readonly materials: SolidMaterials,
+    private readonly line: Pick<WorkerLine<CapCalls>, 'ask'>,
+    private readonly tell: () => void,
+  ) {}
 
-  get isEmpty(): boolean {
-    return this.#made.length === 0;
+  get isBusy(): boolean {
+    return this.#isBusy;
   }
 
-  /** @param bodies what is drawn */
-  make(volumes: readonly ClipVolume[], bodies: Iterable<SolidBody>): void {
-    const began = performance.now();
-    this.clear();
-    const all = [...bodies];
-    for (const volume of inForce(volumes)) {
-      const size = volume.kind === 'box' ? Math.max(volume.half.x, volume.half.y, volume.half.z) : 1000;
-      const inwards = (volume.keeps === 'inside' ? -1 : 1) * Math.max(size * WITHIN, 0.02);
-      for (const face of facesOf(volume))
-        this.#cut({ ...face, middle: along3(face.middle, face.normal, inwards) }, all);
+  /** Whether these volumes were the last to be ordered, or there was no order. */
+  areOf(clips: readonly ClipVolume[]): boolean {
+    return this.#order?.clips === clips;
+  }
+
+  /** Orders the cuts of tiles, unless that was the last order; until they are there the former ones show. */
+  order(clips: readonly ClipVolume[], tiles: readonly CutTile[]): void {
+    if (this.#order?.clips === clips && this.#order.tiles === tiles.length) return;
+    const faces = inForce(clips).flatMap(facesWithin);
+    if (faces.length === 0) {
+      this.clear();
+      this.#order = { clips, tiles: tiles.length };
+      return;
     }
-    this.lastMs = performance.now() - began;
+    const began = performance.now();
+    const order = { clips, tiles: tiles.length };
+    this.#order = order;
+    this.#isBusy = true;
+    const cut = faces.map((face) => ({ face, cuts: cutLines(face, tiles) }));
+    const take = (surfaces: readonly CutSurface[]): void => {
+      if (this.#order !== order) return;
+      this.lastMs = performance.now() - began;
+      this.#show(faces, surfaces);
+    };
+    const failed = (error: unknown): void => {
+      if (error instanceof Overtaken || error instanceof LineClosed || this.#order !== order) return;
+      console.error('cuts are not closed:', error);
+      this.#show([], []);
+    };
+    this.#newest.run(() => this.line.ask('close', cut)).then(take, failed);
   }
 
+  /** Nothing shows, and what was ordered isn't wanted any more. */
   clear(): void {
-    for (const { body } of this.#made) body.geometry.dispose();
-    this.#made = [];
+    this.#order = null;
+    this.#isBusy = false;
+    this.#empty();
   }
 
   /** Surfaces and lines, placed about an origin. */
@@ -52,74 +81,54 @@ export class ClipCaps {
     });
   }
 
-  #cut(face: ClipFace, bodies: readonly SolidBody[]): void {
-    const cuts = new Map<string, { readonly object: number; readonly material: number; readonly lines: number[] }>();
-    for (const { content, origin } of bodies) {
-      const { runs, triangles, sights } = content;
-      if (!reaches(sights.groups, origin, face)) continue;
-      let from = 0;
-      for (let run = 0; run < runs.length; run += RUN) {
-        const [object, material, , to] = [runs[run]!, runs[run + 1]!, runs[run + 2]!, runs[run + 3]!];
-        const lines: number[] = [];
-        cutTriangles({ positions: content.positions, triangles }, [from, to], origin, face, lines);
-        from = to;
-        if (lines.length === 0) continue;
-        const key = `${object} ${material}`;
-        const known = cuts.get(key);
-        if (known) for (const value of lines) known.lines.push(value);
-        else cuts.set(key, { object, material, lines });
-      }
-    }
-    const surface: Columns = { places: [], objects: [], materials: [] };
-    const outline: Columns = { places: [], objects: [], materials: [] };
-    for (const { object, material, lines } of cuts.values()) {
-      add(surface, capOf(lines, face, TOLERANCE), object, material);
-      add(outline, linesInSide(lines, face), object, material);
-    }
-    const { u, v, normal, middle } = face;
+  dispose(): void {
+    this.clear();
+  }
+
+  #empty(): void {
+    for (const { body } of this.#made) body.geometry.dispose();
+    this.#made = [];
+  }
+
+  #show(faces: readonly ClipFace[], surfaces: readonly CutSurface[]): void {
+    this.#empty();
+    this.#isBusy = false;
+    surfaces.forEach((own, k) => this.#add(faces[k]!, own));
+    this.changes++;
+    this.tell();
+  }
+
+  #add({ u, v, normal, middle }: ClipFace, { surface, outline }: CutSurface): void {
     const turn = new Matrix4().set(u.x, v.x, normal.x, 0, u.y, v.y, normal.y, 0, u.z, v.z, normal.z, 0, 0, 0, 0, 1);
     const keep = (body: Mesh | LineSegments): void => {
       body.frustumCulled = body.matrixAutoUpdate = body.matrixWorldAutoUpdate = false;
       this.#made.push({ body, at: middle, turn });
     };
     if (surface.objects.length > 0) keep(new Mesh(geometryOf(surface), this.materials.caps));
-    if (outline.objects.length > 0) {
-      const geometry = geometryOf(outline);
-      const count = outline.objects.length;
-      const always = (z: number): BufferAttribute =>
-        new BufferAttribute(
-          Int8Array.from({ length: 4 * count }, (_, i) => (i % 4 === 2 ? z : 0)),
-          4,
-          true,
-        );
-      geometry.setAttribute('face', always(127));
-      geometry.setAttribute('other', always(-127));
-      geometry.setAttribute('density', new BufferAttribute(new Float32Array(count).fill(1e-12), 1));
-      keep(new LineSegments(geometry, this.materials.edges));
-    }
-  }
-
-  dispose(): void {
-    this.clear();
+    if (outline.objects.length === 0) return;
+    const geometry = geometryOf(outline);
+    const count = outline.objects.length;
+    const always = (z: number): BufferAttribute =>
+      new BufferAttribute(
+        Int8Array.from({ length: 4 * count }, (_, i) => (i % 4 === 2 ? z : 0)),
+        4,
+        true,
+      );
+    geometry.setAttribute('face', always(127));
+    geometry.setAttribute('other', always(-127));
+    geometry.setAttribute('density', new BufferAttribute(new Float32Array(count).fill(1e-12), 1));
+    keep(new LineSegments(geometry, this.materials.edges));
   }
 }
 
-interface Columns {
-  /** x, y pairs. */
-  readonly places: number[];
-  readonly objects: number[];
-  readonly materials: number[];
+/** The sides of a volume, a hair within what it keeps. */
+function facesWithin(volume: ClipVolume): ClipFace[] {
+  const size = volume.kind === 'box' ? Math.max(volume.half.x, volume.half.y, volume.half.z) : 1000;
+  const inwards = (volume.keeps === 'inside' ? -1 : 1) * Math.max(size * WITHIN, 0.02);
+  return facesOf(volume).map((face) => ({ ...face, middle: along3(face.middle, face.normal, inwards) }));
 }
 
-function add(columns: Columns, places: readonly number[], object: number, material: number): void {
-  for (let i = 0; i < places.length; i += 2) {
-    columns.places.push(places[i]!, places[i + 1]!);
-    columns.objects.push(object);
-    columns.materials.push(material);
-  }
-}
-
-function geometryOf({ places, objects, materials }: Columns): BufferGeometry {
+function geometryOf({ places, objects, materials }: CutColumns): BufferGeometry {
   const geometry = new BufferGeometry();
   const positions = new Float32Array(3 * objects.length);
   for (let i = 0; i < objects.length; i++) {
@@ -127,27 +136,7 @@ function geometryOf({ places, objects, materials }: Columns): BufferGeometry {
     positions[3 * i + 1] = places[2 * i + 1]!;
   }
   geometry.setAttribute('position', new BufferAttribute(positions, 3));
-  geometry.setAttribute('object', new BufferAttribute(Float32Array.from(objects), 1));
-  geometry.setAttribute('material', new BufferAttribute(Float32Array.from(materials), 1));
+  geometry.setAttribute('object', new BufferAttribute(objects, 1));
+  geometry.setAttribute('material', new BufferAttribute(materials, 1));
   return geometry;
-}
-
-/** Whether any of a tile's boxes reaches through a plane. */
-function reaches(boxes: Float32Array, origin: Vec3, { middle, normal }: ClipFace): boolean {
-  const shift = sub3(origin, middle);
-  const base = shift.x * normal.x + shift.y * normal.y + shift.z * normal.z;
-  const [nx, ny, nz] = [Math.abs(normal.x), Math.abs(normal.y), Math.abs(normal.z)];
-  for (let i = 0; i < boxes.length; i += 6) {
-    const [x0, y0, z0, x1, y1, z1] = [0, 1, 2, 3, 4, 5].map((k) => boxes[i + k]!) as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
-    const height = base + ((x0 + x1) / 2) * normal.x + ((y0 + y1) / 2) * normal.y + ((z0 + z1) / 2) * normal.z;
-    if (Math.abs(height) <= ((x1 - x0) / 2) * nx + ((y1 - y0) / 2) * ny + ((z1 - z0) / 2) * nz) return true;
-  }
-  return false;
 }

@@ -10,7 +10,7 @@ import {
 } from 'three';
 import { eyeDistance, eyeOf, type Camera } from '@gull-pane/core/camera/camera';
 import { depthRange } from '@gull-pane/core/camera/depth-range';
-import { mayRemain, remainsWhole, type ClipVolume } from '@gull-pane/core/clip/clip-volume';
+import { mayRemain, remainsWhole } from '@gull-pane/core/clip/clip-volume';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { tilesAtHand } from '@gull-pane/core/pyramid/levels';
 import { selectTiles, sizeSeenIn, type SelectionRules } from '@gull-pane/core/pyramid/select';
@@ -46,8 +46,6 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
   readonly #scene3 = new Scene();
   readonly #grid = new GroundGrid();
   readonly #caps: ClipCaps;
-  /** What the caps were made of. */
-  #capped: { readonly clips: readonly ClipVolume[]; readonly bodies: number } | null = null;
 
   /** @param coarseAtRestPx how far coarse forms may be off at rest, device px; 0 draws every triangle */
   constructor(
@@ -57,7 +55,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     private readonly coarseAtRestPx = COARSE_AT_REST_PX,
   ) {
     super(id, scene, renderer);
-    this.#caps = new ClipCaps(scene.materials);
+    this.#caps = new ClipCaps(scene.materials, scene.capLine, () => scene.tell());
     this.#scene3.matrixWorldAutoUpdate = false;
     for (const camera of [this.#parallel, this.#perspective]) camera.matrixWorldAutoUpdate = false;
   }
@@ -67,7 +65,12 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
   }
 
   restyles(): readonly unknown[] {
-    return [this.scene.changes(this.id)];
+    return [this.scene.changes(this.id), this.#caps.changes];
+  }
+
+  /** Cuts that are being closed. */
+  override get pending(): number {
+    return this.#caps.isBusy ? 1 : 0;
   }
 
   select(view: PaneView): readonly number[] {
@@ -102,15 +105,11 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     return lookRules[look].behindAlpha > 0 ? 2 : 1;
   }
 
-  /** Old cuts would hang in the air; new ones are made at once where that is quick. */
+  /** Old cuts would hang in the air; where new ones come quickly they follow the hand. */
   begin(view: PaneView, selection: readonly number[]): void {
-    if (this.#capped?.clips === view.clips) return;
-    if (this.#capped && this.#caps.lastMs < QUICK_CAPS_MS) {
-      this.#capAll(view, selection);
-      return;
-    }
-    this.#caps.clear();
-    this.#capped = null;
+    if (this.#caps.areOf(view.clips)) return;
+    if (this.#caps.lastMs < QUICK_CAPS_MS) this.#capAll(view, selection);
+    else this.#caps.clear();
   }
 
   prepare(view: PaneView, selection: readonly number[], isWhole: boolean): void {
@@ -165,12 +164,12 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     this.#caps.dispose();
   }
 
-  /** Makes the cut surfaces of everything that is drawn, unless they are made. */
+  /** Orders the cut surfaces of everything that is drawn. */
   #capAll({ clips }: PaneView, selection: readonly number[]): void {
-    const bodies = selection.flatMap((tile) => this.scene.body(tile) ?? []);
-    if (this.#capped?.clips === clips && this.#capped.bodies === bodies.length) return;
-    this.#caps.make(clips, bodies);
-    this.#capped = { clips, bodies: bodies.length };
+    this.#caps.order(
+      clips,
+      selection.flatMap((tile) => this.scene.body(tile) ?? []),
+    );
   }
 
   #drawSheet(view: PaneView, origin: Vec3): void {

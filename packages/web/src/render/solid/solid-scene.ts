@@ -19,6 +19,9 @@ import { ObjectState, ObjectTexture } from './object-texture';
 import type { Surface } from '@gull-pane/core/pick/surface';
 import { paneOf } from '../scene/scene';
 import { TiledScene } from '../scene/tiled-scene';
+import { WorkerLine } from '../../basics/worker-line';
+import type { CapCalls } from './cap-calls';
+import { startCapWorker } from './start-cap-worker';
 import { cornersOf, loadedOf } from './exact-corners';
 import { ShownLevels } from './shown-levels';
 import { SolidBody } from './solid-body';
@@ -62,6 +65,8 @@ const unmarked: Marked = {
 export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
   readonly kind = 'solid';
   readonly materials: SolidMaterials;
+  /** To the worker that closes cuts. */
+  readonly capLine = new WorkerLine<CapCalls>(startCapWorker);
   readonly #levels: ShownLevels;
   /** How each pane shows the objects. */
   readonly #shown = new Map<string, PaneObjects>();
@@ -296,6 +301,7 @@ export class SolidScene extends TiledScene<SolidTileContent, SolidBody> {
 
   override dispose(): void {
     super.dispose();
+    this.capLine.close();
     this.materials.dispose();
     for (const { states } of this.#shown.values()) states.texture.dispose();
   }

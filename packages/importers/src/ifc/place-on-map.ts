@@ -67,6 +67,13 @@ export function placeOnMap(positions: Float64Array, { cos, sin, scale, east, nor
   }
 }
 
+/** How directions are turned on the map. @param turn a 3 × 3 row by row, before that */
+export function turnedOnMap(turn: Float64Array, { cos, sin }: MapPlacement): Float64Array {
+  return turn.map((value, i) =>
+    i < 3 ? cos * value - sin * turn[i + 3]! : i < 6 ? sin * turn[i - 3]! + cos * value : value,
+  );
+}
+
 /** By how much true north is turned from the model's Y axis, clockwise, degrees; null where it isn't told. */
 export function trueNorthDeg(lines: IfcLines, types: IfcTypes): number | null {
   for (const context of lines.ofType(types.contexts)) {

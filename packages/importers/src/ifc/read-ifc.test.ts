@@ -3,6 +3,7 @@ import { dirname, sep } from 'node:path';
 import * as webIfc from 'web-ifc';
 import { IfcAPI, LogLevel } from 'web-ifc';
 import { beforeAll, expect, it } from 'vitest';
+import { SolidItems } from '@gull-pane/core/solid/solid-items';
 import type { SolidObject, SolidPart } from '@gull-pane/core/solid/solid-model';
 import { modelFormatOf } from '../model/model-head.ts';
 import { ReadError } from '../read-error.ts';
@@ -175,5 +176,37 @@ it('a damaged one is refused, or read as far as it goes; limits are named', () =
     } catch (error) {
       expect(error).toBeInstanceOf(ReadError);
     }
+  }
+});
+
+it('a mapped shape is one shape at all its places, turned as it stands there, on the map as well', () => {
+  const repeats = `#90=IFCREPRESENTATIONMAP(#11,#53);
+#91=IFCMAPPEDITEM(#90,#92);
+#92=IFCCARTESIANTRANSFORMATIONOPERATOR3D($,$,#12,1.,$);
+#93=IFCSHAPEREPRESENTATION(#10,'Body','MappedRepresentation',(#91));
+#94=IFCPRODUCTDEFINITIONSHAPE($,$,(#93));
+#95=IFCCOLUMN('0aaaaaaaaaaaaaaaaaaad1',$,'Column A',$,$,#37,#94,$,$);
+#96=IFCAXIS2PLACEMENT3D(#97,$,#98);
+#97=IFCCARTESIANPOINT((9000.,500.,0.));
+#98=IFCDIRECTION((0.6,0.8,0.));
+#99=IFCLOCALPLACEMENT(#37,#96);
+#100=IFCCOLUMN('0aaaaaaaaaaaaaaaaaaad2',$,'Column B',$,$,#99,#94,$,$);
+#101=IFCPROJECTEDCRS('EPSG:25829',$,$,$,$,$,$);
+#102=IFCMAPCONVERSION(#10,#101,1000.,2000.,3.,0.8,0.6,1.);
+ENDSEC;
+END-ISO`;
+  for (const text of [repeats, repeats.replace(/#102=.*\n/, '')]) {
+    const { parts, objects } = read(hall.replace('ENDSEC;\nEND-ISO', text));
+    const [a, b] = ['Column A', 'Column B'].map((name) => parts[objects.findIndex((object) => object.name === name)]!);
+    expect(a!.shape!.key).toBe(b!.shape!.key);
+    const [together, alone] = [new SolidItems(), new SolidItems()];
+    for (const { shape, ...part } of [a!, b!]) {
+      together.add({ ...part, shape: shape! });
+      alone.add(part);
+    }
+    const [one, other] = [together.piece(1), alone.piece(1)];
+    one.positions.forEach((value, i) => expect(value).toBe(other.positions[i]));
+    one.normals.forEach((value, i) => expect(value).toBeCloseTo(other.normals[i]!, 5));
+    one.edgeNormals.forEach((value, i) => expect(value).toBeCloseTo(other.edgeNormals[i]!, 5));
   }
 });

@@ -3,10 +3,11 @@ import type { Colour, Layer } from '@gull-pane/core/drawing/model';
 import type { Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
 import { ReadError } from '../read-error.ts';
 import { Warnings } from '../warnings.ts';
-import { isMirror, placedFromYUp } from '../y-up.ts';
+import { mixed } from '../model/mixed.ts';
+import { evenTurn, isMirror, placedFromYUp } from '../y-up.ts';
 import { IfcLines, valueOf } from './ifc-lines.ts';
 import type { IfcTypes } from './ifc-types.ts';
-import { mapPlacementOf, placeOnMap, trueNorthDeg, type MapPlacement } from './place-on-map.ts';
+import { mapPlacementOf, placeOnMap, trueNorthDeg, turnedOnMap, type MapPlacement } from './place-on-map.ts';
 import { ProductFacts } from './product-facts.ts';
 
 export interface IfcOptions {
@@ -49,6 +50,8 @@ class Building {
   readonly #wholeOf = new Map<number, number>();
   /** The first system that an element is assigned to. */
   readonly #systemOf = new Map<number, string>();
+  /** What stands for each geometry. */
+  readonly #shapes = new Map<string, object>();
   readonly #lines: IfcLines;
   readonly #facts: ProductFacts;
   readonly #map: MapPlacement | null;
@@ -124,7 +127,8 @@ class Building {
       const positions = placedFromYUp(numbers.length / 6, at, flatTransformation);
       if (this.#map) placeOnMap(positions, this.#map);
       const triangles = Uint32Array.from(corners);
-      if (isMirror(flatTransformation))
+      const isTurnedOver = isMirror(flatTransformation);
+      if (isTurnedOver)
         for (let t = 0; t < triangles.length; t += 3)
           [triangles[t + 1], triangles[t + 2]] = [triangles[t + 2]!, triangles[t + 1]!];
       geometry.delete();
@@ -132,8 +136,22 @@ class Building {
         this.#warnings.add('not-a-number', 'a shape with coordinates that are no numbers is left out', 0);
         continue;
       }
-      sink.part({ object, material: this.#material(color), positions, triangles });
+      const turn = evenTurn(flatTransformation);
+      const shape = turn && {
+        key: this.#shapeOf(`${geometryExpressID} ${isTurnedOver}`, numbers, corners),
+        turn: this.#map ? turnedOnMap(turn, this.#map) : turn,
+      };
+      sink.part({ object, material: this.#material(color), positions, triangles, ...(shape ? { shape } : {}) });
     }
+  }
+
+  /** What stands for a geometry that comes several times; the same number with other contents is another one. */
+  #shapeOf(geometry: string, numbers: Float32Array, corners: Uint32Array): object {
+    const bits = new Uint32Array(numbers.buffer, numbers.byteOffset, numbers.length);
+    const name = `${geometry} ${numbers.length} ${corners.length} ${mixed(bits)} ${mixed(corners)}`;
+    let shape = this.#shapes.get(name);
+    if (!shape) this.#shapes.set(name, (shape = {}));
+    return shape;
   }
 
   #frame(): string {

@@ -2,7 +2,8 @@ import type { Layer } from '@gull-pane/core/drawing/model';
 import type { Material, SolidResult, SolidSink, TreeNode } from '@gull-pane/core/solid/solid-model';
 import type { ExactFormat } from '../model/model-head.ts';
 import { ReadError } from '../read-error.ts';
-import { Repeats, mixed } from './repeats.ts';
+import { mixed } from '../model/mixed.ts';
+import { Repeats } from './repeats.ts';
 
 /** What the package that takes STEP files apart hands over. Millimetres, Z up. */
 export interface StepContent {

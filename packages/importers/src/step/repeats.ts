@@ -1,3 +1,5 @@
+import { mixed } from '../model/mixed.ts';
+
 /** A mesh that stands somewhere else, too. */
 export interface Repeat {
   /** The same for all meshes that are one another's images. */
@@ -43,13 +45,6 @@ export class Repeats {
     if (span && frame && alike.length < MOST_TRIED) alike.push({ key: own.key, positions, corners, span, frame });
     return own;
   }
-}
-
-/** A number that stands for a list (G. Fowler, L. C. Noll, K.-P. Vo, FNV-1a, 32 bits). */
-export function mixed(list: Iterable<number>): number {
-  let mix = 0x811c9dc5;
-  for (const value of list) mix = Math.imul(mix ^ value, 0x01000193);
-  return mix >>> 0;
 }
 
 /** @returns null if it isn't the same mesh, moved and turned */

@@ -99,7 +99,8 @@ const large = largeDrawing(SEGMENTS);
 const site = sitePlan();
 execFileSync('npx', ['vite', 'build', 'bench/page', '--logLevel', 'warn'], { stdio: 'inherit' });
 const dataFolder = mkdtempSync(join(tmpdir(), 'gull-pane-bench-'));
-const app = await startApp(dataFolder);
+// a hundred halls have more triangles than the usual limit allows
+const app = await startApp(dataFolder, { GULL_PANE_MAX_ELEMENTS: '20000000' });
 const browser = await chromium.launch(config.use?.launchOptions ?? {});
 try {
   const drawing = await measureImport(app.url, large.svg, values.quick || values.only ? 1 : 3, keep);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { planCamera } from '../camera/camera.ts';
-import { tilesAtHand } from './levels.ts';
+import { tilesAtHand, tilesAtRest } from './levels.ts';
 import { selectTiles, type SelectableTile } from './select.ts';
 
 const box = { centre: { x: 0, y: 0, z: 0 }, halfSize: { x: 10, y: 10, z: 10 } };
@@ -36,6 +36,27 @@ describe('selecting among levels', () => {
   it('leaves coarse forms out where only exact shapes will do', () => {
     expect(selectTiles(tiles, at(8), view, { ...rules, mustBeExact: (tile) => tile === 0 })).toEqual([2, 3]);
     expect(selectTiles(tiles, at(8), view, { ...rules, mustBeExact: everything })).toEqual([2, 4]);
+  });
+});
+
+describe('what is drawn at rest', () => {
+  const chosen = (enough: number, mostErrorPx: number, errorPx = 0.5): number[] =>
+    tilesAtRest(tiles, at(1), view, { ...rules, errorPx }, { enough, mostErrorPx });
+
+  it('is what is good enough, however coarse it might be, where that is no burden', () => {
+    expect(chosen(200, 1)).toEqual(selectTiles(tiles, at(1), view, rules));
+    expect(chosen(200, 64)).toEqual([2, 4]);
+  });
+
+  it('is coarser where it would be too much, but never beyond a limit', () => {
+    expect(chosen(150, 1)).toEqual([2, 3]);
+    expect(chosen(50, 0.9)).toEqual([2, 4]);
+    expect(chosen(50, 1)).toEqual([2, 3]);
+    expect(chosen(50, 4)).toEqual([0]);
+  });
+
+  it('is all of it where coarse forms aren’t wanted at all', () => {
+    expect(chosen(1, 64, 0)).toEqual([2, 4]);
   });
 });
 

@@ -1,10 +1,44 @@
 import type { Camera, Viewport } from '../camera/camera.ts';
-import { coarseFormsIn, sizeSeenIn, visibilityIn, type SelectableTile, type SelectionRules } from './select.ts';
+import {
+  coarseFormsIn,
+  selectTiles,
+  sizeSeenIn,
+  visibilityIn,
+  type SelectableTile,
+  type SelectionRules,
+} from './select.ts';
 
 /** Errors are tried this much apart. */
 const STEP = 1.5;
 /** A coarse form that is off by more than this shows no more than a blot, CSS px. */
 const MOST_ERROR_PX = 64;
+
+/** When coarser forms will do. */
+export interface LighterRules {
+  /** Triangles and edges that are no burden. */
+  readonly enough: number;
+  /** So far coarse forms may be off at most, CSS px. */
+  readonly mostErrorPx: number;
+}
+
+/**
+ * The tiles of a view at rest, as {@link selectTiles} chooses them; where they would weigh more than enough, with coarser forms, as
+ * fine as that allows.
+ * @param tiles all tiles, the root at index 0
+ */
+export function tilesAtRest(
+  tiles: readonly SelectableTile[],
+  camera: Camera,
+  viewport: Viewport,
+  rules: SelectionRules,
+  { enough, mostErrorPx }: LighterRules,
+): number[] {
+  for (let errorPx = rules.errorPx ?? 0; ; errorPx = Math.min(errorPx * STEP, mostErrorPx)) {
+    const chosen = selectTiles(tiles, camera, viewport, { ...rules, errorPx });
+    const weight = chosen.reduce((sum, tile) => sum + tiles[tile]!.weight, 0);
+    if (weight <= enough || errorPx === 0 || errorPx >= mostErrorPx) return chosen;
+  }
+}
 
 /**
  * What can be drawn at once of a tileset with coarse forms: of those tiles that are there, as good a picture of everything in sight

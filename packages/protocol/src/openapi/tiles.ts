@@ -14,7 +14,7 @@ export const tilesOperations: readonly Operation[] = [
     method: 'get',
     path: '/api/drawings/{id}/tiles/{revision}/{tile}',
     needs: 'look',
-    summary: 'A tile, or the detail of one',
+    summary: 'A tile, the detail of one, or a pack of shapes',
     answer: { ...bytes('model/gltf-binary'), ...bytes('application/octet-stream') },
     problems: ['not-found'],
   },

@@ -480,7 +480,7 @@ export interface paths {
             readonly path?: never;
             readonly cookie?: never;
         };
-        /** A tile, or the detail of one */
+        /** A tile, the detail of one, or a pack of shapes */
         readonly get: operations["getDrawingsByIdTilesByRevisionByTile"];
         readonly put?: never;
         readonly post?: never;

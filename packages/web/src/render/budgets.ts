@@ -11,6 +11,8 @@ export const CACHED_BYTES = { flat: 512 * MIB, solid: 768 * MIB, pictures: 256 *
 export const WEIGHT_AT_REST = { flat: 3_000_000, solid: 8_000_000 } as const;
 /** Coarse forms of a solid may be off by so much at rest, device px. */
 export const COARSE_AT_REST_PX = 0.45;
+/** Of very large ones, of which more would be drawn than this, they may be off by a device px: triangles and edges. */
+export const [ENOUGH_AT_REST, COARSEST_AT_REST_PX] = [1_000_000, 1] as const;
 
 /** So many triangles of a solid cost what a segment of a plan does. */
 export const TRIANGLES_PER_SEGMENT = 8;

@@ -12,9 +12,16 @@ import { eyeDistance, eyeOf, type Camera } from '@gull-pane/core/camera/camera';
 import { depthRange } from '@gull-pane/core/camera/depth-range';
 import { mayRemain, remainsWhole } from '@gull-pane/core/clip/clip-volume';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import { tilesAtHand } from '@gull-pane/core/pyramid/levels';
-import { selectTiles, sizeSeenIn, type SelectionRules } from '@gull-pane/core/pyramid/select';
-import { COARSE_AT_REST_PX, QUICK_CAPS_MS, TRIANGLES_PER_SEGMENT, WEIGHT_AT_REST } from '../budgets';
+import { tilesAtHand, tilesAtRest } from '@gull-pane/core/pyramid/levels';
+import { sizeSeenIn, type SelectionRules } from '@gull-pane/core/pyramid/select';
+import {
+  COARSEST_AT_REST_PX,
+  COARSE_AT_REST_PX,
+  ENOUGH_AT_REST,
+  QUICK_CAPS_MS,
+  TRIANGLES_PER_SEGMENT,
+  WEIGHT_AT_REST,
+} from '../budgets';
 import type { Batch, PaintedCounts, PanePainter, Share } from '../picture/painter';
 import type { PaneView } from '../picture/pane-view';
 import { TiledPainter } from '../scene/tiled-painter';
@@ -75,7 +82,9 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
 
   select(view: PaneView): readonly number[] {
     const rules = this.#rules(view, WEIGHT_AT_REST.solid);
-    const chosen = selectTiles(this.scene.tileset.tiles, view.camera, view.viewport, rules);
+    const mostErrorPx = COARSEST_AT_REST_PX / this.renderer.getPixelRatio();
+    const lighter = { enough: ENOUGH_AT_REST, mostErrorPx };
+    const chosen = tilesAtRest(this.scene.tileset.tiles, view.camera, view.viewport, rules, lighter);
     this.scene.choose(this.id, chosen);
     return chosen;
   }

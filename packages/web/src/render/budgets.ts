@@ -1,8 +1,22 @@
 /** What pictures may take of memory, work and time: every limit in one place. */
 const MIB = 1024 * 1024;
 
-/** Decoded tiles that a drawing keeps, bytes. */
-export const CACHED_BYTES = { flat: 512 * MIB, solid: 768 * MIB, pictures: 256 * MIB } as const;
+/** With less memory than this a device keeps fewer tiles, GB; browsers tell of no more. */
+const AMPLE_GB = 8;
+
+/**
+ * How much of {@link CACHED_BYTES} a device keeps.
+ * @param memoryGb as the browser tells it (W3C Device Memory): rounded to a power of two; undefined where it doesn't
+ */
+export const cacheShare = (memoryGb: number | undefined): number =>
+  Math.min(Math.max((memoryGb ?? AMPLE_GB) / AMPLE_GB, 1 / 8), 1);
+
+const share = cacheShare(
+  typeof navigator === 'undefined' ? undefined : (navigator as { readonly deviceMemory?: number }).deviceMemory,
+);
+
+/** Decoded tiles that a drawing keeps, bytes: what isn't in sight any more. */
+export const CACHED_BYTES = { flat: 512 * MIB * share, solid: 768 * MIB * share, pictures: 256 * MIB * share } as const;
 
 /**
  * What may be drawn in all at rest: every object of a px in all but absurd views. Segments and triangles of a plan;

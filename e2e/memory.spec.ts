@@ -32,9 +32,6 @@ test('ten drawings opened one after the other leave memory and workers where the
   for (let times = 0; times < 8; times++) opened.push(await openAndLeave(names[times % 2]!));
   const after = await heldMb(cdp);
   const least = Math.min(...opened) - before;
-  console.log(
-    `before ${before.toFixed(1)}, opened ${opened.map((mb) => mb.toFixed(1)).join(' ')}, after ${after.toFixed(1)} MB`,
-  );
   expect(least).toBeGreaterThan(5);
   // a sixteenth of what an opening takes, left behind by each of eight, would be half of it
   expect(after - before).toBeLessThan(least / 2);

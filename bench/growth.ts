@@ -15,7 +15,7 @@ import { importFile } from './importing.ts';
 import { measureTour } from './memory.ts';
 import { median, plain, type Figure } from './statistics.ts';
 
-/** Lines in sight of a view at detail. */
+/** At most so many lines are drawn in the close view. */
 const DETAIL_LINES = 20_000;
 /** Places that are pointed at. */
 const PLACES = 100;

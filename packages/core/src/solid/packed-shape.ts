@@ -81,15 +81,12 @@ export class ShapePack {
 
   #read(entry: ShapeEntry): PackedShape {
     const bytes = layoutOf(entry);
-    const starts = Object.values(bytes).reduce<number[]>((all, length) => [...all, all.at(-1)! + length], [entry.at]);
-    const [positions, normals, triangles, edgePositions, edgeNormals, end] = starts as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
+    const positions = entry.at;
+    const normals = positions + bytes.positions;
+    const triangles = normals + bytes.normals;
+    const edgePositions = triangles + bytes.triangles;
+    const edgeNormals = edgePositions + bytes.edgePositions;
+    const end = edgeNormals + bytes.edgeNormals;
     if (!(entry.at >= 0 && end <= this.#bytes.byteLength))
       throw new RangeError(
         `ShapePack: a shape at ${entry.at} is cut off: the pack has ${this.#bytes.byteLength} bytes`,

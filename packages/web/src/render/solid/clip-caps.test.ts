@@ -31,7 +31,7 @@ function tile(): CutTile {
   return { content: { ...content, sights: indexTriangles(content) }, origin };
 }
 
-/** A worker that answers when it is told to. */
+/** Caps with a worker whose answers the test gives. */
 function make() {
   const asked: { readonly faces: readonly CutFace[]; answer(): void; fail(): void }[] = [];
   const line = {

@@ -38,6 +38,7 @@ export default defineConfig({
             'import-processes',
             'backups',
             'migration',
+            'embedded-database',
             'command-line',
             'blobs',
             'shipped',

@@ -1,4 +1,7 @@
 /** What is served for looking things up: where every object lies, its exact shape, what stands in the drawing. */
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
 import { afterAll, beforeAll, expect, it } from 'vitest';
 import type { ImportAcceptedDto, LayerDto, DrawingDto } from '@gull-pane/protocol/drawings';
 import type { ObjectDto } from '@gull-pane/protocol/objects';
@@ -6,6 +9,8 @@ import type { TextColumns } from '@gull-pane/protocol/texts';
 import { ShapeChunk } from '@gull-pane/core/pick/object-chunk';
 import { decodeObjectColumns, objectKinds } from '@gull-pane/core/pick/object-index';
 import { sheetSet } from '@gull-pane/demo/sheet-set';
+import { configFromEnvironment } from '../src/config.ts';
+import { readHere } from '../src/jobs/read-here.ts';
 import { TestServer, problemOf, smallPlan } from './running-server.ts';
 
 let server: TestServer;
@@ -99,6 +104,21 @@ it.each([
   expect(job.error).toMatchObject({ code });
   expect(job.error!.detail).toContain(told);
   expect((await server.json<DrawingDto>(`/api/drawings/${drawingId}`)).status).toBe('failed');
+});
+
+it('what has been read of a PDF is told in whole bytes: the job keeps no others', async () => {
+  const folder = await mkdtemp(join(tmpdir(), 'gull-pane-api-'));
+  const path = join(folder, 'pumps.pdf');
+  const bytes = sheetSet();
+  await writeFile(path, bytes);
+  const none = (): void => undefined;
+  const told: number[] = [];
+  const sink = { path: none, text: none, picture: none };
+  await readHere(path, configFromEnvironment({}).importLimits, sink, (read) => told.push(read));
+  await rm(folder, { recursive: true });
+  expect(told).toHaveLength(5);
+  expect(told.every(Number.isInteger)).toBe(true);
+  expect(told.at(-1)).toBe(bytes.length);
 });
 
 it('a PDF comes in like any other drawing: sheets, layers with those that are off, texts; broken ones refused', async () => {

@@ -7,14 +7,18 @@ const port = parentPort!;
 const { folder, archive } = workerData as { folder: string; archive?: string };
 
 export type ToDatabase =
-  | { readonly kind: 'bytes'; readonly bytes: Uint8Array }
+  /** Of the wire protocol; connections are numbered in the order in which they begin. */
+  | { readonly kind: 'bytes'; readonly connection: number; readonly bytes: Uint8Array }
   | { readonly kind: 'dump' }
   | { readonly kind: 'close' };
 export type FromDatabase =
   | { readonly kind: 'ready' }
-  | { readonly kind: 'bytes'; readonly bytes: Uint8Array }
+  /** Every message of a connection gets one, empty where the protocol has no answer. */
+  | { readonly kind: 'bytes'; readonly connection: number; readonly bytes: Uint8Array }
+  | { readonly kind: 'failed'; readonly connection: number; readonly message: string }
   /** All of it as a tar archive. */
   | { readonly kind: 'dumped'; readonly archive: Uint8Array }
+  /** It can't be opened. */
   | { readonly kind: 'broken'; readonly message: string }
   | { readonly kind: 'closed' };
 
@@ -30,6 +34,21 @@ try {
   say({ kind: 'broken', message: String(error) });
   throw error;
 }
+/** Ends a statement whose other messages never came (PostgreSQL's manual, "Message Formats"). */
+const SYNC = new Uint8Array([0x53, 0, 0, 0, 4]);
+/** The connection whose session it is: the latest. */
+let current = 0;
+
+async function answer(connection: number, bytes: Uint8Array): Promise<Uint8Array> {
+  if (connection > current) {
+    current = connection;
+    // all connections share one session: what the last one left open would be this one's
+    await database.execProtocolRaw(SYNC);
+    if (database.isInTransaction()) await database.exec('rollback');
+  }
+  return database.execProtocolRaw(bytes);
+}
+
 // the wire protocol is a stream: messages are answered strictly one after another
 let queue = Promise.resolve();
 port.on('message', (message: ToDatabase) => {
@@ -45,10 +64,11 @@ port.on('message', (message: ToDatabase) => {
       say({ kind: 'dumped', archive: new Uint8Array(await blob.arrayBuffer()) });
       return;
     }
+    const { connection } = message;
     try {
-      say({ kind: 'bytes', bytes: await database.execProtocolRaw(message.bytes) });
+      say({ kind: 'bytes', connection, bytes: await answer(connection, message.bytes) });
     } catch (error) {
-      say({ kind: 'broken', message: String(error) });
+      say({ kind: 'failed', connection, message: String(error) });
     }
   });
 });

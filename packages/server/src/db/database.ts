@@ -23,7 +23,7 @@ export interface OpenDatabase {
   close(): Promise<void>;
 }
 
-/** A statement that takes longer means that the thread hangs, ms. */
+/** A statement that takes longer means that the database hangs; what waits behind it is refused, ms. */
 const LONGEST_STATEMENT_MS = 60_000;
 
 /**
@@ -41,13 +41,21 @@ export async function openDatabase(folder: string, archive?: string): Promise<Op
     once(thread, 'error').then(([error]) => Promise.reject(error as Error)),
   ])) as [FromDatabase];
   if (first.kind !== 'ready') throw new Error(`database: ${first.kind === 'broken' ? first.message : first.kind}`);
-  let stream: ThreadStream | undefined;
+  let heardAtMs = performance.now();
+  const heard = (): void => void (heardAtMs = performance.now());
+  let last: ThreadStream | null = null;
   const pool = new Pool({
     max: 1,
+    idleTimeoutMillis: 0,
+    connectionTimeoutMillis: LONGEST_STATEMENT_MS,
     user: 'postgres',
     database: 'postgres',
-    stream: () => (stream = new ThreadStream(thread)),
+    stream: () => {
+      heard();
+      return (last = new ThreadStream(thread, last, heard));
+    },
   });
+  pool.on('acquire', heard);
   pool.on('error', (error) => console.error(`database connection: ${error.message}`));
   const db = drizzle(pool, { schema, casing: 'snake_case' });
   const close = async (): Promise<void> => {
@@ -66,7 +74,7 @@ export async function openDatabase(folder: string, archive?: string): Promise<Op
   return {
     db,
     signals: new LocalSignals(),
-    isAnswering: () => (stream?.waitingMs ?? 0) < LONGEST_STATEMENT_MS,
+    isAnswering: () => pool.idleCount === pool.totalCount || performance.now() - heardAtMs < LONGEST_STATEMENT_MS,
     dump: () => dumpOf(thread),
     close,
   };

@@ -2,31 +2,44 @@ import { Duplex } from 'node:stream';
 import type { Worker } from 'node:worker_threads';
 import type { FromDatabase, ToDatabase } from './database-thread.ts';
 
+type Answer = Extract<FromDatabase, { readonly connection: number }>;
+
 /**
  * What the PostgreSQL client takes for its socket: carries the wire protocol to the database thread and back. The client
- * so stays the ordinary one, and a PostgreSQL server can take the thread's place.
+ * so stays the ordinary one, and a PostgreSQL server can take the thread's place. All connections share one session, so
+ * one begins when the one before has ended; each takes the answers that have its number.
  */
 export class ThreadStream extends Duplex {
-  #waitingSinceMs: number | null = null;
-  readonly #answers: ((message: FromDatabase) => void)[] = [];
+  static #begun = 0;
+  readonly #connection = ++ThreadStream.#begun;
+  #take: (answer: Answer) => void = () => undefined;
 
-  constructor(private readonly thread: Worker) {
+  /**
+   * @param before the connection before it
+   * @param onAnswer called whenever the thread has answered
+   */
+  constructor(
+    private readonly thread: Worker,
+    private before: ThreadStream | null,
+    private readonly onAnswer: () => void,
+  ) {
     super();
     thread.on('message', this.#listen);
   }
 
   readonly #listen = (message: FromDatabase): void => {
-    if (message.kind === 'bytes' || message.kind === 'broken') this.#answers.shift()?.(message);
+    if ('connection' in message && message.connection === this.#connection) this.#take(message);
   };
-
-  /** How long the thread has left the last message unanswered, ms; 0 while nothing waits. */
-  get waitingMs(): number {
-    return this.#waitingSinceMs === null ? 0 : performance.now() - this.#waitingSinceMs;
-  }
 
   // what the client calls on a socket
   connect(): this {
-    setImmediate(() => this.emit('connect'));
+    const begin = (): void => {
+      this.before = null;
+      this.emit('connect');
+    };
+    // a statement of it may have failed whose other messages are still on their way
+    if (this.before && !this.before.closed) this.before.once('close', begin);
+    else setImmediate(begin);
     return this;
   }
   setNoDelay(): this {
@@ -47,18 +60,19 @@ export class ThreadStream extends Duplex {
   }
 
   override _write(chunk: Uint8Array, _encoding: BufferEncoding, done: (error?: Error) => void): void {
-    this.#waitingSinceMs ??= performance.now();
-    this.#answers.push((message) => {
-      this.#waitingSinceMs = null;
-      if (message.kind === 'broken') {
-        done(new Error(`database: ${message.message}`));
-        return;
-      }
-      if (message.kind === 'bytes' && message.bytes.length > 0) this.push(Buffer.from(message.bytes));
-      done();
-    });
-    const request: ToDatabase = { kind: 'bytes', bytes: new Uint8Array(chunk) };
+    // a stream writes one chunk at a time: the answer is this one's
+    this.#take = (answer) => {
+      this.onAnswer();
+      if (answer.kind === 'bytes' && answer.bytes.length > 0) this.push(Buffer.from(answer.bytes));
+      done(answer.kind === 'failed' ? new Error(`database: ${answer.message}`) : undefined);
+    };
+    const request: ToDatabase = { kind: 'bytes', connection: this.#connection, bytes: new Uint8Array(chunk) };
     this.thread.postMessage(request);
+  }
+
+  /** The messages of a statement go together. */
+  override _writev(chunks: { readonly chunk: Uint8Array }[], done: (error?: Error) => void): void {
+    this._write(Buffer.concat(chunks.map(({ chunk }) => chunk)), 'binary', done);
   }
 
   override _final(done: () => void): void {

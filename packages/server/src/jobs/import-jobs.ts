@@ -281,7 +281,10 @@ export class ImportJobs {
           if (beat === 'cancel') abort.abort(new Cancelled());
           else if (beat === 'lost') abort.abort(new TakenOver());
         },
-        () => undefined, // the database is away for a moment
+        (error: unknown) => {
+          // otherwise the database is away for a moment
+          if (!isLostConnection(error)) console.error('jobs:', error);
+        },
       );
     }, BEAT_EVERY_MS);
   }

@@ -69,7 +69,7 @@ async function readPdfFile(
     limits: { ...defaultPdfLimits, maxElements },
     cMapUrl: join(assets, 'cmaps') + sep,
     standardFontDataUrl: join(assets, 'standard_fonts') + sep,
-    onPage: (page, pages) => onRead((size * page) / pages),
+    onPage: (page, pages) => onRead(Math.floor((size * page) / pages)),
   });
 }
 

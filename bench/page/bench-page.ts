@@ -115,9 +115,13 @@ class Bench {
     return Array.from({ length: samples }, () => this.drawSettled(camera).ms);
   }
 
-  /** A view of the middle in which no more than so many lines are drawn. */
+  /** A view of the middle in which no more than so many lines are drawn; looked for from where that may be on. */
   async closeCamera(lines: number): Promise<Camera> {
-    for (let camera = this.extentsCamera(); ; camera = { ...camera, unitsPerPx: camera.unitsPerPx / 1.25 }) {
+    const whole = this.extentsCamera();
+    const { counts } = this.#drawing;
+    const steps = Math.max(0, Math.floor(Math.log(Math.sqrt(counts.segments / (4 * lines))) / Math.log(1.25)));
+    for (let k = steps; ; k++) {
+      const camera = { ...whole, unitsPerPx: whole.unitsPerPx / 1.25 ** k };
       await this.settle(camera);
       if (this.drawSettled(camera).segments <= lines) return camera;
     }

@@ -3,6 +3,7 @@ import { mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { sql } from 'drizzle-orm';
+import type { Pool, PoolClient } from 'pg';
 import { afterAll, afterEach, beforeAll, expect, it, vi } from 'vitest';
 import { openDatabase, type OpenDatabase } from '../src/db/database.ts';
 
@@ -12,6 +13,8 @@ beforeAll(async () => {
   folder = await mkdtemp(join(tmpdir(), 'gull-pane-database-'));
   database = await openDatabase(join(folder, 'database'));
 });
+/** A connection of its own, as transactions have. */
+const connect = (): Promise<PoolClient> => (database.db as unknown as { readonly $client: Pool }).$client.connect();
 afterEach(() => void vi.restoreAllMocks());
 afterAll(async () => {
   await database.close();
@@ -46,7 +49,7 @@ it('statements that fail, alone and in transactions, leave those beside them the
 
 it('a transaction whose connection is given up is rolled back', async () => {
   const { db } = database;
-  const client = await db.$client.connect();
+  const client = await connect();
   await client.query('begin');
   await client.query('create table half_done (id integer)');
   client.release(new Error('given up'));
@@ -55,8 +58,7 @@ it('a transaction whose connection is given up is rolled back', async () => {
 });
 
 it('counts as not answering once a connection has been held for a minute without a word', async () => {
-  const { db } = database;
-  const client = await db.$client.connect();
+  const client = await connect();
   await client.query('select 1');
   const now = performance.now.bind(performance);
   let laterMs = 0;

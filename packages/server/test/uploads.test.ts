@@ -76,7 +76,7 @@ describe('a file that is sent piece by piece', () => {
     const wrong = Uint8Array.from(Buffer.from('just words'));
     const text = await piece(await begun(wrong.length, { filename: 'Words.txt' }), 0, wrong);
     expect(text.status).toBe(422);
-    expect((await problemOf(text)).detail).toContain('Words.txt begins with neither');
+    expect((await problemOf(text)).detail).toContain('Words.txt is not XML, JSON');
     const huge = await begin(2 * 1024 ** 3, { filename: 'Large.svg' });
     expect(huge.status).toBe(413);
     expect((await problemOf(huge)).title).toContain('too large');

@@ -6,6 +6,7 @@ import { formatBearing } from './twist.ts';
 export const CORNER_TILT_RAD = Math.atan(Math.SQRT1_2);
 const EIGHTH = Math.PI / 4;
 const QUARTER = Math.PI / 2;
+const HALF_DEGREE = Math.PI / 360;
 /** A direction nearer to a standard one than this is it. */
 const SAME_RAD = 1e-6;
 
@@ -73,6 +74,14 @@ export function directionInWords(camera: Pick<Camera, 'orientation'>): string {
   const height = tiltRad > SAME_RAD ? ', above' : tiltRad < -SAME_RAD ? ', below' : '';
   const isRolled = Math.abs(rollOf(camera)) > SAME_RAD ? ', rolled' : '';
   return `From ${from}${height}${isRolled}`;
+}
+
+/** Where one looks who stands in a model, in words: `Looking north-west, 12° down`. */
+export function gazeInWords(camera: Pick<Camera, 'orientation'>): string {
+  const { bearingRad, tiltRad } = directionOf(camera);
+  const towards = standpoints[(Math.round(bearingRad / EIGHTH) + 4) % 8]!;
+  if (Math.abs(tiltRad) < HALF_DEGREE) return `Looking ${towards}`;
+  return `Looking ${towards}, ${degrees(Math.abs(tiltRad))} ${tiltRad > 0 ? 'down' : 'up'}`;
 }
 
 /** Compass points by quarters of a bearing. */

@@ -2,7 +2,15 @@ import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { eyeOf, planCamera, worldToScreen, type Camera } from './camera.ts';
 import { depthRange } from './depth-range.ts';
-import { directionInWords, isAlongAxis, planTilt, squaredUp, standardDirections, standardOf } from './directions.ts';
+import {
+  directionInWords,
+  gazeInWords,
+  isAlongAxis,
+  planTilt,
+  squaredUp,
+  standardDirections,
+  standardOf,
+} from './directions.ts';
 import { gridSpacing } from './ground-grid.ts';
 import { middleOfSeen } from './middle-of-seen.ts';
 import { directionOf, orbitOpen, orientationOf, rollOf } from './orbit.ts';
@@ -35,6 +43,13 @@ describe('standard directions', () => {
     expect(directionInWords(from(90, -30))).toBe('From west, below');
     expect(directionInWords(from(0, -90))).toBe('From below');
     expect(directionInWords(orbitOpen(from(40, 20), from(40, 20).target, 0.3, 0.2))).toContain('rolled');
+  });
+
+  it('are told by where one looks while one stands', () => {
+    expect(gazeInWords(from(0, 0))).toBe('Looking north');
+    expect(gazeInWords(from(-45, 12))).toBe('Looking north-west, 12° down');
+    expect(gazeInWords(from(90, -30))).toBe('Looking east, 30° up');
+    expect(gazeInWords(from(180, 0.3))).toBe('Looking south');
   });
 
   it('along an axis are locked, others aren’t; a tilted plan squares up to a plan', () => {

@@ -76,7 +76,7 @@ const HEAD_BYTES = 1 << 16;
 
 const unknownFile = (name: string): Problem =>
   new Problem('not-svg', {
-    detail: `${name} begins with neither XML nor JSON nor PDF nor gzip, and as no picture and no model that is read.`,
+    detail: `${name} is not XML, JSON, PDF or gzip, nor a picture or model in a format that can be read.`,
   });
 
 /** XML in any of its encodings, JSON, PDF, gzip (which may hold one of the first two), a picture, or a model. */

@@ -4,7 +4,7 @@ import { Box, Lock, LockOpen, SunDim } from 'lucide-react';
 import type { ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { USUAL_FOV_RAD, cameraAxes } from '@gull-pane/core/camera/camera';
-import { directionInWords, isAlongAxis, planTilt } from '@gull-pane/core/camera/directions';
+import { directionInWords, gazeInWords, isAlongAxis, planTilt } from '@gull-pane/core/camera/directions';
 import { gridSpacing } from '@gull-pane/core/camera/ground-grid';
 import { directionOf } from '@gull-pane/core/camera/orbit';
 import type { Action, ActionTarget, Parts } from '../actions/action';
@@ -59,7 +59,8 @@ function FootButton({
 
 function DirectionPart({ target }: { readonly target: ActionTarget }): ReactElement {
   const camera = useStore(target.pane, (state) => state.camera);
-  const words = directionInWords(camera);
+  const isStanding = useStore(target.stance, (state) => state.walker !== null);
+  const words = isStanding ? gazeInWords(camera) : directionInWords(camera);
   const isTilted = (planTilt(camera) ?? 0) > 0;
   return (
     <>

@@ -67,7 +67,7 @@ export function createClipsStore(pane: PaneStore, around: ClipsSurroundings): Cl
       },
       cutBy(use, at) {
         const face = around.faceAt(at);
-        if (!face) set({ refusal: 'Nothing is there to cut by: click a face of the model.' });
+        if (!face) set({ refusal: 'There is no face under the cursor: click one of the model.' });
         else if (use === 'section')
           add({ kind: 'plane', centre: face.point, orientation: facing(face.normal), half: { x: 1, y: 1, z: 1 } });
         else {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
 import { planCamera } from '../camera/camera.ts';
-import { tilesAtHand, tilesAtRest } from './levels.ts';
+import { tilesAtHand, tilesAtRest, tilesOfLargerThings } from './levels.ts';
 import { selectTiles, type SelectableTile } from './select.ts';
 
 const box = { centre: { x: 0, y: 0, z: 0 }, halfSize: { x: 10, y: 10, z: 10 } };
@@ -57,6 +57,36 @@ describe('what is drawn at rest', () => {
 
   it('is all of it where coarse forms aren’t wanted at all', () => {
     expect(chosen(1, 64, 0)).toEqual([2, 4]);
+  });
+});
+
+describe('what is drawn at rest where tiles add to each other', () => {
+  /** Of 20, 6, 3, 2 and half a px. */
+  const nested = [exact(20, [1, 2]), exact(6, [3]), exact(3), exact(2, [4]), exact(0.5)];
+  const chosen = (enough: number, mostPx: number, unitsPerPx = 1): number[] =>
+    tilesOfLargerThings(nested, at(unitsPerPx), view, { budget: 1e9, smallestPx: 1 }, { enough, mostPx });
+
+  it('is everything of a px where that is no burden', () => {
+    expect(chosen(400, 4)).toEqual([0, 1, 2, 3]);
+    expect(chosen(500, 4, 0.5)).toEqual([0, 1, 2, 3, 4]);
+  });
+
+  it('leaves the smallest out where it would be too much, never what is larger than a limit', () => {
+    expect(chosen(300, 4)).toEqual([0, 1, 2]);
+    expect(chosen(200, 4)).toEqual([0, 1]);
+    expect(chosen(1, 4)).toEqual([0, 1]);
+    expect(chosen(1, 2.5)).toEqual([0, 1, 2]);
+  });
+
+  it('never chooses less than a larger limit does, in any view', () => {
+    const scales = fc.double({ min: 0.05, max: 10, noNaN: true });
+    const weights = fc.integer({ min: 1, max: 600 });
+    fc.assert(
+      fc.property(scales, weights, weights, (unitsPerPx, a, b) => {
+        const [less, more] = [Math.min(a, b), Math.max(a, b)].map((enough) => new Set(chosen(enough, 4, unitsPerPx)));
+        expect([...less!].every((tile) => more!.has(tile))).toBe(true);
+      }),
+    );
   });
 });
 

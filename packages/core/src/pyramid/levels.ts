@@ -40,6 +40,33 @@ export function tilesAtRest(
   }
 }
 
+/** When large things will do. */
+export interface LargerRules {
+  /** Weight that is no burden. */
+  readonly enough: number;
+  /** Tiles with things of this size are chosen in any case, CSS px. */
+  readonly mostPx: number;
+}
+
+/**
+ * The tiles of a view at rest whose tiles add to each other, as {@link selectTiles} chooses them; where they would weigh more than
+ * enough, without those that hold only small things: stand-ins in the tiles above show these.
+ * @param tiles all tiles, the root at index 0
+ */
+export function tilesOfLargerThings(
+  tiles: readonly SelectableTile[],
+  camera: Camera,
+  viewport: Viewport,
+  rules: SelectionRules,
+  { enough, mostPx }: LargerRules,
+): number[] {
+  for (let { smallestPx } = rules; ; smallestPx = Math.min(smallestPx * STEP, mostPx)) {
+    const chosen = selectTiles(tiles, camera, viewport, { ...rules, smallestPx });
+    const weight = chosen.reduce((sum, tile) => sum + tiles[tile]!.weight, 0);
+    if (weight <= enough || smallestPx >= mostPx) return chosen;
+  }
+}
+
 /**
  * What can be drawn at once of a tileset with coarse forms: of those tiles that are there, as good a picture of everything in sight
  * as a weight allows. Where what a coarse form stands for is still to come, the form is drawn; where nothing else is there,

@@ -25,8 +25,15 @@ export const CACHED_BYTES = { flat: 512 * MIB * share, solid: 768 * MIB * share,
 export const WEIGHT_AT_REST = { flat: 3_000_000, solid: 8_000_000 } as const;
 /** Coarse forms of a solid may be off by so much at rest, device px. */
 export const COARSE_AT_REST_PX = 0.45;
-/** Of very large ones, of which more would be drawn than this, they may be off by a device px: triangles and edges. */
-export const [ENOUGH_AT_REST, COARSEST_AT_REST_PX] = [1_000_000, 1] as const;
+/** Of very large ones, of which more would be drawn than this, they may be off further: triangles and edges. */
+export const ENOUGH_AT_REST = 1_000_000;
+/** More lines of a plan than this can't be told apart: of each CSS px of a pane, and in all at least. */
+export const [LINES_PER_PX_AT_REST, LEAST_LINES_AT_REST] = [0.2, 30_000] as const;
+/**
+ * Where a picture at rest would hold more than that: how far the coarse forms of a solid may be off, device px, and from
+ * which size on the things of a plan are always drawn themselves, CSS px.
+ */
+export const COARSEST_AT_REST_PX = { flat: 4, solid: 1 } as const;
 
 /** So many triangles of a solid cost what a segment of a plan does. */
 export const TRIANGLES_PER_SEGMENT = 8;

@@ -1,8 +1,14 @@
 import { OrthographicCamera, Quaternion, Scene, type WebGLRenderer } from 'three';
-import { cameraAxes } from '@gull-pane/core/camera/camera';
-import { selectTiles } from '@gull-pane/core/pyramid/select';
+import { cameraAxes, type Viewport } from '@gull-pane/core/camera/camera';
+import { tilesOfLargerThings } from '@gull-pane/core/pyramid/levels';
 import type { TilePart } from '../../tiles/tile-worker';
-import { STROKE_BUILD_MS, WEIGHT_AT_REST } from '../budgets';
+import {
+  COARSEST_AT_REST_PX,
+  LEAST_LINES_AT_REST,
+  LINES_PER_PX_AT_REST,
+  STROKE_BUILD_MS,
+  WEIGHT_AT_REST,
+} from '../budgets';
 import type { Batch, PaintedCounts, PanePainter, Share } from '../picture/painter';
 import type { PaneView } from '../picture/pane-view';
 import { TiledPainter } from '../scene/tiled-painter';
@@ -23,6 +29,13 @@ const COARSEST_PX = 24;
 /** From one attempt to keep the pace to the next. */
 const COARSER = Math.SQRT2;
 
+/** So much of the weight of a view's tiles comes to a line that is drawn of them at rest, about. */
+const WEIGHT_PER_LINE = 4;
+
+/** As many lines of a view as can be told apart. */
+const linesAtRest = ({ widthPx, heightPx }: Viewport): number =>
+  Math.max(LINES_PER_PX_AT_REST * widthPx * heightPx, LEAST_LINES_AT_REST);
+
 /** Paints a flat drawing: depth is the order of painting. */
 export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter {
   readonly weightPerSegment = 1;
@@ -33,6 +46,8 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
   readonly #near = new NearGeometry();
   readonly #batches: FlatBatches;
   readonly #texts: TextPainter;
+  /** What {@link atRest} found last, and for what. */
+  #atRest: { readonly asked: readonly unknown[]; readonly share: Share } | null = null;
 
   constructor(id: string, scene: FlatScene, renderer: WebGLRenderer, letters: CanvasRenderingContext2D) {
     super(id, scene, renderer);
@@ -61,32 +76,59 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
   }
 
   select({ camera, viewport }: PaneView): readonly number[] {
-    const smallestPx = 1 / this.renderer.getPixelRatio();
-    return selectTiles(this.scene.tileset.tiles, camera, viewport, { budget: WEIGHT_AT_REST.flat, smallestPx });
+    const rules = { budget: WEIGHT_AT_REST.flat, smallestPx: 1 / this.renderer.getPixelRatio() };
+    const larger = { enough: WEIGHT_PER_LINE * linesAtRest(viewport), mostPx: COARSEST_AT_REST_PX.flat };
+    return tilesOfLargerThings(this.scene.tileset.tiles, camera, viewport, rules, larger);
   }
 
-  smallestAtRest({ camera }: PaneView): number {
-    return camera.unitsPerPx / this.renderer.getPixelRatio();
-  }
-
-  /** The smallest things give way to their stand-ins first. */
-  within(view: PaneView, selection: readonly number[], mostWeight: number): Share {
-    const { unitsPerPx } = view.camera;
-    const { tiles: entries } = this.scene.tileset;
+  /** Where more lines would be drawn than can be told apart, the smallest things give way to their stand-ins. */
+  atRest(view: PaneView, selection: readonly number[]): Share {
+    const { camera, viewport } = view;
     const loaded = selection.filter((tile) => this.isThere(tile));
-    for (let smallest = this.smallestAtRest(view); ; smallest *= COARSER) {
-      const tiles = loaded.filter((tile) => tile === 0 || entries[tile]!.largest >= smallest);
+    const asked = [camera, viewport.widthPx, viewport.heightPx, selection, loaded.length] as const;
+    if (this.#atRest?.asked.every((item, k) => item === asked[k])) return this.#atRest.share;
+    const enough = linesAtRest(viewport);
+    const ofDevicePx = camera.unitsPerPx / this.renderer.getPixelRatio();
+    const share = this.#lighter(view, loaded, { from: ofDevicePx, upToPx: COARSEST_AT_REST_PX.flat, enough });
+    const whole = { ...share, tiles: this.#withThingsOf(loaded, share.smallest) };
+    this.#atRest = { asked, share: whole };
+    return whole;
+  }
+
+  within(view: PaneView, selection: readonly number[], mostWeight: number): Share {
+    const { tiles, smallest } = this.atRest(view, selection);
+    return this.#lighter(view, tiles, { from: smallest, upToPx: COARSEST_PX, enough: mostWeight });
+  }
+
+  /**
+   * The tiles that come to no more than enough; the smallest things give way to their stand-ins first.
+   * @param from things of this size are drawn if that is possible, drawing units
+   * @param upToPx things of this size are drawn in any case
+   */
+  #lighter(
+    view: PaneView,
+    loaded: readonly number[],
+    { from, upToPx, enough }: { readonly from: number; readonly upToPx: number; readonly enough: number },
+  ): Share {
+    for (let smallest = from; ; smallest *= COARSER) {
+      const tiles = this.#withThingsOf(loaded, smallest);
       const isDrawn = new Set(tiles);
       let weight = 0;
       let prefix = 0;
       for (const tile of tiles) {
         weight += this.scene.body(tile)!.costs.of(this.#shareOf(view, tile, smallest, Infinity, isDrawn));
-        if (weight > mostWeight && prefix > 0) break;
+        if (weight > enough && prefix > 0) break;
         prefix++;
       }
-      if (prefix === tiles.length || smallest * COARSER > COARSEST_PX * unitsPerPx)
+      if (prefix === tiles.length || smallest * COARSER > upToPx * view.camera.unitsPerPx)
         return { tiles: tiles.slice(0, prefix), smallest };
     }
+  }
+
+  /** @param smallest drawing units */
+  #withThingsOf(tiles: readonly number[], smallest: number): number[] {
+    const { tiles: entries } = this.scene.tileset;
+    return tiles.filter((tile) => tile === 0 || entries[tile]!.largest >= smallest);
   }
 
   /** Near tiles are cut to the view and placed anew, all of them together. */

@@ -62,8 +62,9 @@ export interface PanePainter {
   /** What else is still to come. */
   readonly pending: number;
   weightOf(tile: number): number;
-  smallestAtRest(view: PaneView): number;
-  /** As much of the view as a weight allows. */
+  /** Of the tiles that are there, those that are drawn at rest. */
+  atRest(view: PaneView, selection: readonly number[]): Share;
+  /** As much of the view as a weight allows; never more than at rest. */
   within(view: PaneView, selection: readonly number[], mostWeight: number): Share;
   /** Whether tiles take the place of others: a picture that lacks some is drawn afresh as they come. */
   readonly replaces: boolean;

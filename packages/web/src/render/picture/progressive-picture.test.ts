@@ -3,7 +3,7 @@ import { beforeEach, describe, expect, it } from 'vitest';
 import { planCamera } from '@gull-pane/core/camera/camera';
 import { allKinds } from '@gull-pane/core/view/shown';
 import { WEIGHT_MOVING } from '../budgets';
-import type { Batch, PanePainter } from './painter';
+import type { Batch, PanePainter, Share } from './painter';
 import type { PaneView } from './pane-view';
 import { ProgressivePicture } from './progressive-picture';
 
@@ -56,7 +56,10 @@ class FakePainter implements PanePainter {
   isThere = (tile: number): boolean => this.there.has(tile);
   isAwaited = (tile: number): boolean => !this.there.has(tile);
   weightOf = (): number => 10;
-  smallestAtRest = (): number => 0;
+  atRest = (_view: PaneView, selection: readonly number[]): Share => ({
+    tiles: selection.filter((tile) => this.isThere(tile)),
+    smallest: 0,
+  });
   rounds = (): number => this.roundsOfAPass;
   needsAfresh = (): boolean => false;
   refine = (): boolean => true;

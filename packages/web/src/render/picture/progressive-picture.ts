@@ -240,10 +240,8 @@ export class ProgressivePicture implements Picture {
   #fill(view: PaneView, nowMs: number): Drawn {
     const { painter } = this;
     if (painter.replaces) return this.#replace(view, nowMs);
-    const smallest = painter.smallestAtRest(view);
-    const missing = this.#selection.filter(
-      (tile) => (this.#drawn.get(tile) ?? Infinity) > smallest && painter.isThere(tile),
-    );
+    const { tiles, smallest } = painter.atRest(view, this.#selection);
+    const missing = tiles.filter((tile) => (this.#drawn.get(tile) ?? Infinity) > smallest);
     if (missing.length > 0) {
       const slice = this.#sliceOf(missing);
       const fresh = slice.filter((tile) => !this.#drawn.has(tile));
@@ -288,7 +286,7 @@ export class ProgressivePicture implements Picture {
     if (this.#smoother.isBusy) return later;
     const { painter } = this;
     const target = this.#smoother.begin(...this.#deviceSize(view));
-    const all = this.#selection.filter((tile) => painter.isThere(tile));
+    const { tiles: all, smallest } = painter.atRest(view, this.#selection);
     const begins = this.#queue.length === 0;
     if (begins) {
       if (this.#pass === 1) {
@@ -302,7 +300,7 @@ export class ProgressivePicture implements Picture {
     }
     const tiles = this.#sliceOf(this.#queue);
     this.#queue = this.#queue.slice(tiles.length);
-    const share = { tiles, smallest: painter.smallestAtRest(view) };
+    const share = { tiles, smallest };
     const onto = { target, shiftPx: passShift(this.#passes, this.#pass), all, round: this.#round };
     if (begins) this.#drawAfresh(view, share, onto);
     else this.#drawOver(view, share, onto);

@@ -82,7 +82,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
 
   select(view: PaneView): readonly number[] {
     const rules = this.#rules(view, WEIGHT_AT_REST.solid);
-    const mostErrorPx = COARSEST_AT_REST_PX / this.renderer.getPixelRatio();
+    const mostErrorPx = COARSEST_AT_REST_PX.solid / this.renderer.getPixelRatio();
     const lighter = { enough: ENOUGH_AT_REST, mostErrorPx };
     const chosen = tilesAtRest(this.scene.tileset.tiles, view.camera, view.viewport, rules, lighter);
     this.scene.choose(this.id, chosen);
@@ -94,8 +94,9 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     super.want([...this.scene.coarseFormsAbove(tiles), ...tiles]);
   }
 
-  smallestAtRest(): number {
-    return 0; // a tile is drawn whole or not at all
+  /** A tile is drawn whole or not at all. */
+  atRest(_view: PaneView, selection: readonly number[]): Share {
+    return { tiles: selection.filter((tile) => this.isThere(tile)), smallest: 0 };
   }
 
   within(view: PaneView, _selection: readonly number[], mostWeight: number): Share {

@@ -223,3 +223,80 @@ it('a surface has the colours of the picture on it, PNG or JPEG, alone in its fi
       expect(told.some((own) => own.every((value, k) => Math.abs(value - wanted[k]!) <= 17))).toBe(true);
   }
 });
+
+/** Round columns of one mapped shape in a row, each turned by another angle. */
+function columns(count: number, spacing: number): string {
+  const lines = Array.from({ length: count }, (_, k) => {
+    const [at, angle] = [100 + 10 * k, 0.3 * k];
+    return `#${at}=IFCCARTESIANPOINT((${k * spacing}.,0.,0.));
+#${at + 1}=IFCDIRECTION((${Math.cos(angle).toFixed(9)},${Math.sin(angle).toFixed(9)},0.));
+#${at + 2}=IFCAXIS2PLACEMENT3D(#${at},$,#${at + 1});
+#${at + 3}=IFCLOCALPLACEMENT(#37,#${at + 2});
+#${at + 4}=IFCCOLUMN('0aaaaaaaaaaaaaaaaaaa${String(k).padStart(2, '0')}',$,'Column ${k}',$,$,#${at + 3},#94,$,$);`;
+  });
+  const all = lines.map((_, k) => `#${104 + 10 * k}`).join(',');
+  return `ISO-10303-21;
+HEADER;
+FILE_DESCRIPTION(('ViewDefinition [ReferenceView]'),'2;1');
+FILE_NAME('columns.ifc','2026-12-01T00:00:00',('Kelpie Sound'),('Kelpie Sound'),'','','');
+FILE_SCHEMA(('IFC4'));
+ENDSEC;
+DATA;
+#1=IFCPROJECT('0aaaaaaaaaaaaaaaaaaaa1',$,'Kelpie Sound',$,$,$,$,(#10),#20);
+#10=IFCGEOMETRICREPRESENTATIONCONTEXT($,'Model',3,1.E-05,#11,$);
+#11=IFCAXIS2PLACEMENT3D(#12,$,$);
+#12=IFCCARTESIANPOINT((0.,0.,0.));
+#20=IFCUNITASSIGNMENT((#21));
+#21=IFCSIUNIT(*,.LENGTHUNIT.,.MILLI.,.METRE.);
+#35=IFCCARTESIANPOINT((412600000.,7208400000.,0.));
+#36=IFCAXIS2PLACEMENT3D(#35,$,$);
+#37=IFCLOCALPLACEMENT($,#36);
+#38=IFCBUILDINGSTOREY('0aaaaaaaaaaaaaaaaaaaa4',$,'Ground floor',$,$,#37,$,$,.ELEMENT.,0.);
+#39=IFCRELAGGREGATES('0aaaaaaaaaaaaaaaaaaaa5',$,$,$,#1,(#38));
+#40=IFCRELCONTAINEDINSPATIALSTRUCTURE('0aaaaaaaaaaaaaaaaaaaa9',$,$,$,(${all}),#38);
+#53=IFCSHAPEREPRESENTATION(#10,'Body','SweptSolid',(#54));
+#54=IFCEXTRUDEDAREASOLID(#55,#11,#58,3000.);
+#55=IFCCIRCLEPROFILEDEF(.AREA.,$,#56,200.);
+#56=IFCAXIS2PLACEMENT2D(#57,$);
+#57=IFCCARTESIANPOINT((0.,0.));
+#58=IFCDIRECTION((0.,0.,1.));
+#90=IFCREPRESENTATIONMAP(#11,#53);
+#91=IFCMAPPEDITEM(#90,#92);
+#92=IFCCARTESIANTRANSFORMATIONOPERATOR3D($,$,#12,1.,$);
+#93=IFCSHAPEREPRESENTATION(#10,'Body','MappedRepresentation',(#91));
+#94=IFCPRODUCTDEFINITIONSHAPE($,$,(#93));
+${lines.join('\n')}
+ENDSEC;
+END-ISO-10303-21;
+`;
+}
+
+it('a shape that an IFC file maps to many places is sent once, and stands at all of them', async () => {
+  const [count, spacing] = [12, 2500];
+  const { drawing, job } = await server.import(columns(count, spacing), 'Columns.ifc');
+  expect(job.state).toBe('done');
+  expect(drawing.counts.objects).toBe(count);
+  const tileset = await server.json<TilesetJson>(`/api/drawings/${drawing.id}/tiles/tileset.json`);
+  const exact: TileJson[] = [];
+  const look = (tile: TileJson): void => {
+    if (tile.content && tile.refine !== 'REPLACE') exact.push(tile);
+    tile.children?.forEach(look);
+  };
+  look(tileset.root);
+  expect(exact).toHaveLength(1);
+  const bytesOf = async (name: string): Promise<Uint8Array> =>
+    new Uint8Array(await (await server.fetch(`/api/drawings/${drawing.id}/tiles/${name}`)).arrayBuffer());
+  const opened = openSolidTile(await bytesOf(exact[0]!.content!.uri));
+  expect(opened.packs).toEqual(['shapes0.bin']);
+  const pack = new ShapePack(await bytesOf(`r${drawing.revision}/shapes0.bin`));
+  const { positions, runs } = opened.decode(new Map([['shapes0.bin', pack]]));
+  const middles = new Map<number, number>();
+  for (let run = 0, from = 0; run < runs.length; from = runs[run + 2]!, run += RUN) {
+    const xs = Array.from({ length: runs[run + 2]! - from }, (_, k) => positions[3 * (from + k)]!);
+    middles.set(runs[run]!, (Math.min(...xs) + Math.max(...xs)) / 2);
+  }
+  const inRow = [...middles.values()].sort((a, b) => a - b);
+  expect(inRow).toHaveLength(count);
+  // a circle's polygon, turned, reaches less far by up to its sagitta
+  inRow.forEach((x, k) => expect(Math.abs(x - inRow[0]! - k * spacing)).toBeLessThan(20));
+});

@@ -85,10 +85,11 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
   atRest(view: PaneView, selection: readonly number[]): Share {
     const { camera, viewport } = view;
     const loaded = selection.filter((tile) => this.isThere(tile));
-    const asked = [camera, viewport.widthPx, viewport.heightPx, selection, loaded.length] as const;
+    const pixelRatio = this.renderer.getPixelRatio();
+    const asked = [camera, viewport.widthPx, viewport.heightPx, pixelRatio, selection, loaded.length] as const;
     if (this.#atRest?.asked.every((item, k) => item === asked[k])) return this.#atRest.share;
     const enough = linesAtRest(viewport);
-    const ofDevicePx = camera.unitsPerPx / this.renderer.getPixelRatio();
+    const ofDevicePx = camera.unitsPerPx / pixelRatio;
     const share = this.#lighter(view, loaded, { from: ofDevicePx, upToPx: COARSEST_AT_REST_PX.flat, enough });
     const whole = { ...share, tiles: this.#withThingsOf(loaded, share.smallest) };
     this.#atRest = { asked, share: whole };

@@ -63,7 +63,7 @@ describe('the clips of a pane', () => {
   it('say why nothing was cut, and take no more than the shaders can', () => {
     const { clips, volumes } = store();
     clips.getState().cutBy('section', { x: -1, y: 0 });
-    expect(clips.getState().refusal).toContain('Nothing is there');
+    expect(clips.getState().refusal).toContain('There is no face');
     for (let i = 0; i < 5; i++) clips.getState().addBox();
     expect(volumes()).toHaveLength(4);
     expect(clips.getState().refusal).toContain('No more than 4');

@@ -99,8 +99,14 @@ async function timesOf(page: Page, tiles: string, id: string, samples: number): 
 /** What lies under a cursor, and what a point is drawn to; chunks that were asked for before are at hand. */
 async function lookUps(tiles: string, radius: number): Promise<{ readonly hover: number; readonly snap: number }> {
   const file = (name: string): Uint8Array => new Uint8Array(gunzipSync(readFileSync(join(tiles, `${name}.gz`))));
+  const chunks = new Map<number, ShapeChunk>();
+  const chunkOf = (chunk: number): ShapeChunk => {
+    const known = chunks.get(chunk) ?? new ShapeChunk(file(`${chunk}.objects`));
+    chunks.set(chunk, known);
+    return known;
+  };
   const picker = new Picker(new ObjectIndex(decodeObjectColumns(file('objects.index'))), (chunk) =>
-    Promise.resolve(new ShapeChunk(file(`${chunk}.objects`))),
+    Promise.resolve(chunkOf(chunk)),
   );
   const { boxes, origin } = picker.index.columns;
   const everything = (): boolean => true;

@@ -14,6 +14,9 @@ export interface RunningApp {
   stop(): Promise<void>;
 }
 
+/** A server that hasn't ended by then hangs: it would hold up all that comes after it, ms. */
+const LONGEST_STOP_MS = 60_000;
+
 /** Starts the built server on a free port; in a new folder it imports the demo, like any other first start. */
 export async function startApp(dataFolder: string, env: NodeJS.ProcessEnv = {}): Promise<RunningApp> {
   const child = spawn(process.execPath, ['packages/server/dist/main.js'], {
@@ -38,7 +41,9 @@ export async function startApp(dataFolder: string, env: NodeJS.ProcessEnv = {}):
       if (child.exitCode !== null) return;
       const ended = once(child, 'exit');
       child.kill('SIGTERM');
+      const limit = setTimeout(() => child.kill('SIGKILL'), LONGEST_STOP_MS);
       await ended;
+      clearTimeout(limit);
     },
   };
 }

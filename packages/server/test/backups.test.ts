@@ -10,6 +10,7 @@ import { migrate } from 'drizzle-orm/pglite/migrator';
 import { afterAll, beforeAll, describe, expect, it } from 'vitest';
 import type { DrawingDto } from '@gull-pane/protocol/drawings';
 import { runTool } from '../src/backup/tool.ts';
+import { writeBackup } from '../src/backup/write-backup.ts';
 import { openDatabase } from '../src/db/database.ts';
 import { StartError } from '../src/start-error.ts';
 import { TestServer, problemOf, smallPlan } from './running-server.ts';
@@ -99,6 +100,38 @@ describe('while the server runs', () => {
     const response = await server.fetch('/api/restore', { method: 'POST' });
     expect((await problemOf(response)).status).toBe(400);
   });
+});
+
+it('a backup that its reader gives up, at any point, ends quietly: the server goes on', async () => {
+  const server = await TestServer.start();
+  await server.import(smallPlan, 'Chamber.svg');
+  const { db, dump, folder, removed } = server.running.services;
+  for (const pieces of [0, 1, 3, 30]) {
+    const archive = await writeBackup({ db, dump, folder, removed });
+    // as a compressor does whose own reader has left; an error that nobody hears would end the process
+    archive.on('error', () => undefined);
+    const closed = new Promise((resolve) => archive.once('close', resolve));
+    if (pieces > 0)
+      await new Promise<void>((resolve) => {
+        let received = 0;
+        archive.once('end', resolve).on('data', () => {
+          if (++received < pieces) return;
+          archive.pause();
+          resolve();
+        });
+      });
+    archive.destroy(new Error('The reader has left.'));
+    await closed;
+  }
+  for (let k = 0; k < 3; k++) {
+    const call = new AbortController();
+    const answer = await server.fetch('/api/backup', { signal: call.signal });
+    await answer.body!.getReader().read();
+    call.abort();
+  }
+  expect(await server.json('/api/health')).toEqual({ status: 'ok' });
+  expect(await useTool('backup', 'after.tar', server.dataFolder)).toMatchObject({ code: 0 });
+  await server.stop();
 });
 
 it('a backup that is written while drawings change and go is whole', async () => {

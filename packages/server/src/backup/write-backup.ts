@@ -1,7 +1,7 @@
 import { createReadStream } from 'node:fs';
 import { readdir, stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import type { Readable } from 'node:stream';
+import { Readable } from 'node:stream';
 import { pack, type Pack } from 'tar-stream';
 import { BACKUP_FORMAT, BACKUP_VERSION, type BackupManifestDto } from '@gull-pane/protocol/backups';
 import type { Database } from '../db/database.ts';
@@ -46,8 +46,9 @@ export async function writeBackup({ db, dump, folder, removed }: Sources): Promi
     };
     const tar = pack();
     const fill = async (): Promise<void> => {
-      tar.entry({ name: 'manifest.json' }, `${JSON.stringify(manifest, null, 2)}\n`);
-      tar.entry({ name: DATABASE_ENTRY }, Buffer.from(archive));
+      const written = Buffer.from(`${JSON.stringify(manifest, null, 2)}\n`);
+      await addEntry(tar, 'manifest.json', written.length, Readable.from([written]));
+      await addEntry(tar, DATABASE_ENTRY, archive.length, Readable.from([archive]));
       for (const path of paths) await addFile(tar, path, join(folder.root, path));
       tar.finalize();
     };
@@ -69,11 +70,20 @@ async function currentRevisions(db: Database): Promise<ReadonlyMap<string, numbe
 
 async function addFile(tar: Pack, name: string, path: string): Promise<void> {
   const { size } = await stat(path);
+  await addEntry(tar, name, size, createReadStream(path, size > 0 ? { end: size - 1 } : {}));
+}
+
+/** @throws Error if the content can't be read, or the archive's reader has left */
+async function addEntry(tar: Pack, name: string, size: number, content: Readable): Promise<void> {
   await new Promise<void>((resolve, reject) => {
     const entry = tar.entry({ name, size }, (error) => (error ? reject(error) : resolve()));
-    createReadStream(path, size > 0 ? { end: size - 1 } : {})
-      .on('error', reject)
-      .pipe(entry);
+    // an archive that is given up ends its entry with an error, which nobody else hears
+    entry.on('error', reject);
+    entry.on('close', () => {
+      content.destroy();
+      reject(new Error('The archive was given up.')); // no matter once it is whole
+    });
+    content.on('error', reject).pipe(entry);
   });
 }
 

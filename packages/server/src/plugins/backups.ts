@@ -20,7 +20,8 @@ export function backupRoutes(app: FastifyInstance, services: Services): void {
     if (!isAllInFolder(config)) throw new Problem('backup-refused', { detail: notEmbedded().message });
   };
 
-  app.get('/api/backup', async (_request, reply) => {
+  // its files are compressed already
+  app.get('/api/backup', { compress: false }, async (_request, reply) => {
     refuseElsewhere();
     const day = new Date().toISOString().slice(0, 10);
     void reply.type('application/x-tar').header('content-disposition', `attachment; filename="gull-pane-${day}.tar"`);

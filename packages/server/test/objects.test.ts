@@ -106,7 +106,7 @@ it.each([
   expect((await server.json<DrawingDto>(`/api/drawings/${drawingId}`)).status).toBe('failed');
 });
 
-it('what has been read of a PDF is told in whole bytes: the job keeps no others', async () => {
+it('the progress of reading a PDF is in whole bytes, as the job’s column needs', async () => {
   const folder = await mkdtemp(join(tmpdir(), 'gull-pane-api-'));
   const path = join(folder, 'pumps.pdf');
   const bytes = sheetSet();

@@ -45,7 +45,7 @@ describe('standard directions', () => {
     expect(directionInWords(orbitOpen(from(40, 20), from(40, 20).target, 0.3, 0.2))).toContain('rolled');
   });
 
-  it('are told by where one looks while one stands', () => {
+  it('are named by the direction of view while standing', () => {
     expect(gazeInWords(from(0, 0))).toBe('Looking north');
     expect(gazeInWords(from(-45, 12))).toBe('Looking north-west, 12° down');
     expect(gazeInWords(from(90, -30))).toBe('Looking east, 30° up');

@@ -30,29 +30,34 @@ export function shade(mesh: WeldedMesh, creaseRad = CREASE_RAD): ShadedMesh {
   for (let vertex = 0; vertex < vertexCount; vertex++) first[vertex + 1]! += first[vertex]!;
   const corners = new Uint32Array(triangles.length);
   const filled = first.slice(0, vertexCount);
-  triangles.forEach((vertex, corner) => {
-    corners[filled[vertex]!++] = corner;
-  });
+  for (let corner = 0; corner < triangles.length; corner++) corners[filled[triangles[corner]!]!++] = corner;
   const angles = cornerAngles(positions, triangles);
   const crease = Math.cos(creaseRad);
   const source = new Uint32Array(triangles.length);
   const smooth = new Float32Array(3 * triangles.length);
   const keys = new Int32Array(triangles.length);
   const out = new Uint32Array(triangles.length);
+  const around = new FacesAround(normals, angles);
   let made = 0;
   for (let vertex = 0; vertex < vertexCount; vertex++) {
     const ownFirst = made;
-    const around = facesAround(corners.subarray(first[vertex], first[vertex + 1]), normals, angles);
+    around.meet(corners, first[vertex]!, first[vertex + 1]!);
+    const { faces, count } = around;
     for (let i = first[vertex]!; i < first[vertex + 1]!; i++) {
       const corner = corners[i]!;
       const own = corner - (corner % 3);
-      const [nx, ny, nz] = [normals[own]!, normals[own + 1]!, normals[own + 2]!];
+      const nx = normals[own]!;
+      const ny = normals[own + 1]!;
+      const nz = normals[own + 2]!;
       let x = 0;
       let y = 0;
       let z = 0;
-      for (let k = 0; k < around.length; k += 4) {
-        const [ox, oy, oz, weight] = [around[k]!, around[k + 1]!, around[k + 2]!, around[k + 3]!];
+      for (let k = 0; k < 4 * count; k += 4) {
+        const ox = faces[k]!;
+        const oy = faces[k + 1]!;
+        const oz = faces[k + 2]!;
         if (nx * ox + ny * oy + nz * oz < crease) continue;
+        const weight = faces[k + 3]!;
         x += weight * ox;
         y += weight * oy;
         z += weight * oz;
@@ -75,31 +80,50 @@ export function shade(mesh: WeldedMesh, creaseRad = CREASE_RAD): ShadedMesh {
   return { source: source.slice(0, made), normals: smooth.slice(0, 3 * made), triangles: out };
 }
 
-/** The normal of each face at a vertex and the angle of its corner there: x, y, z, radians. */
-function facesAround(corners: Uint32Array, normals: Float64Array, angles: Float32Array): Float64Array {
-  const isMany = corners.length > MANY_CORNERS;
-  const around = new Float64Array(4 * corners.length);
-  const placeOf = new Map<number, number>();
-  let used = 0;
-  for (const corner of corners) {
-    const own = corner - (corner % 3);
-    const [x, y, z] = [normals[own]!, normals[own + 1]!, normals[own + 2]!];
-    let at = used;
-    if (isMany) {
-      const step = (value: number): number => Math.round((value + 1) * COARSE_STEPS);
-      const key = (step(x) * 64 + step(y)) * 64 + step(z);
-      at = placeOf.get(key) ?? used;
-      placeOf.set(key, at);
+/** The faces at a vertex. */
+class FacesAround {
+  /** The normal of each face and the angle of its corner: x, y, z, radians. */
+  faces = new Float64Array(4 * MANY_CORNERS);
+  count = 0;
+
+  constructor(
+    private readonly normals: Float64Array,
+    private readonly angles: Float32Array,
+  ) {}
+
+  /** Takes those of the corners from one place in a list to another. */
+  meet(corners: Uint32Array, from: number, to: number): void {
+    const { normals, angles } = this;
+    const isMany = to - from > MANY_CORNERS;
+    if (isMany && this.faces.length < 4 * (to - from)) this.faces = new Float64Array(4 * (to - from));
+    const { faces } = this;
+    const placeOf = isMany ? new Map<number, number>() : null;
+    let used = 0;
+    for (let i = from; i < to; i++) {
+      const corner = corners[i]!;
+      const own = corner - (corner % 3);
+      let at = used;
+      if (placeOf) {
+        const key = coarseKey(normals[own]!, normals[own + 1]!, normals[own + 2]!);
+        at = placeOf.get(key) ?? used;
+        placeOf.set(key, at);
+      }
+      if (at === used) {
+        faces[used] = normals[own]!;
+        faces[used + 1] = normals[own + 1]!;
+        faces[used + 2] = normals[own + 2]!;
+        faces[used + 3] = 0;
+        used += 4;
+      }
+      faces[at + 3]! += angles[corner]!;
     }
-    if (at === used) {
-      around[used] = x;
-      around[used + 1] = y;
-      around[used + 2] = z;
-      used += 4;
-    }
-    around[at + 3]! += angles[corner]!;
+    this.count = used / 4;
   }
-  return around.subarray(0, used);
+}
+
+function coarseKey(x: number, y: number, z: number): number {
+  const step = (value: number): number => Math.round((value + 1) * COARSE_STEPS);
+  return (step(x) * 64 + step(y)) * 64 + step(z);
 }
 
 const stepOf = (value: number): number => Math.round(value * STEPS) + STEPS;
@@ -112,17 +136,15 @@ function cornerAngles(positions: Float64Array, triangles: Uint32Array): Float32A
       const a = 3 * triangles[t + k]!;
       const b = 3 * triangles[t + ((k + 1) % 3)]!;
       const c = 3 * triangles[t + ((k + 2) % 3)]!;
-      let dot = 0;
-      let u = 0;
-      let v = 0;
-      for (let axis = 0; axis < 3; axis++) {
-        const p = positions[b + axis]! - positions[a + axis]!;
-        const q = positions[c + axis]! - positions[a + axis]!;
-        dot += p * q;
-        u += p * p;
-        v += q * q;
-      }
-      angles[t + k] = Math.acos(Math.min(Math.max(dot / Math.sqrt(u * v), -1), 1));
+      const px = positions[b]! - positions[a]!;
+      const py = positions[b + 1]! - positions[a + 1]!;
+      const pz = positions[b + 2]! - positions[a + 2]!;
+      const qx = positions[c]! - positions[a]!;
+      const qy = positions[c + 1]! - positions[a + 1]!;
+      const qz = positions[c + 2]! - positions[a + 2]!;
+      const dot = px * qx + py * qy + pz * qz;
+      const lengths = Math.sqrt((px * px + py * py + pz * pz) * (qx * qx + qy * qy + qz * qz));
+      angles[t + k] = Math.acos(Math.min(Math.max(dot / lengths, -1), 1));
     }
   }
   return angles;

@@ -209,12 +209,17 @@ export class SolidItems {
 function boxOf(positions: Float64Array, ...lists: readonly Uint32Array[]): number[] {
   const box = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity];
   for (const vertices of lists)
-    for (const vertex of vertices)
-      for (let axis = 0; axis < 3; axis++) {
-        const value = positions[3 * vertex + axis]!;
-        if (value < box[axis]!) box[axis] = value;
-        if (value > box[axis + 3]!) box[axis + 3] = value;
+    for (let axis = 0; axis < 3; axis++) {
+      let least = box[axis]!;
+      let most = box[axis + 3]!;
+      for (let i = 0; i < vertices.length; i++) {
+        const value = positions[3 * vertices[i]! + axis]!;
+        if (value < least) least = value;
+        if (value > most) most = value;
       }
+      box[axis] = least;
+      box[axis + 3] = most;
+    }
   return box;
 }
 

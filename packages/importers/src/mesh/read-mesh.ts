@@ -21,7 +21,8 @@ export interface MeshOptions {
 
 const TRIANGLES_PER_OBJECT = 4;
 /** A line of an OBJ's material file, as it is carried in the OBJ itself. */
-const CARRIED = /^#mtl (.*)$/gm;
+const CARRIED = '#mtl ';
+const LINE_END = 10;
 /** Plain, as a cast: where no colours are told. */
 const grey: Material = { name: 'Plain', colour: { r: 176, g: 182, b: 186, a: 255 }, metalness: 0.1, roughness: 0.7 };
 const names: Readonly<Record<MeshFormat, string>> = { stl: 'STL', obj: 'OBJ', ply: 'PLY' };
@@ -42,7 +43,7 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
     );
   const layers: { name: string }[] = [];
   const layerOf = new Map<string, number>();
-  const materials = format === 'obj' ? carriedMaterials(new TextDecoder().decode(bytes)) : [];
+  const materials = format === 'obj' ? carriedMaterials(bytes) : [];
   const plain = materials.push(grey) - 1;
   const most = TRIANGLES_PER_OBJECT * options.maxObjects;
   const vertexColours = new VertexColours(materials);
@@ -116,7 +117,7 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
 
 function objectsOf(bytes: Uint8Array, format: MeshFormat, warnings: Warnings): readonly MeshObject[] {
   try {
-    if (format === 'obj') return objObjects(new TextDecoder().decode(bytes), warnings);
+    if (format === 'obj') return objObjects(bytes, warnings);
     const inWords = format === 'stl' ? stlInWords(bytes) : null;
     if (inWords) return [{ name: 'Model', parts: [inWords] }];
     if (format === 'ply') {
@@ -162,19 +163,33 @@ function partOf(geometry: BufferGeometry): MeshPart {
   return { material: NO_MATERIAL, positions, triangles };
 }
 
-function objObjects(text: string, warnings: Warnings): readonly MeshObject[] {
-  if (/^mtllib\s/m.test(text) && text.search(CARRIED) < 0)
+function objObjects(bytes: Uint8Array, warnings: Warnings): readonly MeshObject[] {
+  if (linesThatBegin(bytes, 'mtllib').length > 0 && linesThatBegin(bytes, CARRIED).length === 0)
     warnings.add(
       'not-supported',
       'colours lie in another file (mtllib) and are left out: surfaces are grey. Choose or drop both files together.',
       0,
     );
-  return readObj(text, warnings);
+  return readObj(bytes, warnings);
+}
+
+/** What stands behind a word at the beginning of lines. */
+function linesThatBegin(bytes: Uint8Array, word: string): string[] {
+  const found: string[] = [];
+  const wanted = Array.from(word, (letter) => letter.charCodeAt(0));
+  for (let at = 0; at < bytes.length;) {
+    const next = bytes.indexOf(LINE_END, at);
+    const end = next < 0 ? bytes.length : next;
+    if (wanted.every((byte, i) => bytes[at + i] === byte))
+      found.push(new TextDecoder().decode(bytes.subarray(at + wanted.length, end)).trim());
+    at = end + 1;
+  }
+  return found;
 }
 
 /** Materials by the lines that the OBJ carries: diffuse colour, opacity and gloss (the Phong exponent). */
-function carriedMaterials(text: string): Material[] {
-  const lines = Array.from(text.matchAll(CARRIED), ([, line]) => line!.trim());
+function carriedMaterials(bytes: Uint8Array): Material[] {
+  const lines = linesThatBegin(bytes, CARRIED);
   const { materialsInfo } = new MTLLoader().parse(lines.join('\n'), '') as unknown as {
     materialsInfo: Readonly<Record<string, { kd?: number[]; d?: string; tr?: string; ns?: string }>>;
   };

@@ -6,7 +6,7 @@ import { triangulated } from './triangulated.ts';
 
 const read = (text: string) => {
   const warnings = new Warnings('line');
-  return { objects: readObj(text, warnings), warnings: warnings.list() };
+  return { objects: readObj(new TextEncoder().encode(text), warnings), warnings: warnings.list() };
 };
 
 describe('an OBJ', () => {
@@ -123,5 +123,29 @@ describe('a face', () => {
     // so many triangles between the centre and two neighbours
     expect(area(triangles, all) / ((count * 800 * 1000 * Math.sin((2 * Math.PI) / count)) / 2)).toBeCloseTo(1, 9);
     for (let i = 0; i < triangles.length; i += 3) expect(area(triangles.slice(i, i + 3), all)).toBeGreaterThan(-1e-6);
+  });
+});
+
+describe('the lines of an OBJ', () => {
+  const number = fc.oneof(fc.double({ noNaN: true, noDefaultInfinity: true }), fc.integer());
+  const blank = fc.constantFrom(' ', '  ', '\t', ' \\\n', ' \\\r\n ');
+
+  it('are read to the last bit, however they are broken and ended', () => {
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(number, number, number), { minLength: 1, maxLength: 12 }),
+        blank,
+        fc.constantFrom('\n', '\r\n', ' \n\n', '\n# v 9 9 9\n'),
+        (vertices, gap, end) => {
+          const lines = vertices.map((xyz) => ['v', ...xyz].join(gap));
+          const { objects } = read([...lines, ['p', ...vertices.map((_, k) => k + 1)].join(gap)].join(end));
+          expect([...objects[0]!.parts[0]!.positions]).toEqual(vertices.flat().map((value) => value + 0));
+        },
+      ),
+    );
+  });
+
+  it('may end with the file, in the middle of one that goes on', () => {
+    expect(read('v 1 2 3\np 1 \\').objects[0]!.parts[0]!.positions).toEqual(Float64Array.of(1, 2, 3));
   });
 });

@@ -1,6 +1,7 @@
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Warnings } from '../warnings.ts';
 import { triangulated, type FilledFace } from './triangulated.ts';
+import { WordLines } from './word-lines.ts';
 
 /** What of an object is of one material. */
 export interface MeshPart {
@@ -34,9 +35,9 @@ type Faces = Growable<Float64Array>;
  * names of materials; lines; colours of vertices, which many writers put after their coordinates. Coordinates are kept as
  * doubles, so that those of a national grid lose nothing. Faces may be of any shape; vertices may be told by how many lines
  * ago they were. Points are parts of their own. Normals, textures and curves are left out.
- * @param text the whole file
+ * @param bytes the whole file
  */
-export function readObj(text: string, warnings: Warnings): MeshObject[] {
+export function readObj(bytes: Uint8Array, warnings: Warnings): MeshObject[] {
   const xyz = new Growable(Float64Array);
   const rgb = new Growable(Uint8Array);
   const objects = new Map<string, Map<string, Faces>>();
@@ -51,40 +52,31 @@ export function readObj(text: string, warnings: Warnings): MeshObject[] {
     if (!found) parts.set(material, (found = new Growable(Float64Array)));
     return found;
   };
-  eachLine(text, (line) => {
-    const gap = line.search(/\s/);
-    const word = gap < 0 ? line : line.slice(0, gap);
-    if (word === 'v') {
-      const [x, y, z, ...more] = numbersIn(line, gap);
-      xyz.append([x ?? Number.NaN, y ?? Number.NaN, z ?? Number.NaN]);
-      // three more numbers are a colour; one is a weight
-      if (more.length >= 3) {
-        while (rgb.length < xyz.length - 3) rgb.push(NO_COLOUR);
-        rgb.append(more.slice(0, 3).map((share) => 255 * Math.min(Math.max(share, 0), 1)));
-      }
-    } else if (word === 'f') {
-      const corners = cornersIn(line, gap, xyz.length / 3);
-      (faces ??= facesNow()).append([corners.length, ...corners]);
-    } else if (word === 'o' || word === 'g') [name, faces] = [line.slice(gap + 1).trim(), null];
-    else if (word === 'usemtl') [material, faces] = [line.slice(gap + 1).trim() || NO_MATERIAL, null];
-    else if (word === 'l') {
-      const ends = cornersIn(line, gap, xyz.length / 3);
-      (faces ??= facesNow()).append([-ends.length, ...ends]);
-    } else if (word === 'p') {
+  const lines = new WordLines(bytes);
+  while (lines.nextLine()) {
+    lines.nextWord();
+    const word = lines.word();
+    if (word === 'v') addVertex(lines, xyz, rgb);
+    else if (word === 'f') addCorners(lines, (faces ??= facesNow()), 1, xyz.length / 3);
+    else if (word === 'o' || word === 'g') [name, faces] = [lines.rest(), null];
+    else if (word === 'usemtl') [material, faces] = [lines.rest() || NO_MATERIAL, null];
+    else if (word === 'l') addCorners(lines, (faces ??= facesNow()), -1, xyz.length / 3);
+    else if (word === 'p') {
       faces ??= facesNow();
       let own = points.get(faces);
       if (!own) points.set(faces, (own = new Growable(Float64Array)));
-      own.append(cornersIn(line, gap, xyz.length / 3));
+      while (lines.nextWord()) own.push(vertexOf(lines.leadingInteger(), xyz.length / 3));
     }
-  });
+  }
   let unnamed = 0;
   let [missing, tangled] = [0, 0];
   const positions = xyz.view();
+  const numbers = new OwnNumbers(positions.length / 3);
   while (rgb.length > 0 && rgb.length < xyz.length) rgb.push(NO_COLOUR);
   const found = Array.from(objects, ([called, parts]) => ({
     name: called || `Object ${++unnamed}`,
     parts: Array.from(parts).flatMap(([of, own]): MeshPart[] => {
-      const { part, ...left } = buildPart(own.view(), positions, rgb.view());
+      const { part, ...left } = buildPart(own.view(), positions, rgb.view(), numbers);
       missing += left.missing;
       tangled += left.tangled;
       const set = points.get(own);
@@ -131,66 +123,78 @@ function pointsPart(
   };
 }
 
-/** Lines without what is around them and without comments; a line that ends with a backslash goes on in the next. */
-function eachLine(text: string, take: (line: string) => void): void {
-  let held = '';
-  for (let at = 0; at < text.length;) {
-    let end = text.indexOf('\n', at);
-    if (end < 0) end = text.length;
-    const line = text.slice(at, end).trim();
-    at = end + 1;
-    if (line.endsWith('\\')) {
-      held += `${line.slice(0, -1)} `;
-      continue;
-    }
-    const whole = held + line;
-    held = '';
-    if (whole !== '' && !whole.startsWith('#')) take(whole);
-  }
-  if (held !== '') take(held.trim());
+/** Three coordinates; three more numbers are a colour, one is a weight. */
+function addVertex(lines: WordLines, xyz: Growable<Float64Array>, rgb: Growable<Uint8Array>): void {
+  for (let axis = 0; axis < 3; axis++) xyz.push(lines.nextWord() ? lines.number() : Number.NaN);
+  const colour: number[] = [];
+  while (lines.nextWord()) colour.push(lines.number());
+  if (colour.length < 3) return;
+  while (rgb.length < xyz.length - 3) rgb.push(NO_COLOUR);
+  for (const share of colour.slice(0, 3)) rgb.push(255 * Math.min(Math.max(share, 0), 1));
 }
 
-const numbersIn = (line: string, from: number): number[] =>
-  line
-    .slice(from + 1)
-    .trim()
-    .split(/\s+/)
-    .map(Number);
-
-/** Vertices of a face, from 0; below 0 those that are no numbers. @param count vertices so far */
-function cornersIn(line: string, from: number, count: number): number[] {
-  return line
-    .slice(from + 1)
-    .trim()
-    .split(/\s+/)
-    .map((corner) => {
-      const number = Number.parseInt(corner, 10);
-      if (!Number.isFinite(number) || number === 0) return -1;
-      return number > 0 ? number - 1 : count + number;
-    });
+/** @param sign of the number of corners: below 0 for a line @param count vertices so far */
+function addCorners(lines: WordLines, faces: Faces, sign: 1 | -1, count: number): void {
+  const at = faces.length;
+  faces.push(0);
+  while (lines.nextWord()) faces.push(vertexOf(lines.leadingInteger(), count));
+  faces.view()[at] = sign * (faces.length - at - 1);
 }
+
+/** A vertex from 0; below 0 if it is no number. @param count vertices so far, which are counted backwards below 0 */
+const vertexOf = (number: number, count: number): number => {
+  if (!(number !== 0 && Number.isFinite(number))) return -1;
+  return number > 0 ? number - 1 : count + number;
+};
 
 /** Where a vertex has no colour of its own, but others have: a light grey. */
 const NO_COLOUR = 190;
+
+/** The number that a vertex of the file has in a part. */
+class OwnNumbers {
+  readonly #numbers: Uint32Array;
+  /** The part that the number was given in. */
+  readonly #givenIn: Uint32Array;
+  #part = 0;
+
+  /** @param count vertices of the file */
+  constructor(count: number) {
+    this.#numbers = new Uint32Array(count);
+    this.#givenIn = new Uint32Array(count);
+  }
+
+  /** Begins another part. */
+  begin(): void {
+    this.#part++;
+  }
+
+  /** @returns its number; the new one if it has none */
+  findOrAdd(vertex: number, number: number): number {
+    if (this.#givenIn[vertex] === this.#part) return this.#numbers[vertex]!;
+    this.#givenIn[vertex] = this.#part;
+    this.#numbers[vertex] = number;
+    return number;
+  }
+}
 
 /** @param rgb of all vertices; empty if none has a colour */
 function buildPart(
   faces: Float64Array,
   xyz: Float64Array,
   rgb: Uint8Array,
+  numbers: OwnNumbers,
 ): { readonly part: Omit<MeshPart, 'material'>; readonly missing: number; readonly tangled: number } {
   const count = xyz.length / 3;
-  const ownOf = new Map<number, number>();
+  numbers.begin();
   const positions = new Growable(Float64Array);
   const colours = new Growable(Uint8Array);
   const triangles = new Growable(Uint32Array);
   const edges = new Growable(Uint32Array);
   const own = (vertex: number): number => {
-    let number = ownOf.get(vertex);
-    if (number === undefined) {
-      number = positions.length / 3;
-      ownOf.set(vertex, number);
-      positions.append([xyz[3 * vertex]!, xyz[3 * vertex + 1]!, xyz[3 * vertex + 2]!]);
+    const next = positions.length / 3;
+    const number = numbers.findOrAdd(vertex, next);
+    if (number === next) {
+      for (let axis = 0; axis < 3; axis++) positions.push(xyz[3 * vertex + axis]!);
       if (rgb.length > 0) colours.append(rgb.subarray(3 * vertex, 3 * vertex + 3));
     }
     return number;

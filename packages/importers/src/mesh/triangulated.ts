@@ -72,22 +72,26 @@ interface Seen {
 /** Its normal is M. Newell's (I. E. Sutherland, R. F. Sproull, R. A. Schumacker, ACM Computing Surveys 6, 1974). */
 function inPlane(corners: ArrayLike<number>, xyz: ArrayLike<number>): Seen {
   const count = corners.length;
-  const base = [0, 1, 2].map((axis) => xyz[3 * corners[0]! + axis]!);
-  const at = (k: number, axis: number): number => xyz[3 * corners[k % count]! + axis]! - base[axis]!;
-  const normal = [0, 1, 2].map((axis) => {
-    const [u, v] = [(axis + 1) % 3, (axis + 2) % 3];
-    let sum = 0;
-    for (let k = 0; k < count; k++) sum += (at(k, u) - at(k + 1, u)) * (at(k, v) + at(k + 1, v));
-    return sum;
-  });
-  const sizes = normal.map(Math.abs);
-  const axis = sizes.indexOf(Math.max(...sizes));
+  const first = 3 * corners[0]!;
+  const base = [xyz[first]!, xyz[first + 1]!, xyz[first + 2]!];
+  // about the first corner: x, y, z, and the first one again at the end
+  const near = new Float64Array(3 * count + 3);
+  for (let k = 0; k < count; k++)
+    for (let axis = 0; axis < 3; axis++) near[3 * k + axis] = xyz[3 * corners[k]! + axis]! - base[axis]!;
+  const normal = [0, 0, 0];
+  for (let at = 0; at < 3 * count; at += 3) {
+    normal[0]! += (near[at + 1]! - near[at + 4]!) * (near[at + 2]! + near[at + 5]!);
+    normal[1]! += (near[at + 2]! - near[at + 5]!) * (near[at]! + near[at + 3]!);
+    normal[2]! += (near[at]! - near[at + 3]!) * (near[at + 1]! + near[at + 4]!);
+  }
+  const [acrossX, acrossY, acrossZ] = [Math.abs(normal[0]!), Math.abs(normal[1]!), Math.abs(normal[2]!)];
+  const axis = acrossX >= acrossY && acrossX >= acrossZ ? 0 : acrossY >= acrossZ ? 1 : 2;
   const turned = normal[axis]! < 0;
   const [u, v] = turned ? [(axis + 2) % 3, (axis + 1) % 3] : [(axis + 1) % 3, (axis + 2) % 3];
   const flat = new Float64Array(2 * count);
   for (let k = 0; k < count; k++) {
-    flat[2 * k] = at(k, u);
-    flat[2 * k + 1] = at(k, v);
+    flat[2 * k] = near[3 * k + u]!;
+    flat[2 * k + 1] = near[3 * k + v]!;
   }
   const placeOf = (alongU: number, alongV: number): [number, number, number] => {
     const place: [number, number, number] = [base[0]!, base[1]!, base[2]!];

@@ -205,6 +205,28 @@ describe('the picker, against going through everything', () => {
     );
   });
 
+  it('what is nearest among more than are looked at, and asks no more files for it', async () => {
+    // short lines side by side, each a little farther than the one before
+    const scene = Array.from({ length: 12_000 }, (_, i): ObjectShape => {
+      const path = new PathBuilder().moveTo(E + i / 1000, N).lineTo(E + i / 1000, N + 1);
+      return { painted: Painted.line, path };
+    });
+    const asked = new Set<number>();
+    const picker = new Picker(indexOf(scene), (chunk) => {
+      asked.add(chunk);
+      return Promise.resolve(scene.slice(chunk * OBJECTS_PER_CHUNK, (chunk + 1) * OBJECTS_PER_CHUNK));
+    });
+    const at = { x: E + 5.0004, y: N + 0.5 };
+    const hits = await picker.at(at, 100, everything);
+    expect(hits.slice(0, 3).map(({ entry }) => entry)).toEqual([5000, 5001, 4999]);
+    expect(hits.length).toBeLessThan(scene.length / 2);
+    expect(asked.size).toBeLessThan(8);
+    const paths = await picker.pathsNear(at, 100, everything, 10);
+    expect(paths.map(({ coords }) => Math.round(1000 * (coords[0]! - E)) - 5000)).toEqual([
+      0, 1, -1, 2, -2, 3, -3, 4, -4, 5,
+    ]);
+  });
+
   it('whether anything is in sight, and hidden things are not', async () => {
     await fc.assert(
       fc.asyncProperty(regions, async ({ x, y, w, h, angle, seed }) => {

@@ -1,6 +1,7 @@
 import type { Vec2 } from '../geometry/vec.ts';
 import { convexHull } from '../geometry/hull.ts';
 import { flattenPath } from '../drawing/flatten.ts';
+import { nearnessOf } from '../drawing/nearness.ts';
 import { visitExtremes } from '../drawing/extents.ts';
 import type { Path } from '../drawing/path.ts';
 import type { Box2 } from '../geometry/clip.ts';
@@ -40,22 +41,18 @@ export class Picker {
    * @param radius how far from its line something may be pointed at, drawing units
    */
   async at(place: Vec2, radius: number, isShown: IsShown): Promise<Hit[]> {
-    const box = { minX: place.x - radius, minY: place.y - radius, maxX: place.x + radius, maxY: place.y + radius };
-    const candidates: number[] = [];
-    this.index.search(box, (entry) => {
-      if (isShown(entry)) candidates.push(entry);
-      return false;
-    });
     const lines: Hit[] = [];
     const areas: Hit[] = [];
-    await this.#each(candidates, (entry, shape) => {
-      const near = { painted: shape.painted, path: shifted(shape.path, place) };
-      const origin = { x: 0, y: 0 };
-      const distance = (shape.painted & Painted.line) === 0 ? Infinity : distanceFrom(near, origin, radius);
+    const origin = { x: 0, y: 0 };
+    await this.#each(this.#around(place, radius, isShown), (entry, { painted, path }) => {
+      const isLine = (painted & Painted.line) !== 0 && nearnessOf(path, place, radius) <= radius;
+      const isFilled = (painted & Painted.fill) !== 0;
+      if (!isLine && !isFilled) return;
+      const near = { painted, path: shifted(path, place) };
+      const distance = isLine ? distanceFrom(near, origin, radius) : Infinity;
       if (distance <= radius) lines.push({ entry, distance });
-      else if ((shape.painted & Painted.fill) !== 0) {
-        if (contains(near.path, origin, (shape.painted & Painted.evenOdd) !== 0)) areas.push({ entry, distance: 0 });
-      }
+      else if (isFilled && contains(near.path, origin, (painted & Painted.evenOdd) !== 0))
+        areas.push({ entry, distance: 0 });
     });
     const { objects } = this.index.columns;
     const later = (a: Hit, b: Hit): number => objects[b.entry]! - objects[a.entry]!;
@@ -109,14 +106,33 @@ export class Picker {
     return best;
   }
 
-  /** The lines of what lies nearest to a place, the outlines of areas among them; texts aren't. */
+  /** The lines of what comes nearest to a place, the outlines of areas among them; texts aren't. */
   async pathsNear(at: Vec2, radius: number, isShown: IsShown, most: number): Promise<Path[]> {
-    const near: number[] = [];
+    const candidates = this.#around(at, radius, (entry) => isShown(entry) && !this.#isText(entry));
+    const near: { readonly path: Path; readonly distance: number }[] = [];
+    await this.#each(candidates, (_entry, { path }) => {
+      const distance = nearnessOf(path, at, radius);
+      if (distance <= radius) near.push({ path, distance });
+    });
+    if (near.length > most) near.sort((a, b) => a.distance - b.distance);
+    return near.slice(0, most).map(({ path }) => path);
+  }
+
+  /** What has its box about a place; where that is very much, what has it nearest. */
+  #around(at: Vec2, radius: number, isShown: IsShown): number[] {
+    const box = { minX: at.x - radius, minY: at.y - radius, maxX: at.x + radius, maxY: at.y + radius };
+    const found: number[] = [];
+    this.index.search(box, (entry) => {
+      if (isShown(entry)) found.push(entry);
+      return found.length > MOST_AROUND;
+    });
+    if (found.length <= MOST_AROUND) return found;
+    const nearest: number[] = [];
     for (const { entry, distance } of this.index.outwardsFrom(at)) {
-      if (distance > radius || near.length === most) break;
-      if (isShown(entry) && !this.#isText(entry)) near.push(entry);
+      if (distance > radius || nearest.length === MOST_AROUND) break;
+      if (isShown(entry)) nearest.push(entry);
     }
-    return this.#pathsOf(near);
+    return nearest;
   }
 
   /** The lines of all that comes into a box. @returns null if that is more than so many objects */
@@ -228,6 +244,8 @@ export class Picker {
   }
 }
 
+/** Boxes about a place whose shapes are looked at; what is farther than the farthest of them is farther than its hits. */
+const MOST_AROUND = 4096;
 /** Chords of a curve keep to it within this share of its size. */
 const closely = { chordError: (size: number): number => 1e-6 * size };
 /** How many objects are looked at before the hull is drawn tighter. */

@@ -124,7 +124,8 @@ export function decodeDetail(bytes: Uint8Array): DetailItem[] {
 
 /** The path with its points moved by −`origin`; half-axes and angles of arcs are no points. */
 export function shifted({ ops, coords }: Path, origin: Vec2): Path {
-  const moved = Float64Array.from(coords);
+  const moved = new Float64Array(coords.length);
+  for (let i = 0; i < coords.length; i++) moved[i] = coords[i]!;
   let at = 0;
   for (let i = 0; i < ops.length; i++) {
     const width = coordsOfOp[ops[i]!]!;

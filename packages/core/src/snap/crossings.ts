@@ -42,6 +42,7 @@ const MOST_STEPS = 40;
  */
 export function crossingsNear(a: Curve, b: Curve, radius: number): Vec2[] {
   if (a.isLine && b.isLine) {
+    if (crossesFarAway(a, b, radius)) return [];
     const crossing = crossingOfLines(a.from, a.to, b.from, b.to);
     return crossing ? [crossing] : [];
   }
@@ -57,6 +58,23 @@ export function crossingsNear(a: Curve, b: Curve, radius: number): Vec2[] {
     }
   }
   return found;
+}
+
+/** Lines that cross at a smaller angle than this, radians, aren't told about where by doubles alone. */
+const LEAST_ANGLE = 1e-5;
+/** Longer lines, as multiples of the radius, aren't either. */
+const LONG = 1e6;
+
+/** Whether two lines surely cross far from the origin, by a quick look: most pairs of lines near a place do. */
+function crossesFarAway({ from: a, to: b }: Curve, { from: c, to: d }: Curve, radius: number): boolean {
+  const [ux, uy, vx, vy] = [b.x - a.x, b.y - a.y, d.x - c.x, d.y - c.y];
+  const turn = ux * vy - uy * vx;
+  const [ofU, ofV] = [ux * ux + uy * uy, vx * vx + vy * vy];
+  if (turn * turn < LEAST_ANGLE * LEAST_ANGLE * ofU * ofV) return false;
+  if (Math.max(ofU, ofV) > LONG * LONG * radius * radius) return false;
+  const s = ((c.x - a.x) * vy - (c.y - a.y) * vx) / turn;
+  // of a double's rounding hardly a thousandth of the radius is left here
+  return Math.abs(a.x + s * ux) > 2 * radius || Math.abs(a.y + s * uy) > 2 * radius;
 }
 
 function aboutWhere(a0: Vec2, a1: Vec2, b0: Vec2, b1: Vec2): { readonly s: number; readonly t: number } | null {

@@ -1,3 +1,4 @@
+import { nearnessOfBox, nearnessOfLine } from '../drawing/nearness.ts';
 import { cubicAt, quadraticAt } from '../drawing/extents.ts';
 import { visitPath, type ArcShape, type Path } from '../drawing/path.ts';
 import type { Vec2 } from '../geometry/vec.ts';
@@ -25,9 +26,20 @@ export interface Curve {
   readonly parts: number;
 }
 
-/** The curves of a path. @param about what local coordinates are relative to */
-export function curvesOf(path: Path, about: Vec2): Curve[] {
+/**
+ * The curves of a path.
+ * @param about what local coordinates are relative to
+ * @param radius those that are surely farther from there are left out; of an arc the whole ellipse counts, its centre, too
+ */
+export function curvesOf(path: Path, about: Vec2, radius = Infinity): Curve[] {
   const curves: Curve[] = [];
+  const isAway = (xs: readonly number[], ys: readonly number[]): boolean =>
+    nearnessOfBox(
+      Math.min(...xs) - about.x,
+      Math.min(...ys) - about.y,
+      Math.max(...xs) - about.x,
+      Math.max(...ys) - about.y,
+    ) > radius;
   const local = (x: number, y: number): Vec2 => ({ x: x - about.x, y: y - about.y });
   const ends = (x0: number, y0: number, x: number, y: number) => ({
     from: local(x0, y0),
@@ -38,6 +50,7 @@ export function curvesOf(path: Path, about: Vec2): Curve[] {
   visitPath(path, {
     line: (x0, y0, x, y) => {
       if (x0 === x && y0 === y) return;
+      if (nearnessOfLine(x0 - about.x, y0 - about.y, x - about.x, y - about.y) > radius) return;
       const own = ends(x0, y0, x, y);
       const [a, b] = [own.from, own.to];
       const way = { x: b.x - a.x, y: b.y - a.y };
@@ -45,6 +58,7 @@ export function curvesOf(path: Path, about: Vec2): Curve[] {
       curves.push({ ...own, at, derivative: () => way, bend: 0, isLine: true, parts: 1 });
     },
     quadratic: (x0, y0, cx, cy, x, y) => {
+      if (isAway([x0, cx, x], [y0, cy, y])) return;
       const own = ends(x0, y0, x, y);
       const { from: p, to: q } = own;
       const c = local(cx, cy);
@@ -61,6 +75,7 @@ export function curvesOf(path: Path, about: Vec2): Curve[] {
       });
     },
     cubic: (x0, y0, ax, ay, bx, by, x, y) => {
+      if (isAway([x0, ax, bx, x], [y0, ay, by, y])) return;
       const own = ends(x0, y0, x, y);
       const { from: p, to: q } = own;
       const [a, b] = [local(ax, ay), local(bx, by)];
@@ -80,6 +95,8 @@ export function curvesOf(path: Path, about: Vec2): Curve[] {
       });
     },
     arc: (x0, y0, arc, x, y) => {
+      const [reachX, reachY] = [Math.hypot(arc.ux, arc.vx), Math.hypot(arc.uy, arc.vy)];
+      if (isAway([arc.cx - reachX, arc.cx + reachX], [arc.cy - reachY, arc.cy + reachY])) return;
       const own = ends(x0, y0, x, y);
       const c = local(arc.cx, arc.cy);
       const { ux, uy, vx, vy, startRad, sweepRad } = arc;

@@ -38,7 +38,7 @@ export function flatSnaps(paths: Iterable<Path>, { at, radius, from, kinds }: Sn
   const before = from && { x: from.x - at.x, y: from.y - at.y };
   const near: Curve[] = [];
   for (const path of paths)
-    for (const curve of curvesOf(path, at)) {
+    for (const curve of curvesOf(path, at, radius)) {
       const isNear = spansNear(curve, radius).length > 0;
       const radiusOfArc = curve.arc ? radiusOf(curve.arc) : null;
       const { arc } = curve;

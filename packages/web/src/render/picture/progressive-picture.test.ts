@@ -119,6 +119,16 @@ describe('the pace', () => {
     for (let frame = 1; frame <= 20; frame++) picture.draw(at(frame), (nowMs += 200));
     expect(painter.allowed.at(-1)).toBe(WEIGHT_MOVING.least);
   });
+
+  it('falls where moves come singly and each takes long', () => {
+    for (let notch = 1; notch <= 30; notch++) {
+      picture.draw(at(notch), nowMs);
+      picture.draw(at(notch), (nowMs += 200)); // the frame was there only then
+      for (let frame = 0; frame < 6; frame++) picture.draw(at(notch), (nowMs += 17));
+      nowMs += 17;
+    }
+    expect(painter.allowed.at(-1)).toBe(WEIGHT_MOVING.least);
+  });
 });
 
 describe('filling', () => {

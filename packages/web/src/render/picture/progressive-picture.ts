@@ -106,6 +106,7 @@ export class ProgressivePicture implements Picture {
     const { widthPx, heightPx } = view.viewport;
     if (widthPx < 1 || heightPx < 1) return waiting;
     const change = this.#changeTo(view);
+    this.#learn(nowMs);
     if (change === 'restyled' && (this.#phase === 'idle' || this.#phase === 'smoothing')) {
       this.#take(view);
       return this.#beginSmoothing(view, view.smoothEdges);
@@ -165,12 +166,14 @@ export class ProgressivePicture implements Picture {
     this.painter.want(this.#selection);
   }
 
+  /** The first look after a moving frame comes as soon as that is drawn, and tells how long it took. */
+  #learn(nowMs: number): void {
+    if (this.#phase !== 'moving' || this.#lastLookMs !== this.#movedAtMs) return;
+    const { segments, triangles } = this.#counts;
+    this.#budget = learn(this.#budget, segments + triangles, nowMs - this.#movedAtMs);
+  }
+
   #beginMoving(view: PaneView, nowMs: number): void {
-    // only a frame that followed at once tells how long the one before took
-    if (this.#phase === 'moving' && this.#lastLookMs === this.#movedAtMs) {
-      const { segments, triangles } = this.#counts;
-      this.#budget = learn(this.#budget, segments + triangles, nowMs - this.#movedAtMs);
-    }
     this.#phase = 'moving';
     this.#movedAtMs = this.#lastLookMs = nowMs;
     this.#take(view);

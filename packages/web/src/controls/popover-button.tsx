@@ -3,7 +3,8 @@ import { useState, type ReactElement, type ReactNode } from 'react';
 import { ActionTip, type Tip } from '../actions/action-tip';
 
 interface PopoverButtonProps {
-  readonly label: string;
+  /** Its name, or the id of an element that tells it: a name that changes with every frame changes there alone. */
+  readonly label: string | { readonly by: string };
   readonly className: string;
   readonly placement?: 'top' | 'topLeft' | 'topRight';
   readonly tip: Tip;
@@ -30,7 +31,13 @@ export function PopoverButton(props: PopoverButtonProps): ReactElement {
       {/* the tip takes only the handlers of its own child: the panel needs an element of its own around it */}
       <span>
         <ActionTip placement="top" {...tip}>
-          <button type="button" className={className} aria-label={label} aria-expanded={isOpen} data-colour={colour}>
+          <button
+            type="button"
+            className={className}
+            {...(typeof label === 'string' ? { 'aria-label': label } : { 'aria-labelledby': label.by })}
+            aria-expanded={isOpen}
+            data-colour={colour}
+          >
             {children}
           </button>
         </ActionTip>

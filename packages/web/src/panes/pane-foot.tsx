@@ -1,5 +1,5 @@
 import { Navigation2 } from 'lucide-react';
-import { useRef, type MouseEvent, type ReactElement } from 'react';
+import { useId, useRef, type MouseEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { screenToWorld } from '@gull-pane/core/camera/camera';
 import { topInWords } from '@gull-pane/core/camera/directions';
@@ -125,6 +125,21 @@ function BearingButton({ target }: { readonly target: ActionTarget }): ReactElem
 }
 
 function ScaleButton({ target }: { readonly target: Parts<'pane' | 'drawing'> }): ReactElement {
+  const id = useId();
+  return (
+    <PopoverButton
+      className="foot-button figures"
+      label={{ by: id }}
+      tip={{ name: 'Scale', sentence: 'Go to an exact scale, or measure your screen so that it is true.' }}
+      content={(close) => <ScalePanel target={target} onDone={close} />}
+    >
+      <ScaleText target={target} id={id} />
+    </PopoverButton>
+  );
+}
+
+/** @param id of the element with the button's name */
+function ScaleText({ target, id }: { readonly target: Parts<'pane' | 'drawing'>; readonly id: string }): ReactElement {
   const mmPerPx = useUnitsOfScreenPx(target);
   const scale = useStore(target.pane, ({ camera }) => scaleText(scaleDenominator(camera, mmPerPx)));
   // in perspective it is true at one depth only
@@ -137,16 +152,12 @@ function ScaleButton({ target }: { readonly target: Parts<'pane' | 'drawing'> })
         : '',
   );
   return (
-    <PopoverButton
-      className="foot-button figures"
-      label={`Scale, ${scale}${where}${end}`}
-      tip={{ name: 'Scale', sentence: 'Go to an exact scale, or measure your screen so that it is true.' }}
-      content={(close) => <ScalePanel target={target} onDone={close} />}
-    >
+    <>
+      <span id={id} hidden>{`Scale, ${scale}${where}${end}`}</span>
       {scale}
       {where !== '' && <span className="foot-text">{where}</span>}
       {end}
-    </PopoverButton>
+    </>
   );
 }
 

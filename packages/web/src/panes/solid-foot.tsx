@@ -58,10 +58,9 @@ function FootButton({
 }
 
 function DirectionPart({ target }: { readonly target: ActionTarget }): ReactElement {
-  const camera = useStore(target.pane, (state) => state.camera);
   const isStanding = useStore(target.stance, (state) => state.walker !== null);
-  const words = isStanding ? gazeInWords(camera) : directionInWords(camera);
-  const isTilted = (planTilt(camera) ?? 0) > 0;
+  const words = useStore(target.pane, ({ camera }) => (isStanding ? gazeInWords(camera) : directionInWords(camera)));
+  const isTilted = useStore(target.pane, ({ camera }) => (planTilt(camera) ?? 0) > 0);
   return (
     <>
       <AxisLetters target={target} />
@@ -110,9 +109,8 @@ function LockPart({ target }: { readonly target: ActionTarget }): ReactElement |
 }
 
 function ProjectionPart({ target }: { readonly target: ActionTarget }): ReactElement {
-  const camera = useStore(target.pane, (state) => state.camera);
-  const fov = Math.round(((camera.fovRad ?? USUAL_FOV_RAD) * 180) / Math.PI);
-  const isParallel = camera.projection === 'parallel';
+  const fov = useStore(target.pane, ({ camera }) => Math.round(((camera.fovRad ?? USUAL_FOV_RAD) * 180) / Math.PI));
+  const isParallel = useStore(target.pane, ({ camera }) => camera.projection === 'parallel');
   const text = isParallel ? 'Parallel' : `Perspective ${fov}°`;
   return (
     <PopoverButton

@@ -14,7 +14,7 @@ import {
   SunDim,
 } from 'lucide-react';
 import type { LucideIcon } from 'lucide-react';
-import { useEffect, useMemo, useReducer, useRef, useState, type PointerEvent, type ReactElement } from 'react';
+import { memo, useEffect, useMemo, useReducer, useRef, useState, type PointerEvent, type ReactElement } from 'react';
 import { useStore } from 'zustand';
 import { scaleDenominator } from '@gull-pane/core/camera/scale';
 import { branchOf, leftTips, type StepKind, type Trail } from '@gull-pane/core/trail/trail';
@@ -24,6 +24,7 @@ import type { Parts } from '../actions/action';
 import { ActionTip } from '../actions/action-tip';
 import { useMedia } from '../controls/use-media';
 import { useUnitsOfScreenPx } from '../words/figure-style';
+import type { PaneStore } from '../store/pane-state';
 import { usePreferences } from '../store/preferences-store';
 import { shownInWords } from '../words/view-differences';
 import type { ThumbnailMaker } from './thumbnail-maker';
@@ -168,37 +169,69 @@ function Strip({ target, maker, trail, branch }: StripProps): ReactElement {
     >
       <i className="trail-length" style={{ width: branch.length * STEP_PX }} />
       {branch.slice(from, to).map((entry, offset) => {
-        const index = from + offset;
-        const { camera, shown, kind, parent, isElsewhere } = trail.entries[entry]!;
-        const scale = scaleText(scaleDenominator(camera, mmPerPx));
-        const before = trail.entries[parent]?.shown;
-        const changes = [
-          ...(isElsewhere ? ['from another window'] : []),
-          ...(before ? shownInWords(before, shown) : []),
-        ];
-        const Badge = badges[kind];
+        const { camera, shown, parent } = trail.entries[entry]!;
+        const [newestWay, ...otherWays] = leftTips(trail, entry);
         return (
-          <div key={entry} className="trail-view" style={{ left: index * STEP_PX }}>
-            <Enlarged picture={maker?.pictures.of({ camera, shown })} changes={changes}>
-              <button
-                type="button"
-                aria-label={[`View ${index + 1}`, scale, ...changes].join(', ')}
-                aria-current={entry === trail.current ? 'step' : undefined}
-                onClick={() => pane.getState().goTo(entry)}
-              >
-                <Thumbnail picture={maker?.pictures.of({ camera, shown })} scale={scale} />
-                {isElsewhere && <AppWindow className="trail-badge" data-at="top" size={18} aria-hidden />}
-                {Badge && <Badge className="trail-badge" size={18} aria-hidden />}
-              </button>
-            </Enlarged>
-            <Branches target={target} trail={trail} entry={entry} />
-          </div>
+          <TrailView
+            key={entry}
+            pane={pane}
+            entry={entry}
+            index={from + offset}
+            step={trail.entries[entry]!}
+            before={trail.entries[parent]?.shown}
+            isCurrent={entry === trail.current}
+            picture={maker?.pictures.of({ camera, shown })}
+            mmPerPx={mmPerPx}
+            newestWay={newestWay}
+            ways={newestWay === undefined ? 0 : 1 + otherWays.length}
+          />
         );
       })}
       {scrubAt !== null && <i className="trail-mark" style={{ left: (scrubAt + 0.5) * STEP_PX }} />}
     </div>
   );
 }
+
+interface TrailViewProps {
+  readonly pane: PaneStore;
+  /** Its number in the trail, and its place in the strip. */
+  readonly entry: number;
+  readonly index: number;
+  readonly step: Trail['entries'][number];
+  /** What the view before it showed. */
+  readonly before: Trail['entries'][number]['shown'] | undefined;
+  readonly isCurrent: boolean;
+  readonly picture: string | undefined;
+  readonly mmPerPx: number;
+  readonly newestWay: number | undefined;
+  readonly ways: number;
+}
+
+/** One view of the strip. A step changes two or three of them: the others aren't rendered again. */
+const TrailView = memo(function TrailView(props: TrailViewProps): ReactElement {
+  const { pane, entry, index, step, before, isCurrent, picture, mmPerPx, newestWay, ways } = props;
+  const { camera, shown, kind, isElsewhere } = step;
+  const scale = scaleText(scaleDenominator(camera, mmPerPx));
+  const changes = [...(isElsewhere ? ['from another window'] : []), ...(before ? shownInWords(before, shown) : [])];
+  const Badge = badges[kind];
+  return (
+    <div className="trail-view" style={{ left: index * STEP_PX }}>
+      <Enlarged picture={picture} changes={changes}>
+        <button
+          type="button"
+          aria-label={[`View ${index + 1}`, scale, ...changes].join(', ')}
+          aria-current={isCurrent ? 'step' : undefined}
+          onClick={() => pane.getState().goTo(entry)}
+        >
+          <Thumbnail picture={picture} scale={scale} />
+          {isElsewhere && <AppWindow className="trail-badge" data-at="top" size={18} aria-hidden />}
+          {Badge && <Badge className="trail-badge" size={18} aria-hidden />}
+        </button>
+      </Enlarged>
+      {newestWay !== undefined && <Branches pane={pane} newest={newestWay} count={ways} />}
+    </div>
+  );
+});
 
 /** What a view shows, larger, while the cursor rests on it. */
 function Enlarged({
@@ -235,17 +268,14 @@ function Thumbnail({ picture, scale }: { readonly picture: string | undefined; r
 
 /** The ways that were left at a view: each is one press away. */
 function Branches({
-  target,
-  trail,
-  entry,
+  pane,
+  newest,
+  count,
 }: {
-  readonly target: Parts<'pane'>;
-  readonly trail: Trail;
-  readonly entry: number;
-}): ReactElement | null {
-  const tips = leftTips(trail, entry);
-  const [newest] = tips;
-  if (newest === undefined) return null;
+  readonly pane: PaneStore;
+  readonly newest: number;
+  readonly count: number;
+}): ReactElement {
   return (
     <ActionTip
       name="A way left here"
@@ -255,11 +285,11 @@ function Branches({
       <button
         type="button"
         className="trail-branch"
-        aria-label={`${tips.length} ${tips.length === 1 ? 'way' : 'ways'} left here`}
-        onClick={() => target.pane.getState().goTo(newest)}
+        aria-label={`${count} ${count === 1 ? 'way' : 'ways'} left here`}
+        onClick={() => pane.getState().goTo(newest)}
       >
         <GitBranch size={12} aria-hidden />
-        {tips.length > 1 && tips.length}
+        {count > 1 && count}
       </button>
     </ActionTip>
   );

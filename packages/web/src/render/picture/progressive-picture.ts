@@ -61,6 +61,8 @@ export class ProgressivePicture implements Picture {
   #passBeganMs = 0;
   /** The first pass is shown before the others are made. */
   #showsFirst = false;
+  /** What was summed up is to be shown as soon as it is done. */
+  #presents = false;
   #budget = startBudget;
   #counts: DrawnCounts = { segments: 0, triangles: 0, tiles: 0, texts: 0 };
 
@@ -282,11 +284,13 @@ export class ProgressivePicture implements Picture {
     this.#passes = firstPasses(view.smoothEdges);
     this.#queue = [];
     this.#showsFirst = showsFirst;
+    this.#presents = false;
     return later;
   }
 
   #smooth(view: PaneView, nowMs: number): Drawn {
     if (this.#smoother.isBusy) return later;
+    if (this.#presents) return this.#present(view);
     const { painter } = this;
     const target = this.#smoother.begin(...this.#deviceSize(view));
     const { tiles: all, smallest } = painter.atRest(view, this.#selection);
@@ -308,17 +312,25 @@ export class ProgressivePicture implements Picture {
     if (begins) this.#drawAfresh(view, share, onto);
     else this.#drawOver(view, share, onto);
     if (this.#queue.length === 0 && ++this.#round < painter.rounds(view)) this.#queue = all;
-    if (this.#queue.length > 0) return working;
-    painter.finish(view, target);
-    if (this.#showsFirst) {
-      this.#showsFirst = false;
-      this.#smoother.add(0, 1);
-      this.#smoother.present();
+    if (this.#queue.length > 0) {
+      this.#smoother.watch();
       return working;
     }
-    this.#smoother.add(this.#pass++, this.#passes);
-    if (this.#pass < this.#passes) return working;
+    painter.finish(view, target);
+    if (this.#showsFirst) this.#smoother.add(0, 1);
+    else this.#smoother.add(this.#pass++, this.#passes);
+    this.#presents = this.#showsFirst || this.#pass === this.#passes;
+    return working;
+  }
+
+  /** Shows what is summed up. The first pass that was shown by itself is made again with the others. */
+  #present(view: PaneView): Drawn {
+    this.#presents = false;
     this.#smoother.present();
+    if (this.#showsFirst) {
+      this.#showsFirst = false;
+      return working;
+    }
     this.#shown = view.camera;
     this.#phase = 'idle';
     return { didDraw: true, wantsMore: false };

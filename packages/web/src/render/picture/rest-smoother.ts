@@ -110,12 +110,21 @@ export class RestSmoother {
   /** Adds the pass that was drawn to the sum. */
   add(pass: number, passes: number): void {
     this.#copy(this.#pass!, this.#sum, 1 / passes, pass === 0);
+    this.watch();
+  }
+
+  /** From now on it is busy until what was drawn so far is done. */
+  watch(): void {
     const gl = this.renderer.getContext() as WebGL2RenderingContext;
+    if (this.#fence) gl.deleteSync(this.#fence);
     this.#fence = gl.fenceSync(gl.SYNC_GPU_COMMANDS_COMPLETE, 0);
     gl.flush();
   }
 
-  /** Whether the graphics processor still draws the last pass: more would only keep it from following the hand. */
+  /**
+   * Whether the graphics processor still draws: more would only keep it from following the hand, and a page that shows what
+   * isn't done waits for it.
+   */
   get isBusy(): boolean {
     if (!this.#fence) return false;
     const gl = this.renderer.getContext() as WebGL2RenderingContext;

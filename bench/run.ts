@@ -26,6 +26,7 @@ import { measureSolidFrames, measureSolidGrowth } from './solid-frames.ts';
 import { measureAlone } from './alone.ts';
 import type { GlCalls } from './page/gl-calls.ts';
 import { unitsPerPxAtScale } from '@gull-pane/core/camera/scale';
+import { WEIGHT_MOVING } from '../packages/web/src/render/budgets.ts';
 import { measureOrganic } from './organic.ts';
 import { measurePrinting } from './printing.ts';
 import { measureSolids } from './solids.ts';
@@ -55,8 +56,6 @@ const SEGMENTS = values.quick ? 300_000 : 1_000_000;
 const SIZES = values.quick ? [30_000, 100_000, 300_000] : [100_000, 1_000_000, 10_000_000];
 const SAMPLES = values.quick ? 5 : 15;
 const TOUR_SECONDS = values.quick ? 20 : 120;
-/** Segments of a frame while moving: what the pace keeps on this machine. */
-const MOVING_SHARE = 0.06;
 /** Of the demo's plan, where some 10,000 segments are in sight. */
 const PAN_SCALE = 629;
 /** A chord's error where nothing can be seen of it, CSS px. */
@@ -206,7 +205,8 @@ async function measureFrames(page: Page, drawing: DrawingDto, bare: Map<string, 
   const all = tileBytes(drawing, await page.evaluate(() => window.bench.loadedTiles()));
   keep(plain('bytes-settled', 0.7, 'ratio', 'the SVG gzipped', all / gzipped));
 
-  const moving = Math.round(MOVING_SHARE * bareCount);
+  // what the pace keeps on a machine without a graphics processor
+  const moving = WEIGHT_MOVING.least;
   const take = await page.evaluate(
     ([at, samples, most]) => {
       const taken = { settled: [] as number[], moving: [] as number[], bare: [] as number[], segments: [0, 0] };

@@ -49,7 +49,7 @@ export const REPLACE_EVERY_MS = 200;
 export const SLOW_FRAME_MS = 50;
 export const FAST_FRAME_MS = 28;
 /** What a moving frame may draw: where every pane begins, and what it never goes below or above. */
-export const WEIGHT_MOVING = { start: 60_000, least: 20_000, most: 1_500_000 } as const;
+export const WEIGHT_MOVING = { start: 60_000, least: 30_000, most: 1_500_000 } as const;
 
 /** A picture whose pass takes longer than this gets fewer of them, ms: pause and look comes before perfect edges. */
 export const QUICK_PASS_MS = 80;

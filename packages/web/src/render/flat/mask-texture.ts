@@ -2,7 +2,8 @@ import type { ObjectMask } from '@gull-pane/core/drawing/object-mask';
 import type { TexelData } from './batch/texel-data';
 
 /** Objects side by side in a row of the texture. */
-export const MASK_WIDTH = 2048;
+export const MASK_WIDTH_BITS = 11;
+const MASK_WIDTH = 1 << MASK_WIDTH_BITS;
 
 /** Which objects are hidden, as the shaders read it; a single texel that hides nothing if none is. */
 export function makeMaskTexture(mask: ObjectMask | null): TexelData {

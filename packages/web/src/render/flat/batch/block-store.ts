@@ -1,7 +1,7 @@
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { WORDS_PER_VERTEX, type FlatBlock } from './flat-block';
 import { ATTRIBUTES, UNITS } from './flat-program';
-import { ORIGINS_PER_ROW } from './flat-shaders';
+import { ORIGINS_PER_ROW_BITS } from './flat-shaders';
 import { RangeAllocator } from './range-allocator';
 
 /** Where a block lies among all. */
@@ -21,6 +21,7 @@ const BYTES_PER_VERTEX = 4 * WORDS_PER_VERTEX;
 /** Vertices that the buffer has room for at first. */
 const FIRST_CAPACITY = 1 << 14;
 const FIRST_SCRATCH_BYTES = 1 << 18;
+const ORIGINS_PER_ROW = 1 << ORIGINS_PER_ROW_BITS;
 /** Sixteen bits of a vertex say which block it is of. */
 const MOST_BLOCKS = 1 << 16;
 

@@ -1,5 +1,5 @@
-import { MASK_WIDTH } from '../mask-texture';
-import { STYLES_PER_ROW, TEXELS_PER_STYLE } from '../style-texture';
+import { MASK_WIDTH_BITS } from '../mask-texture';
+import { STYLES_PER_ROW_BITS, TEXELS_PER_STYLE_BITS } from '../style-texture';
 import { MOST_ASIDE } from './flat-block';
 
 /** Opacity of the thinnest line, relative to a line 1 px wide: line widths can still be distinguished from far away. */
@@ -7,7 +7,7 @@ const THINNEST_INK = 0.5;
 /** A dash pattern that comes back within fewer px is drawn as a fainter unbroken line. */
 const SHORTEST_PERIOD_PX = 4;
 /** Origins side by side in a row of the texture. */
-export const ORIGINS_PER_ROW = 64;
+export const ORIGINS_PER_ROW_BITS = 6;
 
 /** What is compiled in. */
 export interface ShaderParts {
@@ -20,13 +20,18 @@ export interface ShaderParts {
 
 const version = '#version 300 es\n';
 
+/** Where in a texture a number is looked up: shifts, since a division of whole numbers takes a processor long. */
+const texelOf = (number: string, perRowBits: number, texelBits = 0, index = '0u'): string =>
+  `ivec2(int(((${number} & ${(1 << perRowBits) - 1}u) << ${texelBits}u) + ${index}), int(${number} >> ${perRowBits}u))`;
+
 // Depth is the order of painting: what stands later in the file lies above, whichever tile it comes from. Origins and
 // the view's middle are sums of two numbers of single precision; what is far from the middle may lose the smaller ones.
 const vertexShader = /* glsl */ `
 precision highp float;
 precision highp int;
 precision highp sampler2D;
-uniform sampler2D styles;
+precision highp usampler2D;
+uniform usampler2D styles;
 uniform sampler2D origins;
 #ifdef HIDES_OBJECTS
 uniform sampler2D hiddenObjects;
@@ -51,15 +56,15 @@ flat out vec4 pattern;
 flat out vec4 ends0;
 flat out vec4 ends1;
 #endif
-vec4 texel(int index) {
-  int number = int(mark.y >> 16u);
-  return texelFetch(styles, ivec2((number % ${STYLES_PER_ROW}) * ${TEXELS_PER_STYLE} + index, number / ${STYLES_PER_ROW}), 0);
+uvec4 texel(uint index) {
+  uint number = mark.y >> 16u;
+  return texelFetch(styles, ${texelOf('number', STYLES_PER_ROW_BITS, TEXELS_PER_STYLE_BITS, 'index')}, 0);
 }
 #ifdef HIDES_OBJECTS
 bool isHidden() {
   if ((mark.x & 1u) == 1u) return false; // stands for many objects
-  int object = int(mark.x >> 2u);
-  return texelFetch(hiddenObjects, ivec2(object % ${MASK_WIDTH}, object / ${MASK_WIDTH}), 0).r > 0.5;
+  uint object = mark.x >> 2u;
+  return texelFetch(hiddenObjects, ${texelOf('object', MASK_WIDTH_BITS)}, 0).r > 0.5;
 }
 #endif
 void main() {
@@ -69,22 +74,23 @@ void main() {
     return;
   }
 #endif
-  ink = texel(0);
+  uvec4 style = texel(0u);
+  ink = vec4((uvec4(style.x) >> uvec4(0u, 8u, 16u, 24u)) & 255u) / 255.0;
   if (transparency == 0.0) ink.a = 1.0;
-  int slot = int(mark.y & 65535u);
-  vec4 origin = texelFetch(origins, ivec2(slot % ${ORIGINS_PER_ROW}, slot / ${ORIGINS_PER_ROW}), 0);
+  uint slot = mark.y & 65535u;
+  vec4 origin = texelFetch(origins, ${texelOf('slot', ORIGINS_PER_ROW_BITS)}, 0);
   vec2 at = place + ((origin.xy - middle.xy) + (origin.zw - middle.zw));
 #ifdef STROKE
-  at += aside * (${(MOST_ASIDE / 2).toFixed(1)} * texel(1).x);
+  at += aside * (${(MOST_ASIDE / 2).toFixed(1)} * uintBitsToFloat(style.y));
 #elif defined(HAIRLINE)
-  float widthPx = texel(1).x / unitsPerPx;
+  float widthPx = uintBitsToFloat(style.y) / unitsPerPx;
   ink.a *= mix(${THINNEST_INK.toFixed(2)}, 1.0, clamp(widthPx, 0.0, 1.0));
   if (lineStyles == 0.0) ink = vec4(0.0, 0.0, 0.0, 1.0);
 #endif
 #ifdef DASHED
-  pattern = texel(1);
-  ends0 = texel(2);
-  ends1 = texel(3);
+  pattern = vec4(0.0, uintBitsToFloat(style.z), float(style.w), 0.0);
+  ends0 = uintBitsToFloat(texel(1u));
+  ends1 = uintBitsToFloat(texel(2u));
   reach = along;
   if (pattern.y < ${SHORTEST_PERIOD_PX.toFixed(1)} * unitsPerPx) {
     ink.a *= 0.6;

@@ -2,6 +2,6 @@
 export interface TexelData {
   readonly width: number;
   readonly height: number;
-  /** Four floats, or one byte, a texel. */
-  readonly texels: Float32Array<ArrayBuffer> | Uint8Array<ArrayBuffer>;
+  /** Four whole numbers, or one byte, a texel. */
+  readonly texels: Uint32Array<ArrayBuffer> | Uint8Array<ArrayBuffer>;
 }

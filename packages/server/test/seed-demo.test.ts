@@ -10,8 +10,15 @@ import { TestServer } from './running-server.ts';
 it('a new server has two models, sheets, and a plan with the issue before it to compare with', async () => {
   const server = await TestServer.start();
   try {
-    await seedDemo(server.running.services);
     const listed = (): Promise<DrawingDto[]> => server.json('/api/drawings');
+    let isSeeded = false;
+    const seeded = seedDemo(server.running.services).then(() => (isSeeded = true));
+    // nothing can be opened before it is there, though a number is left free for the issue before it
+    const early: DrawingDto[] = [];
+    while (!isSeeded) early.push(...(await listed()).filter(({ status }) => status === 'importing'));
+    await seeded;
+    expect(early.length).toBeGreaterThan(0);
+    expect(new Set(early.map(({ revision }) => revision))).toEqual(new Set([0]));
     // the plan stands first, and is there before anything else is waited for
     const [plan] = await listed();
     expect(plan).toMatchObject({ name: SITE_PLAN_NAME, status: 'ready', revision: 2 });

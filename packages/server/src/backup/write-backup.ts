@@ -65,7 +65,7 @@ export async function writeBackup({ db, dump, folder, removed }: Sources): Promi
 /** Of each drawing the revision that is served; 0 while there is none. */
 async function currentRevisions(db: Database): Promise<ReadonlyMap<string, number>> {
   const rows = await db.select({ id: drawings.id, revision: drawings.revision }).from(drawings);
-  return new Map(rows.map(({ id, revision }) => [id, revision]));
+  return new Map(rows.map(({ id, revision }) => [id, Math.max(revision, 0)]));
 }
 
 async function addFile(tar: Pack, name: string, path: string): Promise<void> {

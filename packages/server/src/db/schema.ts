@@ -38,7 +38,7 @@ export const drawings = pgTable('drawing', {
     .default('flat'),
   unit: text({ enum: drawingUnits }).notNull().default('none'),
   status: text({ enum: ['importing', 'ready', 'failed'] }).notNull(),
-  /** Content that is served; 0 while there is none. */
+  /** Content that is served; 0 while there is none, below it if so many numbers are left free for what it was before. */
   revision: integer().notNull().default(0),
   counts: jsonb().$type<CountsDto>().notNull(),
   extents: jsonb().$type<ExtentsDto>(),

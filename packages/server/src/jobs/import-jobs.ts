@@ -301,7 +301,7 @@ export class ImportJobs {
       this.#db.select({ revision: drawings.revision }).from(drawings).where(eq(drawings.id, drawingId)),
     );
     if (!drawing) throw new TakenOver(); // deleted, and the job with it
-    const revision = drawing.revision + 1;
+    const revision = Math.abs(drawing.revision) + 1;
     const outFolder = await contents.draft(drawingId, row.id);
     try {
       const sourcePath = await contents.source(row.id);

@@ -61,8 +61,9 @@ export class DrawingsRepository {
     return row;
   }
 
-  /** @param revision number of the last revision before its first import */
-  async add(id: string, name: string, sourceBytes: number, revision = 0): Promise<void> {
+  /** @param formerRevisions how many numbers are left free for what it was before its first import */
+  async add(id: string, name: string, sourceBytes: number, formerRevisions = 0): Promise<void> {
+    const revision = -formerRevisions;
     await this.db
       .insert(drawings)
       .values({ id, name, sourceBytes, revision, status: 'importing', counts: noCounts, report: [] });
@@ -133,7 +134,7 @@ export class DrawingsRepository {
         extents,
         warnings: report,
         sheets,
-        revision,
+        revision: Math.max(revision, 0),
         sourceBytes,
         home,
         begun,

@@ -56,6 +56,7 @@ export function componentTheme(name: ThemeName, prefersStill: boolean): ThemeCon
       // a panel whose fading out takes no time may never be told that it has ended
       motion: !prefersStill,
       colorPrimary: palette.teal,
+      colorInfo: palette.teal,
       colorLink: palette.teal,
       colorError: palette.accent,
       colorWarning: palette.warning,

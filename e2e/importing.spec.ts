@@ -45,6 +45,30 @@ test('a large file shows its progress and can be cancelled', async ({ page, app 
   await expect(card).toBeHidden();
 });
 
+test('a link to a drawing that is still being imported opens it once it is there', async ({ page, app }) => {
+  await page.goto(app.url);
+  await drop(page, [{ name: 'Still coming.svg', content: valve }]);
+  const address = await page.getByRole('link', { name: 'Still coming' }).getAttribute('href');
+  const drawing = `**/api/drawings/${address!.split('/').at(-1)!}`;
+  // the server answers as if the import went on
+  let isThere = false;
+  await page.route(drawing, async (route) => {
+    const response = await route.fetch();
+    const coming = isThere ? {} : { revision: 0, jobId: '8a1f6c52-6b0e-4f0f-9d5b-0a4d6b8f2c31' };
+    await route.fulfill({ response, json: { ...(await response.json()), ...coming } });
+  });
+  await page.route(`${drawing}/tiles/tileset.json`, async (route) => {
+    if (isThere) await route.continue();
+    else await route.fulfill({ status: 409, json: { title: 'The drawing has no content yet' } });
+  });
+  await page.goto(new URL(address!, app.url).href);
+  const status = page.getByRole('status');
+  await expect(status).toContainText('still being imported');
+  await expect(status.getByRole('link', { name: 'All drawings' })).toBeVisible();
+  isThere = true;
+  expect((await settled(page)).drawn).toMatchObject({ segments: 4, texts: 1 });
+});
+
 test('a broken file says what is wrong, where, and what to do; nothing else is lost', async ({ page, app }) => {
   await page.goto(app.url);
   await drop(page, [{ name: 'Broken.svg', content: valve.replace('</g>', '') }]);

@@ -124,22 +124,48 @@ function BearingButton({ target }: { readonly target: ActionTarget }): ReactElem
   );
 }
 
+/** Its name and its text change with every frame, and only they are rendered then. */
 function ScaleButton({ target }: { readonly target: Parts<'pane' | 'drawing'> }): ReactElement {
   const id = useId();
   return (
-    <PopoverButton
-      className="foot-button figures"
-      label={{ by: id }}
-      tip={{ name: 'Scale', sentence: 'Go to an exact scale, or measure your screen so that it is true.' }}
-      content={(close) => <ScalePanel target={target} onDone={close} />}
-    >
-      <ScaleText target={target} id={id} />
-    </PopoverButton>
+    <>
+      <PopoverButton
+        className="foot-button figures"
+        label={{ by: id }}
+        tip={{ name: 'Scale', sentence: 'Go to an exact scale, or measure your screen so that it is true.' }}
+        content={(close) => <ScalePanel target={target} onDone={close} />}
+      >
+        <ScaleText target={target} />
+      </PopoverButton>
+      <span id={id} hidden>
+        <ScaleName target={target} />
+      </span>
+    </>
   );
 }
 
-/** @param id of the element with the button's name */
-function ScaleText({ target, id }: { readonly target: Parts<'pane' | 'drawing'>; readonly id: string }): ReactElement {
+function ScaleText({ target }: { readonly target: Parts<'pane' | 'drawing'> }): ReactElement {
+  const { scale, where, end } = useScale(target);
+  return (
+    <>
+      {scale}
+      {where !== '' && <span className="foot-text">{where}</span>}
+      {end}
+    </>
+  );
+}
+
+function ScaleName({ target }: { readonly target: Parts<'pane' | 'drawing'> }): ReactElement {
+  const { scale, where, end } = useScale(target);
+  return <>{`Scale, ${scale}${where}${end}`}</>;
+}
+
+/** The scale of a view in words. */
+function useScale(target: Parts<'pane' | 'drawing'>): {
+  readonly scale: string;
+  readonly where: string;
+  readonly end: string;
+} {
   const mmPerPx = useUnitsOfScreenPx(target);
   const scale = useStore(target.pane, ({ camera }) => scaleText(scaleDenominator(camera, mmPerPx)));
   // in perspective it is true at one depth only
@@ -151,14 +177,7 @@ function ScaleText({ target, id }: { readonly target: Parts<'pane' | 'drawing'>;
         ? ', farthest'
         : '',
   );
-  return (
-    <>
-      <span id={id} hidden>{`Scale, ${scale}${where}${end}`}</span>
-      {scale}
-      {where !== '' && <span className="foot-text">{where}</span>}
-      {end}
-    </>
-  );
+  return { scale, where, end };
 }
 
 function Bar({

@@ -55,7 +55,8 @@ test('a link to a drawing that is still being imported opens it once it is there
   await page.route(drawing, async (route) => {
     const response = await route.fetch();
     const coming = isThere ? {} : { revision: 0, jobId: '8a1f6c52-6b0e-4f0f-9d5b-0a4d6b8f2c31' };
-    await route.fulfill({ response, json: { ...(await response.json()), ...coming } });
+    const told = (await response.json()) as object;
+    await route.fulfill({ response, json: { ...told, ...coming } });
   });
   await page.route(`${drawing}/tiles/tileset.json`, async (route) => {
     if (isThere) await route.continue();

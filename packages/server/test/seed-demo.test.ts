@@ -11,8 +11,10 @@ it('a new server has two models, sheets, and a plan with the issue before it to 
   const server = await TestServer.start();
   try {
     const listed = (): Promise<DrawingDto[]> => server.json('/api/drawings');
-    let isSeeded = false;
-    const seeded = seedDemo(server.running.services).then(() => (isSeeded = true));
+    let isSeeded = false as boolean;
+    const seeded = seedDemo(server.running.services).then(() => {
+      isSeeded = true;
+    });
     // nothing can be opened before it is there, though a number is left free for the issue before it
     const early: DrawingDto[] = [];
     while (!isSeeded) early.push(...(await listed()).filter(({ status }) => status === 'importing'));

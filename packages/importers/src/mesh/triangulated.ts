@@ -97,7 +97,7 @@ function inPlane(corners: ArrayLike<number>, xyz: ArrayLike<number>): Seen {
     const place: [number, number, number] = [base[0]!, base[1]!, base[2]!];
     place[u]! += alongU;
     place[v]! += alongV;
-    place[axis]! -= (normal[u]! * alongU + normal[v]! * alongV) / (normal[axis]! || 1);
+    place[axis] -= (normal[u]! * alongU + normal[v]! * alongV) / (normal[axis]! || 1);
     return place;
   };
   return { flat, placeOf };

@@ -48,6 +48,8 @@ export const REPLACE_EVERY_MS = 200;
 /** Frames slower than this lose detail, faster than {@link FAST_FRAME_MS} win some; between the two nothing changes. */
 export const SLOW_FRAME_MS = 50;
 export const FAST_FRAME_MS = 28;
+/** A frame that seems to take longer was held up by something else: the page was hidden, or the machine slept. */
+export const LONGEST_FRAME_MS = 1000;
 /** What a moving frame may draw: where every pane begins, and what it never goes below or above. */
 export const WEIGHT_MOVING = { start: 60_000, least: 30_000, most: 1_500_000 } as const;
 

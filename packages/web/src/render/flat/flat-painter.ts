@@ -17,6 +17,7 @@ import type { FlatScene } from './flat-scene';
 import { DrawLists } from './batch/draw-lists';
 import { inTwoFloats } from './batch/block-store';
 import type { FlatBatches, FlatFrame } from './batch/flat-batches';
+import { lighterShare, withThingsOf } from './lighter-share';
 import { NearGeometry } from './near-geometry';
 import { TextPainter } from './text-painter';
 import type { TileDrawable } from './tile-drawable';
@@ -26,9 +27,6 @@ import { ViewRules } from './view-rules';
 
 /** Things larger than this are always drawn themselves: a stand-in of that size would look wrong. CSS px. */
 const COARSEST_PX = 24;
-/** From one attempt to keep the pace to the next. */
-const COARSER = Math.SQRT2;
-
 /** So much of the weight of a view's tiles comes to a line that is drawn of them at rest, about. */
 const WEIGHT_PER_LINE = 4;
 
@@ -91,7 +89,7 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
     const enough = linesAtRest(viewport);
     const ofDevicePx = camera.unitsPerPx / pixelRatio;
     const share = this.#lighter(view, loaded, { from: ofDevicePx, upToPx: COARSEST_AT_REST_PX.flat, enough });
-    const whole = { ...share, tiles: this.#withThingsOf(loaded, share.smallest) };
+    const whole = { ...share, tiles: withThingsOf(loaded, this.#largestOf, share.smallest) };
     this.#atRest = { asked, share: whole };
     return whole;
   }
@@ -102,35 +100,21 @@ export class FlatPainter extends TiledPainter<FlatScene> implements PanePainter 
   }
 
   /**
-   * The tiles that come to no more than enough; the smallest things give way to their stand-ins first.
    * @param from things of this size are drawn if that is possible, drawing units
    * @param upToPx things of this size are drawn in any case
    */
   #lighter(
     view: PaneView,
-    loaded: readonly number[],
+    tiles: readonly number[],
     { from, upToPx, enough }: { readonly from: number; readonly upToPx: number; readonly enough: number },
   ): Share {
-    for (let smallest = from; ; smallest *= COARSER) {
-      const tiles = this.#withThingsOf(loaded, smallest);
-      const isDrawn = new Set(tiles);
-      let weight = 0;
-      let prefix = 0;
-      for (const tile of tiles) {
-        weight += this.scene.body(tile)!.costs.of(this.#shareOf(view, tile, smallest, Infinity, isDrawn));
-        if (weight > enough && prefix > 0) break;
-        prefix++;
-      }
-      if (prefix === tiles.length || smallest * COARSER > upToPx * view.camera.unitsPerPx)
-        return { tiles: tiles.slice(0, prefix), smallest };
-    }
+    const weightOf = (tile: number, smallest: number, drawn: ReadonlySet<number>): number =>
+      this.scene.body(tile)!.costs.of(this.#shareOf(view, tile, smallest, Infinity, drawn));
+    const upTo = upToPx * view.camera.unitsPerPx;
+    return lighterShare({ tiles, largestOf: this.#largestOf, weightOf, from, upTo, enough });
   }
 
-  /** @param smallest drawing units */
-  #withThingsOf(tiles: readonly number[], smallest: number): number[] {
-    const { tiles: entries } = this.scene.tileset;
-    return tiles.filter((tile) => tile === 0 || entries[tile]!.largest >= smallest);
-  }
+  readonly #largestOf = (tile: number): number => this.scene.tileset.tiles[tile]!.largest;
 
   /** Near tiles are cut to the view and placed anew, all of them together. */
   needsAfresh(view: PaneView, tile: number): boolean {

@@ -24,3 +24,10 @@ it('stays where it is once it has settled', () => {
 it('takes no confidence from frames that had little to draw', () => {
   expect(learn(startBudget, 500, 2).weight).toBe(startBudget.weight);
 });
+
+it('soon forgets a frame during which the page was hidden', () => {
+  let budget = learn(startBudget, startBudget.weight, 3_600_000);
+  for (let frame = 0; frame < 12; frame++) budget = learn(budget, budget.weight, 17);
+  expect(budget.frameMs).toBeLessThan(30);
+  expect(budget.weight).toBeGreaterThan(0.5 * startBudget.weight);
+});

@@ -1,4 +1,4 @@
-import { FAST_FRAME_MS, SLOW_FRAME_MS, WEIGHT_MOVING } from '../budgets';
+import { FAST_FRAME_MS, LONGEST_FRAME_MS, SLOW_FRAME_MS, WEIGHT_MOVING } from '../budgets';
 
 /** How much may be drawn in one frame while moving, so that frames come at a steady pace. */
 export interface FrameBudget {
@@ -21,7 +21,7 @@ export const startBudget: FrameBudget = { weight: WEIGHT_MOVING.start, frameMs: 
  * @param ms how long it took
  */
 export function learn(budget: FrameBudget, drawn: number, ms: number): FrameBudget {
-  const frameMs = budget.frameMs + (ms - budget.frameMs) * SMOOTHING;
+  const frameMs = budget.frameMs + (Math.min(ms, LONGEST_FRAME_MS) - budget.frameMs) * SMOOTHING;
   let { weight } = budget;
   if (frameMs > SLOW_FRAME_MS)
     weight = Math.min(weight, Math.max(drawn, WEIGHT_MOVING.least)) * Math.max(SLOW_FRAME_MS / frameMs, LEAST_STEP);

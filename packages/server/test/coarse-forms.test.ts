@@ -1,9 +1,18 @@
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { PNG } from 'pngjs';
 import { beforeAll, describe, expect, it } from 'vitest';
+import { seededRandom } from '@gull-pane/core/geometry/random';
+import { placeItems } from '@gull-pane/core/pyramid/place';
 import { CoarseItems } from '@gull-pane/core/solid/coarse-items';
 import type { Simplify } from '@gull-pane/core/solid/coarse-mesh';
 import { SolidItems, type PlacedForm, type TilePiece } from '@gull-pane/core/solid/solid-items';
 import { cube, torus, tube } from '@gull-pane/core/solid/test-shapes';
+import { PICTURE_WIDTH } from '../src/pyramid/picture.ts';
 import { loadSimplifier } from '../src/pyramid/simplify-mesh.ts';
+import { drawSolidPicture } from '../src/pyramid/solid-picture.ts';
+import { writeSolidTileset } from '../src/pyramid/write-solid-tileset.ts';
 
 const RING = 2000;
 const THICKNESS = 700;
@@ -150,3 +159,37 @@ function openSides(pieces: readonly TilePiece[]): number {
   }
   return [...met.values()].filter((times) => times === 1).length;
 }
+
+it('a small picture needs no more triangles than it has room for, and shows the same', async () => {
+  const items = new SolidItems();
+  const rings = 12;
+  const pitch = 3 * RING;
+  for (let object = 0; object < rings; object++) {
+    const { positions, triangles } = torus(RING, THICKNESS, 192, 96);
+    for (let i = 0; i < positions.length; i += 3) {
+      positions[i]! += pitch * (object % 4);
+      positions[i + 1]! += pitch * Math.floor(object / 4);
+    }
+    items.add({ object, material: 0, positions, triangles });
+  }
+  const material = { name: 'Steel', colour: { r: 120, g: 140, b: 160, a: 255 }, metalness: 0, roughness: 1 };
+  const root = placeItems(items, { tileWeight: 8000, random: seededRandom(1) });
+  const files = await writeSolidTileset(root, items, [material], mkdtempSync(join(tmpdir(), 'gull-pane-')), '');
+  await files.finish();
+  const support = [-1, 4].flatMap((x) => [-1, 3].flatMap((y) => [x * pitch, y * pitch, 0]));
+  const seen = (pieces: readonly TilePiece[]): PNG => PNG.sync.read(drawSolidPicture(pieces, [material], support));
+  const ofPx = (5 * pitch) / PICTURE_WIDTH;
+  const [all, light] = [[...files.pieces(0)], [...files.pieces(ofPx / 2)]];
+  expect(trianglesIn(all)).toBe(rings * 2 * 192 * 96);
+  expect(trianglesIn(light)).toBeLessThan(trianglesIn(all) / 3);
+  const [exact, coarse] = [seen(all), seen(light)];
+  let differs = 0;
+  for (let at = 0; at < exact.data.length; at += 4) {
+    const isOff = [0, 1, 2, 3].some((channel) => Math.abs(exact.data[at + channel]! - coarse.data[at + channel]!) > 24);
+    if (isOff) differs++;
+  }
+  // outlines are off by half a px: of the px along them, outer and inner, half may look different
+  const alongOutlines = (rings * 2 * Math.PI * (RING + THICKNESS + RING - THICKNESS)) / ofPx;
+  expect(differs).toBeLessThan(alongOutlines / 2);
+  expect(exact.data.filter((value, i) => i % 4 === 3 && value > 0).length).toBeGreaterThan(10_000);
+});

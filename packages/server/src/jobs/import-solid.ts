@@ -12,6 +12,7 @@ import type { SolidTable } from '@gull-pane/protocol/solid-table';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 import { SolidCollector } from '../pyramid/collect-solid.ts';
 import { ObjectWriter } from '../pyramid/object-writer.ts';
+import { PICTURE_WIDTH } from '../pyramid/picture.ts';
 import { drawSolidPicture } from '../pyramid/solid-picture.ts';
 import { writeSolidTileset } from '../pyramid/write-solid-tileset.ts';
 import type { ImportOrder, ImportResult, OnProgress } from './import-messages.ts';
@@ -19,6 +20,9 @@ import { readModel } from './read-model.ts';
 
 /** What a tile holds at most, in triangles and edges. */
 const TILE_WEIGHT = 8000;
+
+/** What a small picture shows may be off by so much of a px. */
+const PICTURE_ERROR_PX = 0.5;
 
 /** Reads a model and builds everything that is served of it. */
 export async function importSolid(
@@ -56,7 +60,9 @@ export async function importSolid(
   keep('texts.json', namesOf(collector));
   const layers = layersOf(collector, read);
   const support = layers.flatMap((layer) => layer.support);
-  writeFileSync(join(outFolder, 'picture.png'), drawSolidPicture(items, read.materials, support));
+  const ofPx = Math.max(...[0, 1, 2].map((axis) => root.box[axis + 3]! - root.box[axis]!)) / PICTURE_WIDTH;
+  const seen = files.pieces(PICTURE_ERROR_PX * ofPx);
+  writeFileSync(join(outFolder, 'picture.png'), drawSolidPicture(seen, read.materials, support));
   await files.finish();
   const [minX, minY, minZ, maxX, maxY, maxZ] = root.box as [number, number, number, number, number, number];
   return {

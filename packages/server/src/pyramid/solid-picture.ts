@@ -2,7 +2,7 @@ import { PNG } from 'pngjs';
 import { planCamera, cameraAxes, type Camera } from '@gull-pane/core/camera/camera';
 import { fitPoints } from '@gull-pane/core/camera/fit';
 import { orientationOf } from '@gull-pane/core/camera/orbit';
-import type { SolidItems } from '@gull-pane/core/solid/solid-items';
+import { pieceFrom, type TilePiece } from '@gull-pane/core/solid/solid-items';
 import type { Material } from '@gull-pane/core/solid/solid-model';
 import { PICTURE_HEIGHT, PICTURE_WIDTH } from './picture.ts';
 
@@ -15,10 +15,11 @@ const MOST_FILLED_PX = 300_000_000;
 
 /**
  * A small picture of a model for its card: shaded surfaces on transparent paper, PNG.
+ * @param pieces of all of it; a coarse form that is off by a px of the picture at most will do
  * @param support x, y, z triples that a fit looks at
  */
 export function drawSolidPicture(
-  items: SolidItems,
+  pieces: Iterable<TilePiece>,
   materials: readonly Material[],
   support: ArrayLike<number>,
 ): Buffer {
@@ -37,9 +38,10 @@ export function drawSolidPicture(
   const colours = new Uint8Array(4 * width * height);
   let filledPx = 0;
   let seen = new Float32Array(0);
-  for (let item = 0; item < items.length && filledPx < MOST_FILLED_PX; item++) {
-    const { positions, normals, triangles, points, pointColours } = items.piece(item);
-    const { colour } = materials[items.material.at(item)]!;
+  for (const { material, form } of pieces) {
+    if (filledPx >= MOST_FILLED_PX) break;
+    const { positions, normals, triangles, points, pointColours } = pieceFrom(form);
+    const { colour } = materials[material]!;
     const count = positions.length / 3;
     if (seen.length < 3 * count) seen = new Float32Array(6 * count);
     for (let v = 0; v < count; v++) {

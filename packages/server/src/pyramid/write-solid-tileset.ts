@@ -40,6 +40,8 @@ interface Written {
   readonly largest: number;
   /** Of its finest coarse form, or of those below. */
   readonly error: number;
+  /** All of it, as coarse as an error allows. */
+  readonly pieces: (error: number) => Iterable<TilePiece>;
   /**
    * Adds what is worth having of coarser forms.
    * @param limit the error of a form above: none as coarse is ever looked at
@@ -54,7 +56,8 @@ interface Written {
  * @param folder where tiles go; made if missing
  * @param addressPrefix what stands before a tile's name in the tileset
  * @param onTile told as tiles are written, with how many there are
- * @returns once all is made; what is still being packed is waited for by `finish`
+ * @returns once all is made; what is still being packed is waited for by `finish`. `pieces` are
+ * all that there is, as coarse as an error allows
  */
 export async function writeSolidTileset(
   root: PlacedTile,
@@ -63,7 +66,7 @@ export async function writeSolidTileset(
   folder: string,
   addressPrefix: string,
   onTile: (written: number, all: number) => void = () => undefined,
-): Promise<{ readonly finish: () => Promise<void> }> {
+): Promise<{ readonly finish: () => Promise<void>; readonly pieces: Written['pieces'] }> {
   mkdirSync(folder, { recursive: true });
   const files = new PackedFiles(folder);
   const packs = new ShapePacks();
@@ -115,7 +118,8 @@ export async function writeSolidTileset(
     const own: TileJson = { boundingVolume, geometricError: LEAF_ERROR, content, extras: { ...amounts, largest } };
     if (tile.children.length === 0) {
       complete++;
-      return { largest, error: 0, complete: () => Promise.resolve({ ...own, transform }) };
+      const asItIs = (): Promise<TileJson> => Promise.resolve({ ...own, transform });
+      return { largest, error: 0, pieces: () => items.tilePieces(tile.items), complete: asItIs };
     }
     const below: Written[] = [];
     for (const child of tile.children) below.push(await write(child, origin));
@@ -142,9 +146,18 @@ export async function writeSolidTileset(
       const forms = [first, second].filter((form): form is CoarseForm => form !== undefined && form.error < limit);
       return { ...(await behind(group, forms, `${name}-coarse`, origin)), transform };
     };
-    return { largest, error: first?.error ?? least, complete: completeTo };
+    const pieces = function* (error: number): Generator<TilePiece> {
+      if (first && first.error <= error) {
+        yield* first.pieces;
+        return;
+      }
+      yield* items.tilePieces(tile.items);
+      for (const child of below) yield* child.pieces(error);
+    };
+    return { largest, error: first?.error ?? least, pieces, complete: completeTo };
   };
-  const top = await (await write(root, { x: 0, y: 0, z: 0 })).complete(Infinity);
+  const { pieces, complete: completeRoot } = await write(root, { x: 0, y: 0, z: 0 });
+  const top = await completeRoot(Infinity);
   for (const pack of packs.finish()) await files.add(pack.name, pack.bytes, TILE_LEVEL);
   const size = Math.max(Math.hypot(...[0, 1, 2].map((axis) => root.box[axis + 3]! - root.box[axis]!)), 1);
   const k = METRES_PER_UNIT;
@@ -161,7 +174,7 @@ export async function writeSolidTileset(
     extras: { styles: [] },
   };
   writeFileSync(join(folder, 'tileset.json'), JSON.stringify(tileset));
-  return { finish: () => files.finish() };
+  return { finish: () => files.finish(), pieces };
 }
 
 interface CoarseForm {

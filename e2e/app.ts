@@ -120,7 +120,9 @@ export const test = base.extend<Options, WorkerFixtures>({
   },
   sharedContext: [
     async ({ browser }, use) => {
-      const context = await browser.newContext({ viewport: VIEWPORT, reducedMotion: 'reduce' });
+      // told in full: it would else be as the test wants it that happens to come first
+      const usual = { viewport: VIEWPORT, hasTouch: false, deviceScaleFactor: 1 } as const;
+      const context = await browser.newContext({ ...usual, reducedMotion: 'reduce' });
       await chooseSmoothEdges(context, 'off');
       await use(context);
       await context.close();

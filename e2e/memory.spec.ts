@@ -11,7 +11,6 @@ async function heldMb(cdp: CDPSession): Promise<number> {
 }
 
 test('ten drawings opened one after the other leave memory and workers where they were', async ({ page, app }) => {
-  test.setTimeout(180_000);
   const cdp = await page.context().newCDPSession(page);
   await page.goto(app.url);
   const openAndLeave = async (name: string): Promise<number> => {

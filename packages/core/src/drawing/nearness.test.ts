@@ -40,7 +40,7 @@ function pathOf(list: readonly { kind: string; a: Place; b: Place; c: Place }[],
 }
 
 describe('how near a path comes', () => {
-  it('is never told as more than it is, and told as too far only if it is', () => {
+  it('is never overestimated, and beyond the radius only if the path is', () => {
     fc.assert(
       fc.property(
         steps,
@@ -61,7 +61,7 @@ describe('how near a path comes', () => {
     );
   });
 
-  it('is told as it is where all is straight', () => {
+  it('is exact, but for rounding, where all lines are straight', () => {
     fc.assert(
       fc.property(fc.array(place, { minLength: 2, maxLength: 8 }), place, (corners, from) => {
         const path = new PathBuilder().moveTo(corners[0]!.x, corners[0]!.y);

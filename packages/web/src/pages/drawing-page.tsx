@@ -61,7 +61,7 @@ async function fetchOpening(drawingId: string, onImporting: () => void): Promise
 const ASKED_AGAIN_MS = 1000;
 const CONFLICT = 409;
 
-/** Gets a drawing; one that is still being imported is waited for, as long as its page is open. */
+/** Gets a drawing. Waits for one that is still being imported, as long as its page is open. */
 async function fetchImported(drawingId: string, onImporting: () => void): Promise<DrawingContent> {
   const page = location.pathname;
   for (;;) {

@@ -33,15 +33,22 @@ describe('selecting among levels', () => {
     expect(selectTiles(tiles, at(1), view, rules)).toEqual([2, 4]);
   });
 
-  it('leaves coarse forms out where only exact shapes will do', () => {
-    expect(selectTiles(tiles, at(8), view, { ...rules, mustBeExact: (tile) => tile === 0 })).toEqual([2, 3]);
-    expect(selectTiles(tiles, at(8), view, { ...rules, mustBeExact: everything })).toEqual([2, 4]);
+  it('leaves coarse forms out that are off further than may be where they stand', () => {
+    const most = (errorPx: number, of: number[]) => ({
+      ...rules,
+      mostErrorPxOf: (tile: number): number => (of.includes(tile) ? errorPx : Infinity),
+    });
+    expect(selectTiles(tiles, at(8), view, most(0.4, [0]))).toEqual([2, 3]);
+    expect(selectTiles(tiles, at(8), view, most(0.5, [0]))).toEqual([0]);
+    expect(selectTiles(tiles, at(8), view, most(0.2, [0, 3]))).toEqual([2, 3]);
+    expect(selectTiles(tiles, at(8), view, most(0.1, [0, 3]))).toEqual([2, 4]);
+    expect(selectTiles(tiles, at(8), view, { ...most(4, [0]), errorPx: 0.2 })).toEqual([2, 3]);
   });
 });
 
 describe('what is drawn at rest', () => {
   const chosen = (enough: number, mostErrorPx: number, errorPx = 0.5): number[] =>
-    tilesAtRest(tiles, at(1), view, { ...rules, errorPx }, { enough, mostErrorPx });
+    tilesAtRest(tiles, at(1), view, { ...rules, errorPx }, { enough, mostErrorPx }).tiles;
 
   it('is what is good enough, however coarse it might be, where that is no burden', () => {
     expect(chosen(200, 1)).toEqual(selectTiles(tiles, at(1), view, rules));
@@ -53,6 +60,19 @@ describe('what is drawn at rest', () => {
     expect(chosen(50, 0.9)).toEqual([2, 4]);
     expect(chosen(50, 1)).toEqual([2, 3]);
     expect(chosen(50, 4)).toEqual([0]);
+  });
+
+  it('tells how far it may be off, and once all is there nothing finer is at hand', () => {
+    for (const [enough, mostErrorPx] of [
+      [200, 1],
+      [150, 1],
+      [50, 4],
+    ] as const) {
+      const rest = tilesAtRest(tiles, at(1), view, rules, { enough, mostErrorPx });
+      const atHand = tilesAtHand(tiles, at(1), view, { ...rules, errorPx: rest.errorPx }, everything);
+      expect(atHand).toEqual(rest.tiles);
+    }
+    expect(tilesAtRest(tiles, at(1), view, rules, { enough: 150, mostErrorPx: 1 }).errorPx).toBe(1);
   });
 
   it('is all of it where coarse forms aren’t wanted at all', () => {

@@ -21,6 +21,14 @@ export interface LighterRules {
   readonly mostErrorPx: number;
 }
 
+/** What a view shows at rest. */
+export interface AtRest {
+  /** Indices of tiles, best first. */
+  readonly tiles: number[];
+  /** How far coarse forms among them may be off, CSS px. */
+  readonly errorPx: number;
+}
+
 /**
  * The tiles of a view at rest, as {@link selectTiles} chooses them; where they would weigh more than enough, with coarser forms, as
  * fine as that allows.
@@ -32,11 +40,11 @@ export function tilesAtRest(
   viewport: Viewport,
   rules: SelectionRules,
   { enough, mostErrorPx }: LighterRules,
-): number[] {
+): AtRest {
   for (let errorPx = rules.errorPx ?? 0; ; errorPx = Math.min(errorPx * STEP, mostErrorPx)) {
     const chosen = selectTiles(tiles, camera, viewport, { ...rules, errorPx });
     const weight = chosen.reduce((sum, tile) => sum + tiles[tile]!.weight, 0);
-    if (weight <= enough || errorPx === 0 || errorPx >= mostErrorPx) return chosen;
+    if (weight <= enough || errorPx === 0 || errorPx >= mostErrorPx) return { tiles: chosen, errorPx };
   }
 }
 

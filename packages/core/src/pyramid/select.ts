@@ -25,8 +25,8 @@ export interface SelectionRules {
   readonly smallestPx: number;
   /** How far coarse forms may be from what they stand for, CSS px. */
   readonly errorPx?: number;
-  /** Whether only what a coarse form stands for will do. @param tile its index */
-  readonly mustBeExact?: (tile: number) => boolean;
+  /** How far the coarse form of one tile may be off at most, CSS px, even where `errorPx` allows more. @param tile its index */
+  readonly mostErrorPxOf?: (tile: number) => number;
   /** Whether nothing is to be seen of a tile and of all below it. @param tile its index */
   readonly isGone?: (tile: number) => boolean;
 }
@@ -82,12 +82,12 @@ export function coarseFormsIn(
   tiles: readonly SelectableTile[],
   camera: Camera,
   viewport: Viewport,
-  { errorPx = 0, mustBeExact }: SelectionRules,
+  { errorPx = 0, mostErrorPxOf }: SelectionRules,
 ): (tile: number) => boolean {
   const seen = lengthSeenIn(camera, viewport);
   return (index) => {
     const tile = tiles[index]!;
-    return seen(tile, tile.coarseness ?? 0) <= errorPx && !mustBeExact?.(index);
+    return seen(tile, tile.coarseness ?? 0) <= Math.min(errorPx, mostErrorPxOf?.(index) ?? Infinity);
   };
 }
 

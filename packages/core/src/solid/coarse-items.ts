@@ -15,7 +15,7 @@ const LEAST_SIZE = 2;
 /** Edges of things smaller than this, as multiples of the error, would only blacken them. */
 const LEAST_EDGED = 18;
 /** So much of their area those parts of a mesh keep, that pipes and rails don't vanish between their ends … */
-const KEPT_AREA = 0.75;
+const KEPT_AREA = 0.85;
 /** … that are longer than this and wider than this, as multiples of the error: what is narrower is hardly seen. */
 const [LEAST_LENGTH, LEAST_WIDTH] = [6, 0.3];
 /** A form with more of the triangles than this saves nothing. */

@@ -53,6 +53,8 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
   readonly #scene3 = new Scene();
   readonly #grid = new GroundGrid();
   readonly #caps: ClipCaps;
+  /** How far coarse forms of the view may be off at rest, CSS px: no frame of it is finer. */
+  #restErrorPx = 0;
 
   /** @param coarseAtRestPx how far coarse forms may be off at rest, device px; 0 draws every triangle */
   constructor(
@@ -82,11 +84,11 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
 
   select(view: PaneView): readonly number[] {
     const rules = this.#rules(view, WEIGHT_AT_REST.solid);
-    const mostErrorPx = COARSEST_AT_REST_PX.solid / this.renderer.getPixelRatio();
-    const lighter = { enough: ENOUGH_AT_REST, mostErrorPx };
-    const chosen = tilesAtRest(this.scene.tileset.tiles, view.camera, view.viewport, rules, lighter);
-    this.scene.choose(this.id, chosen);
-    return chosen;
+    const lighter = { enough: ENOUGH_AT_REST, mostErrorPx: this.#mostErrorPx };
+    const { tiles, errorPx } = tilesAtRest(this.scene.tileset.tiles, view.camera, view.viewport, rules, lighter);
+    this.#restErrorPx = errorPx;
+    this.scene.choose(this.id, tiles);
+    return tiles;
   }
 
   /** Coarse forms of what is wanted come first: with them something of everything is there at once. */
@@ -100,7 +102,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
   }
 
   within(view: PaneView, _selection: readonly number[], mostWeight: number): Share {
-    const rules = this.#rules(view, mostWeight);
+    const rules = { ...this.#rules(view, mostWeight), errorPx: this.#restErrorPx };
     const { tiles } = this.scene.tileset;
     const atHand = tilesAtHand(tiles, view.camera, view.viewport, rules, (tile) => this.isThere(tile));
     return { tiles: atHand, smallest: 0 };
@@ -247,14 +249,19 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     return { segments: 0, triangles: 0, tiles: 0 };
   }
 
-  /** What cuts a tile open cuts its exact shapes. */
+  /** How far coarse forms may be off in a large view at rest, CSS px. */
+  get #mostErrorPx(): number {
+    return COARSEST_AT_REST_PX.solid / this.renderer.getPixelRatio();
+  }
+
+  /** A tile that is cut open is never coarser than it may be at rest, also while moving. */
   #rules(view: PaneView, budget: number): SelectionRules {
     const ratio = this.renderer.getPixelRatio();
     return {
       budget,
       smallestPx: 1 / ratio,
       errorPx: this.coarseAtRestPx / ratio,
-      mustBeExact: (tile) => !this.#isWhole(view, tile),
+      mostErrorPxOf: (tile) => (this.#isWhole(view, tile) ? Infinity : this.#mostErrorPx),
       isGone: (tile) => !this.#remains(view, tile),
     };
   }

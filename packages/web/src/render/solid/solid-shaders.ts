@@ -26,24 +26,28 @@ const NORMAL_ERROR = (0.5 * Math.sqrt(3)) / 127;
 const FADED_INK = 0.22;
 const OUT_OF_SIGHT = 'gl_Position = vec4(2.0, 2.0, 2.0, 1.0);';
 
-// What a pane cuts open: places are told in each volume's own measure, where its sides are at 1 and −1.
+// What a pane cuts open: places are told in each volume's own measure, where its sides are at 1 and −1. Worked out at the
+// vertices, of which there are fewer than px.
 const clipVertex = /* glsl */ `
 #ifdef CLIPS
 uniform mat4 modelMatrix;
-out vec3 spot;
-#define TELL_SPOT spot = (modelMatrix * vec4(position, 1.0)).xyz;
+uniform mat4 clipTo[CLIPS];
+out vec3 spots[CLIPS];
+void tellSpots(vec4 place) {
+  for (int i = 0; i < CLIPS; i++) spots[i] = (clipTo[i] * place).xyz;
+}
+#define TELL_SPOT tellSpots(modelMatrix * vec4(position, 1.0));
 #else
 #define TELL_SPOT
 #endif
 `;
 const clipFragment = /* glsl */ `
 #ifdef CLIPS
-uniform mat4 clipTo[CLIPS];
 uniform vec2 clipRule[CLIPS]; // the lowest that is inside along Z, and whether the inside is kept
-in vec3 spot;
+in vec3 spots[CLIPS];
 void clip() {
   for (int i = 0; i < CLIPS; i++) {
-    vec3 own = (clipTo[i] * vec4(spot, 1.0)).xyz;
+    vec3 own = spots[i];
     bool isInside = abs(own.x) <= 1.0 && abs(own.y) <= 1.0 && own.z <= 1.0 && own.z >= clipRule[i].x;
     if (isInside != (clipRule[i].y > 0.5)) discard;
   }

@@ -19,10 +19,24 @@ const start: PaneView = {
 };
 const at = (unitsPerPx: number): PaneView => ({ ...start, camera: { ...start.camera, unitsPerPx } });
 
-/** A renderer that draws nothing and is never busy. */
-function makeRenderer(): { renderer: WebGLRenderer; clearedCanvas: () => number } {
-  let [target, cleared]: [unknown, number] = [null, 0];
-  const gl = { fenceSync: () => ({}), flush: () => undefined, clientWaitSync: () => 0, deleteSync: () => undefined };
+/** A renderer that draws nothing, and is busy only when a test says so. */
+interface FakeRenderer {
+  readonly renderer: WebGLRenderer;
+  /** How often the canvas was cleared, and how often a picture from elsewhere was put there. */
+  readonly clearedCanvas: () => number;
+  readonly presented: () => number;
+  isBusy: boolean;
+}
+
+function makeRenderer(): FakeRenderer {
+  let [target, cleared, presented]: [unknown, number, number] = [null, 0, 0];
+  const gl = {
+    TIMEOUT_EXPIRED: 1,
+    fenceSync: () => ({}),
+    flush: () => undefined,
+    clientWaitSync: () => (fake.isBusy ? 1 : 0),
+    deleteSync: () => undefined,
+  };
   const renderer = {
     getPixelRatio: () => 1,
     setRenderTarget: (to: unknown) => (target = to),
@@ -30,10 +44,18 @@ function makeRenderer(): { renderer: WebGLRenderer; clearedCanvas: () => number 
     clear: () => {
       if (target === null) cleared++;
     },
-    render: () => undefined,
+    render: () => {
+      if (target === null) presented++;
+    },
     getContext: () => gl,
   };
-  return { renderer: renderer as unknown as WebGLRenderer, clearedCanvas: () => cleared };
+  const fake = {
+    renderer: renderer as unknown as WebGLRenderer,
+    clearedCanvas: () => cleared,
+    presented: () => presented,
+    isBusy: false,
+  };
+  return fake;
 }
 
 /** A painter of three tiles, of which the test says which are there. */
@@ -47,6 +69,7 @@ class FakePainter implements PanePainter {
   there = new Set([0, 1, 2]);
   hidden = 0;
   roundsOfAPass = 1;
+  tileWeight = 10;
   readonly allowed: number[] = [];
   readonly batches: Batch[] = [];
 
@@ -55,7 +78,7 @@ class FakePainter implements PanePainter {
   select = (): readonly number[] => [0, 1, 2];
   isThere = (tile: number): boolean => this.there.has(tile);
   isAwaited = (tile: number): boolean => !this.there.has(tile);
-  weightOf = (): number => 10;
+  weightOf = (): number => this.tileWeight;
   atRest = (_view: PaneView, selection: readonly number[]): Share => ({
     tiles: selection.filter((tile) => this.isThere(tile)),
     smallest: 0,
@@ -85,13 +108,12 @@ class FakePainter implements PanePainter {
 
 let painter: FakePainter;
 let picture: ProgressivePicture;
-let clearedCanvas: () => number;
+let made: FakeRenderer;
 let nowMs: number;
 
 beforeEach(() => {
   painter = new FakePainter();
-  const made = makeRenderer();
-  ({ clearedCanvas } = made);
+  made = makeRenderer();
   picture = new ProgressivePicture(painter, made.renderer);
   nowMs = 0;
 });
@@ -177,6 +199,40 @@ describe('smoothing', () => {
     expect(passes.map(({ isFirst }) => isFirst).slice(0, 4)).toEqual([true, false, true, false]);
   });
 
+  /** Asks for frames of a view until a condition holds. */
+  const until = (view: PaneView, holds: () => boolean): void => {
+    for (let frames = 0; !holds(); frames++) {
+      if (frames === 200) throw new Error('it never comes to that');
+      picture.draw(view, (nowMs += 16));
+    }
+  };
+  const pieces = (): number => painter.batches.filter(({ target }) => target).length;
+
+  it('draws a piece of a pass only when the one before is done', () => {
+    painter.tileWeight = WEIGHT_MOVING.start;
+    until(start, () => pieces() === 1);
+    made.isBusy = true;
+    for (let frame = 0; frame < 5; frame++)
+      expect(picture.draw(start, (nowMs += 16))).toEqual({ didDraw: false, wantsMore: true });
+    expect(pieces()).toBe(1);
+    made.isBusy = false;
+    picture.draw(start, (nowMs += 16));
+    expect(pieces()).toBe(2);
+    expect(painter.batches.at(-1)!.tiles).toEqual([1]);
+  });
+
+  it('is shown only when its last pass is done, and once', () => {
+    const rough = { ...start, smoothEdges: false };
+    until(rough, () => pieces() === 1);
+    made.isBusy = true;
+    const before = made.presented();
+    for (let frame = 0; frame < 5; frame++) picture.draw(rough, (nowMs += 16));
+    expect([made.presented() - before, picture.isSettled]).toEqual([0, false]);
+    made.isBusy = false;
+    expect(picture.draw(rough, (nowMs += 16))).toEqual({ didDraw: true, wantsMore: false });
+    expect([made.presented() - before, picture.isSettled]).toEqual([1, true]);
+  });
+
   it('is one pass where edges aren’t smoothed', () => {
     toRest({ ...start, smoothEdges: false });
     expect(painter.batches.filter(({ target }) => target)).toHaveLength(1);
@@ -186,11 +242,11 @@ describe('smoothing', () => {
 describe('a change', () => {
   it('of how objects are shown leaves the picture until a whole one replaces it', () => {
     toRest(start);
-    const cleared = clearedCanvas();
+    const cleared = made.clearedCanvas();
     painter.hidden++;
     const before = painter.batches.length;
     picture.draw(start, (nowMs += 16));
-    expect(clearedCanvas()).toBe(cleared);
+    expect(made.clearedCanvas()).toBe(cleared);
     toRest(start);
     expect(painter.batches.slice(before).every(({ target }) => target !== null)).toBe(true);
     expect(picture.isSettled).toBe(true);

@@ -3,7 +3,7 @@ import { describe, expect, it } from 'vitest';
 import { PathBuilder, type Path } from '../drawing/path.ts';
 import { seededRandom } from '../geometry/random.ts';
 import type { Vec2 } from '../geometry/vec.ts';
-import { crossingOfLines } from './crossings.ts';
+import { crossingOfLines, crossingsNear } from './crossings.ts';
 import { curvesOf } from './curve.ts';
 import { flatSnaps, footOnLine, type SnapQuestion } from './flat-snaps.ts';
 import { gridPoint, rankSnaps, snapKinds, type Snap, type SnapKind, type SnapOffer } from './snap.ts';
@@ -246,6 +246,51 @@ describe('snaps against brute force', () => {
     for (const kind of ['crossing', 'perpendicular foot', 'tangent'] as const)
       expect(tally.get(kind) ?? 0).toBeGreaterThan(3);
   }, 30_000);
+
+  it('never pass over a crossing within reach, at any angle and of lines of any length', () => {
+    const radius = 7;
+    const logarithm = (min: number, max: number) => fc.double({ min, max, noNaN: true }).map((power) => 10 ** power);
+    const inReach = fc.double({ min: -8, max: 8, noNaN: true });
+    const direction = fc.double({ min: 0, max: 2 * Math.PI, noNaN: true });
+    let inSight = 0;
+    fc.assert(
+      fc.property(
+        fc.tuple(inReach, inReach),
+        direction,
+        logarithm(-9, 0.4),
+        fc.array(logarithm(-1, 9), { minLength: 4, maxLength: 4 }),
+        ([x, y], way, angle, [back, ahead, left, right]) => {
+          const point = (along: number, length: number): Vec2 => ({
+            x: x + length * Math.cos(along),
+            y: y + length * Math.sin(along),
+          });
+          const [a, b] = [point(way, -back!), point(way, ahead!)];
+          const [c, d] = [point(way + angle, -left!), point(way + angle, right!)];
+          const about = { x: 0, y: 0 };
+          const [first, second] = [
+            curvesOf(line(a.x, a.y, b.x, b.y), about)[0]!,
+            curvesOf(line(c.x, c.y, d.x, d.y), about)[0]!,
+          ];
+          const exact = crossingOfLines(a, b, c, d);
+          const found = crossingsNear(first, second, radius);
+          if (found.length > 0) expect(found).toEqual([exact]);
+          else if (exact) expect(Math.hypot(exact.x, exact.y)).toBeGreaterThan(radius);
+          inSight += found.length;
+        },
+      ),
+      { numRuns: 3000 },
+    );
+    expect(inSight).toBeGreaterThan(500);
+  });
+
+  it('pass over crossings far away', () => {
+    const [first, second] = [
+      curvesOf(line(0, -5, 200, -5), { x: 0, y: 0 })[0]!,
+      curvesOf(line(100, -9, 120, 40), { x: 0, y: 0 })[0]!,
+    ];
+    expect(crossingsNear(first, second, 7)).toEqual([]);
+    expect(crossingsNear(first, second, 70)).toHaveLength(1);
+  });
 
   it('find the nearest place of each curve', () => {
     const random = seededRandom(11);

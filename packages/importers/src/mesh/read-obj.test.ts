@@ -97,6 +97,40 @@ describe('a face', () => {
     );
   });
 
+  it('of four corners is filled once, however it lies and whichever corner comes first', () => {
+    const part = fc.double({ min: -1, max: 1, noNaN: true });
+    fc.assert(
+      fc.property(
+        fc.tuple(part, part, part, part).filter((q) => Math.hypot(...q) > 0.1),
+        fc.array(fc.integer({ min: 1, max: 20 }), { minLength: 4, maxLength: 4 }),
+        fc.nat(3),
+        fc.constantFrom(0, 7.2e9),
+        (turn, radii, begin, away) => {
+          const [w, x, y, z] = turn.map((k) => k / Math.hypot(...turn)) as [number, number, number, number];
+          // the first two columns of the rotation of a quaternion span its plane
+          const [e1, e2] = [
+            [1 - 2 * (y * y + z * z), 2 * (x * y + w * z), 2 * (x * z - w * y)],
+            [2 * (x * y - w * z), 1 - 2 * (x * x + z * z), 2 * (y * z + w * x)],
+          ] as const;
+          // the last corner may lie within the others
+          const flat = radii.flatMap((radius, k) => {
+            const angle = (Math.PI / 180) * 100 * k;
+            return [radius * Math.cos(angle), radius * Math.sin(angle), 0];
+          });
+          const xyz = radii.flatMap((_, k) => {
+            const [u, v] = [flat[3 * k]!, flat[3 * k + 1]!];
+            return [0, 1, 2].map((axis) => away + u * e1[axis]! + v * e2[axis]!);
+          });
+          const corners = [0, 1, 2, 3].map((k) => (begin + k) % 4);
+          const { triangles } = triangulated(corners, xyz)!;
+          expect(triangles).toHaveLength(6);
+          for (let i = 0; i < 6; i += 3) expect(area(triangles.slice(i, i + 3), flat)).toBeGreaterThan(-1e-4);
+          expect(area(triangles, flat)).toBeCloseTo(area([0, 1, 2, 0, 2, 3], flat), 6);
+        },
+      ),
+    );
+  });
+
   it('that lies on its side is filled, too', () => {
     // an L in the plane of y and z
     const xyz = [0, 0, 0, 0, 2, 0, 0, 2, 1, 0, 1, 1, 0, 1, 2, 0, 0, 2];

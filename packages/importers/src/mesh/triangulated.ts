@@ -24,6 +24,10 @@ export function triangulated(corners: ArrayLike<number>, xyz: ArrayLike<number>)
   const count = corners.length;
   const filled = (triangles: readonly number[]): FilledFace => ({ triangles, places: [], firstNew: xyz.length / 3 });
   if (count === 3) return filled([corners[0]!, corners[1]!, corners[2]!]);
+  if (count === 4 && isConvexQuad(corners, xyz)) {
+    const [a, b, c, d] = [corners[0]!, corners[1]!, corners[2]!, corners[3]!];
+    return filled([a, b, c, a, c, d]);
+  }
   const seen = inPlane(corners, xyz);
   if (isConvex(seen.flat)) {
     const fan: number[] = [];
@@ -32,6 +36,26 @@ export function triangulated(corners: ArrayLike<number>, xyz: ArrayLike<number>)
   }
   if (count <= MOST_EARS) return filled(cutEars(seen.flat).map((k) => corners[k]!));
   return filledAsArea(corners, xyz, seen);
+}
+
+/** Whether a face of four corners is convex, as it is seen along the largest part of its normal: most faces are such. */
+function isConvexQuad(corners: ArrayLike<number>, xyz: ArrayLike<number>): boolean {
+  const [a, b, c, d] = [3 * corners[0]!, 3 * corners[1]!, 3 * corners[2]!, 3 * corners[3]!];
+  // its normal is across both diagonals
+  const [px, py, pz] = [xyz[c]! - xyz[a]!, xyz[c + 1]! - xyz[a + 1]!, xyz[c + 2]! - xyz[a + 2]!];
+  const [qx, qy, qz] = [xyz[d]! - xyz[b]!, xyz[d + 1]! - xyz[b + 1]!, xyz[d + 2]! - xyz[b + 2]!];
+  const [nx, ny, nz] = [py * qz - pz * qy, pz * qx - px * qz, px * qy - py * qx];
+  const [acrossX, acrossY, acrossZ] = [Math.abs(nx), Math.abs(ny), Math.abs(nz)];
+  const axis = acrossX >= acrossY && acrossX >= acrossZ ? 0 : acrossY >= acrossZ ? 1 : 2;
+  const isTurned = (axis === 0 ? nx : axis === 1 ? ny : nz) < 0;
+  const [next, last] = [(axis + 1) % 3, (axis + 2) % 3];
+  const [u, v] = isTurned ? [last, next] : [next, last];
+  // sides as they are seen; each turns to the left of the one before
+  const [abU, abV] = [xyz[b + u]! - xyz[a + u]!, xyz[b + v]! - xyz[a + v]!];
+  const [bcU, bcV] = [xyz[c + u]! - xyz[b + u]!, xyz[c + v]! - xyz[b + v]!];
+  const [cdU, cdV] = [xyz[d + u]! - xyz[c + u]!, xyz[d + v]! - xyz[c + v]!];
+  const [daU, daV] = [xyz[a + u]! - xyz[d + u]!, xyz[a + v]! - xyz[d + v]!];
+  return abU * bcV >= abV * bcU && bcU * cdV >= bcV * cdU && cdU * daV >= cdV * daU && daU * abV >= daV * abU;
 }
 
 function filledAsArea(corners: ArrayLike<number>, xyz: ArrayLike<number>, { flat, placeOf }: Seen): FilledFace | null {

@@ -9,6 +9,7 @@ import {
   type SolidItems,
   type TilePiece,
 } from './solid-items.ts';
+import { VertexUses } from './vertex-uses.ts';
 
 /** What is no larger than so many times the error is left out: where that is half a px, it is a px. */
 const LEAST_SIZE = 2;
@@ -31,8 +32,7 @@ export class CoarseItems {
   /** Of parts in several pieces the forms that were made last, by the part's numbers and material: coarser ones are made of them. */
   readonly #made = new Map<NumbersAt, Map<number, MadeForms[]>>();
   readonly #edgeless = new WeakMap<PieceRecipe, PieceRecipe>();
-  /** In how many pieces each vertex of a shape is. */
-  readonly #uses = new WeakMap<KnownShape, Uint16Array>();
+  readonly #uses = new WeakMap<KnownShape, VertexUses>();
 
   constructor(
     private readonly items: SolidItems,
@@ -105,8 +105,7 @@ export class CoarseItems {
     const { shape } = piece;
     const own = group.map((item) => (this.items.source(item) as PlacedShape).piece.recipe);
     const ofMaterial = shape.pieces.filter(({ recipe }) => recipe.material === piece.recipe.material);
-    const uses = (): Uint16Array => usesOf(shape);
-    const locked = own.length < shape.pieces.length ? lockedBy(known(this.#uses, shape, uses), own) : null;
+    const locked = own.length < shape.pieces.length ? this.#lockedIn(shape, own) : null;
     if (own.length < ofMaterial.length || (own.length > 1 && !shape.isShared)) {
       const ofPart = known(this.#made, positions, () => new Map<number, MadeForms[]>());
       const material = piece.recipe.material ?? -1;
@@ -121,6 +120,13 @@ export class CoarseItems {
     const ladders = known(this.#ladders, shape, () => new Map<number, Ladder>());
     const make = (): Ladder => new Ladder(own, shape.positions, locked, this.simplify);
     return { recipes: known(ladders, piece.recipe.material ?? -1, make).form(positions, error), isOwn: false };
+  }
+
+  /** Whether other pieces of a shape have a vertex, too. */
+  #lockedIn(shape: KnownShape, own: readonly PieceRecipe[]): (vertex: number) => boolean {
+    const uses = known(this.#uses, shape, () => new VertexUses(shape.pieces.map(({ recipe }) => recipe)));
+    const shared = uses.sharedWithOthers(own);
+    return (vertex) => shared.has(vertex);
   }
 
   /** The same one each time, so that a shape is known by it. */
@@ -230,36 +236,6 @@ function formOf(
       return form.triangles.length > 0 ? [form] : [];
   }
   return own;
-}
-
-/** Whether other pieces of the shape have a vertex: then more do than there are among its own. */
-function lockedBy(inAll: Uint16Array, own: readonly PieceRecipe[]): (vertex: number) => boolean {
-  const inOwn = timesUsed(own, inAll.length);
-  return (vertex) => inAll[vertex]! > inOwn[vertex]!;
-}
-
-/** How many pieces have each vertex of the mesh. */
-function timesUsed(pieces: readonly PieceRecipe[], vertexCount: number): Uint16Array {
-  const times = new Uint16Array(vertexCount);
-  const lastIn = new Uint32Array(vertexCount);
-  pieces.forEach(({ vertices }, piece) => {
-    for (let i = 0; i < vertices.length; i++) {
-      const vertex = vertices[i]!;
-      if (lastIn[vertex] === piece + 1) continue; // it has several normals
-      lastIn[vertex] = piece + 1;
-      times[vertex]!++;
-    }
-  });
-  return times;
-}
-
-function usesOf({ pieces }: KnownShape): Uint16Array {
-  let most = 0;
-  for (const { recipe } of pieces) for (const vertex of recipe.vertices) if (vertex > most) most = vertex;
-  return timesUsed(
-    pieces.map(({ recipe }) => recipe),
-    most + 1,
-  );
 }
 
 /** What a map has under a key; made if it has nothing. */

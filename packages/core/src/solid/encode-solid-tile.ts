@@ -99,11 +99,12 @@ function gathered(
   const { normals, edgeNormals } = parts;
   const stretches: Stretch[] = [];
   let [vertex, index, end, point] = [0, 0, 0, 0];
-  pieces.forEach((piece, place) => {
+  for (const [place, piece] of pieces.entries()) {
     const { object, material } = order[place]!;
-    for (let i = 0; i < piece.triangles.length; i++) parts.triangles[index + i] = vertex + piece.triangles[i]!;
+    const { triangles: corners, normals: own } = piece;
+    for (let i = 0; i < corners.length; i++) parts.triangles[index + i] = vertex + corners[i]!;
     writeTurned(parts.positions, vertex, piece.positions, origin);
-    for (let i = 0; i < piece.normals.length; i += 3) writeNormal(normals, 4 * vertex + (4 * i) / 3, piece.normals, i);
+    for (let i = 0, at = 4 * vertex; i < own.length; i += 3, at += 4) writeNormal(normals, at, own, i);
     writeTurned(parts.edgePositions, end, piece.edgePositions, origin);
     for (let edge = 0; edge < piece.edgePositions.length / 6; edge++) {
       const at = 8 * (end + 2 * edge);
@@ -122,7 +123,7 @@ function gathered(
     const last = stretches.at(-1);
     if (last?.material === material) last.to = index;
     else stretches.push({ material, from, to: index });
-  });
+  }
   return { parts, stretches };
 }
 

@@ -47,7 +47,7 @@ describe('the hull of a cloud', () => {
     expect(convexHull3([...cube, 0.5, 0.5, 0.5, 0.25, 0.5, 0.75]).length).toBe(24);
   });
 
-  it('is right for a rough ball, of which many points are corners, all at once and streaming past', () => {
+  it('is right for a rough ball, of which many points are corners, all at once, streaming past and in parts', () => {
     const random = seededRandom(3);
     const all: number[] = [];
     const hull = new HullBuilder3();
@@ -61,7 +61,9 @@ describe('the hull of a cloud', () => {
     const corners = convexHull3(all);
     expect(corners.length).toBeGreaterThan(3 * 300);
     expect(corners.length).toBeLessThan(3 * 6000);
-    for (const found of [corners, hull.hull()])
+    const inParts = new HullBuilder3();
+    for (const part of [all.slice(0, 15_000), all.slice(15_000)]) inParts.addCorners(convexHull3(part));
+    for (const found of [corners, hull.hull(), inParts.hull()])
       for (let k = 0; k < 200; k++) {
         const tilt = Math.acos(1 - (2 * k + 1) / 200);
         const way = [Math.cos(k) * Math.sin(tilt), Math.sin(k) * Math.sin(tilt), Math.cos(tilt)] as const;

@@ -280,11 +280,18 @@ export class HullBuilder3 {
   #asked = 0;
 
   add(x: number, y: number, z: number): void {
-    const box = this.#inner;
-    if (box && x >= box[0]! && y >= box[1]! && z >= box[2]! && x <= box[3]! && y <= box[4]! && z <= box[5]!) return;
-    if (this.#isInside(x, y, z)) return;
+    if (this.#isInBox(x, y, z) || this.#isInside(x, y, z)) return;
     this.#points.push(x, y, z);
-    if (this.#points.length >= Math.max(3 * PENDING_POINTS, this.#corners.length)) this.#reduce();
+    this.#reduceMany();
+  }
+
+  /** Takes points that are the corners of a hull by themselves: most of them are kept, so that few are worth being asked about. */
+  addCorners(points: ArrayLike<number>): void {
+    for (let i = 0; i < points.length; i += 3) {
+      const [x, y, z] = [points[i]!, points[i + 1]!, points[i + 2]!];
+      if (!this.#isInBox(x, y, z)) this.#points.push(x, y, z);
+    }
+    this.#reduceMany();
   }
 
   /** Whether all that lies in a box, least and largest coordinates, is known to lie inside. */
@@ -309,6 +316,12 @@ export class HullBuilder3 {
     return this.#corners;
   }
 
+  #isInBox(x: number, y: number, z: number): boolean {
+    const box = this.#inner;
+    if (!box) return false;
+    return x >= box[0]! && y >= box[1]! && z >= box[2]! && x <= box[3]! && y <= box[4]! && z <= box[5]!;
+  }
+
   #isInside(x: number, y: number, z: number): boolean {
     const faces = this.#faces;
     if (faces.length === 0) return false;
@@ -321,6 +334,10 @@ export class HullBuilder3 {
     for (let i = 0; i < faces.length; i += 4)
       if (faces[i]! * dx + faces[i + 1]! * dy + faces[i + 2]! * dz > faces[i + 3]!) return false;
     return true;
+  }
+
+  #reduceMany(): void {
+    if (this.#points.length >= Math.max(3 * PENDING_POINTS, this.#corners.length)) this.#reduce();
   }
 
   #reduce(): void {

@@ -91,6 +91,10 @@ export class SolidCollector implements SolidSink {
       corners = shape || used.length > MANY_VERTICES ? cornersAmong(used, positions) : used;
       if (shape) this.#cornersOf.set(shape.key, corners);
     }
+    if (corners.length > MANY_VERTICES) {
+      hull.addCorners(gathered(corners, positions));
+      return;
+    }
     for (let i = 0; i < corners.length; i++) {
       const at = 3 * corners[i]!;
       hull.add(positions[at]!, positions[at + 1]!, positions[at + 2]!);
@@ -124,12 +128,19 @@ function usedVertices({ positions, triangles, points, edges = new Uint32Array(0)
   return used;
 }
 
-function cornersAmong(vertices: Uint32Array, positions: Float64Array): number[] {
+const cornersAmong = (vertices: Uint32Array, positions: Float64Array): number[] =>
+  hullCorners(gathered(vertices, positions)).map((corner) => vertices[corner]!);
+
+/** x, y, z of some vertices. */
+function gathered(vertices: ArrayLike<number>, positions: Float64Array): Float64Array {
   const own = new Float64Array(3 * vertices.length);
-  vertices.forEach((vertex, i) => {
-    own.set(positions.subarray(3 * vertex, 3 * vertex + 3), 3 * i);
-  });
-  return hullCorners(own).map((corner) => vertices[corner]!);
+  for (let i = 0; i < vertices.length; i++) {
+    const from = 3 * vertices[i]!;
+    own[3 * i] = positions[from]!;
+    own[3 * i + 1] = positions[from + 1]!;
+    own[3 * i + 2] = positions[from + 2]!;
+  }
+  return own;
 }
 
 function areaOf({ positions: p, triangles }: SolidPart): number {

@@ -134,15 +134,21 @@ function placeOf(
     for (let i = 0; i < list.length; i++) {
       const at = first.start + 3 * list[i]!;
       const own = positions.start + 3 * list[i]!;
-      const [x, y, z] = [from[at]! - middle.x, from[at + 1]! - middle.y, from[at + 2]! - middle.z];
-      const [wx, wy, wz] = [to[own]! - origin.x, to[own + 1]! - origin.y, to[own + 2]! - origin.z];
-      off = Math.max(
-        off,
-        Math.abs(a * x + b * y + c * z + x0 - wx),
-        Math.abs(d * x + e * y + f * z + y0 - wy),
-        Math.abs(g * x + h * y + k * z + z0 - wz),
-      );
-      reach = Math.max(reach, Math.abs(wx), Math.abs(wy), Math.abs(wz));
+      const x = from[at]! - middle.x;
+      const y = from[at + 1]! - middle.y;
+      const z = from[at + 2]! - middle.z;
+      const wx = to[own]! - origin.x;
+      const wy = to[own + 1]! - origin.y;
+      const wz = to[own + 2]! - origin.z;
+      const offX = Math.abs(a * x + b * y + c * z + x0 - wx);
+      const offY = Math.abs(d * x + e * y + f * z + y0 - wy);
+      const offZ = Math.abs(g * x + h * y + k * z + z0 - wz);
+      if (offX > off) off = offX;
+      if (offY > off) off = offY;
+      if (offZ > off) off = offZ;
+      if (Math.abs(wx) > reach) reach = Math.abs(wx);
+      if (Math.abs(wy) > reach) reach = Math.abs(wy);
+      if (Math.abs(wz) > reach) reach = Math.abs(wz);
     }
   const size = Math.max(...shape.reach.max, ...shape.edgeReach.max) * scale;
   return off <= PRECISION * Math.max(reach, size) ? place : null;

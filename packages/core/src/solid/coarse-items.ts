@@ -221,13 +221,12 @@ function formOf(
   simplify: Simplify,
 ): readonly PieceRecipe[] {
   const triangles = own.reduce((sum, recipe) => sum + recipe.triangles.length, 0);
-  if (triangles === 0) return own;
+  // of one triangle none could be left but itself
+  if (triangles <= 3) return own;
   if (own.length > 1) return [coarsen(own, positions, error, isLocked, simplify)];
   const components = new MeshComponents(own, positions);
   const [length, width] = [LEAST_LENGTH * error, LEAST_WIDTH * error];
   const area = KEPT_AREA * own.reduce((sum, recipe) => sum + components.areaOfLarger(recipe, length, width), 0);
-  // of one triangle none could be left but itself
-  if (triangles === 3 && area > 0) return own;
   const large = own.map((recipe) => components.withoutSmaller(recipe, LEAST_SIZE * error));
   for (let [tried, allowed] = [0, error]; tried < MOST_STEPS; tried++, allowed /= STEP) {
     const form = coarsen(large, positions, allowed, isLocked, simplify);

@@ -245,7 +245,7 @@ function pointsOf({ points, positions, colours }: PlacedPoints): SolidPiece {
     triangles: new Uint32Array(0),
     edgePositions: NO_NUMBERS,
     edgeNormals: NO_NORMALS,
-    points: gathered(positions, points),
+    points: coordinatesOf(positions, points),
     pointColours: own,
   };
 }
@@ -270,17 +270,18 @@ function placed({ recipe, positions: at, turn }: PlacedForm): SolidPiece {
   const positions = at.start === 0 ? at.block : at.block.subarray(at.start);
   const { normals, edgeNormals } = recipe;
   return {
-    positions: gathered(positions, recipe.vertices),
+    positions: coordinatesOf(positions, recipe.vertices),
     normals: turn ? turned(normals, turn) : normals,
     triangles: recipe.triangles,
-    edgePositions: gathered(positions, recipe.edgeEnds),
+    edgePositions: coordinatesOf(positions, recipe.edgeEnds),
     edgeNormals: turn ? turned(edgeNormals, turn) : edgeNormals,
     points: NO_NUMBERS,
     pointColours: null,
   };
 }
 
-function gathered(positions: Float64Array, vertices: Uint32Array): Float64Array {
+/** x, y, z of some vertices. */
+export function coordinatesOf(positions: Float64Array, vertices: Uint32Array): Float64Array {
   const own = new Float64Array(3 * vertices.length);
   for (let i = 0; i < vertices.length; i++) {
     const from = 3 * vertices[i]!;

@@ -1,6 +1,6 @@
 import { Growable } from '@gull-pane/core/geometry/growable';
 import { HullBuilder3, hullCorners } from '@gull-pane/core/geometry/hull3';
-import { SolidItems } from '@gull-pane/core/solid/solid-items';
+import { SolidItems, coordinatesOf } from '@gull-pane/core/solid/solid-items';
 import type { SolidObject, SolidPart, SolidSink } from '@gull-pane/core/solid/solid-model';
 import type { ObjectWriter } from './object-writer.ts';
 
@@ -92,7 +92,7 @@ export class SolidCollector implements SolidSink {
       if (shape) this.#cornersOf.set(shape.key, corners);
     }
     if (corners.length > MANY_VERTICES) {
-      hull.addCorners(gathered(corners, positions));
+      hull.addCorners(coordinatesOf(positions, Uint32Array.from(corners)));
       return;
     }
     for (let i = 0; i < corners.length; i++) {
@@ -129,19 +129,7 @@ function usedVertices({ positions, triangles, points, edges = new Uint32Array(0)
 }
 
 const cornersAmong = (vertices: Uint32Array, positions: Float64Array): number[] =>
-  hullCorners(gathered(vertices, positions)).map((corner) => vertices[corner]!);
-
-/** x, y, z of some vertices. */
-function gathered(vertices: ArrayLike<number>, positions: Float64Array): Float64Array {
-  const own = new Float64Array(3 * vertices.length);
-  for (let i = 0; i < vertices.length; i++) {
-    const from = 3 * vertices[i]!;
-    own[3 * i] = positions[from]!;
-    own[3 * i + 1] = positions[from + 1]!;
-    own[3 * i + 2] = positions[from + 2]!;
-  }
-  return own;
-}
+  hullCorners(coordinatesOf(positions, vertices)).map((corner) => vertices[corner]!);
 
 function areaOf({ positions: p, triangles }: SolidPart): number {
   let area = 0;

@@ -61,7 +61,7 @@ async function fetchOpening(drawingId: string, onImporting: () => void): Promise
 const ASKED_AGAIN_MS = 1000;
 const CONFLICT = 409;
 
-/** Gets a drawing. Waits for one that is still being imported, as long as its page is open. */
+/** Fetches a drawing. If it is still being imported, waits until it is ready or its page is left. */
 async function fetchImported(drawingId: string, onImporting: () => void): Promise<DrawingContent> {
   const page = location.pathname;
   for (;;) {

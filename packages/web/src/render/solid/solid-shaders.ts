@@ -26,8 +26,8 @@ const NORMAL_ERROR = (0.5 * Math.sqrt(3)) / 127;
 const FADED_INK = 0.22;
 const OUT_OF_SIGHT = 'gl_Position = vec4(2.0, 2.0, 2.0, 1.0);';
 
-// What a pane cuts open: places are told in each volume's own measure, where its sides are at 1 and −1. Worked out at the
-// vertices, of which there are fewer than px.
+// Clips: each vertex is transformed into the coordinates of every clip volume, whose sides are at 1 and −1. This is done
+// per vertex and interpolated, because there are fewer vertices than px.
 const clipVertex = /* glsl */ `
 #ifdef CLIPS
 uniform mat4 modelMatrix;

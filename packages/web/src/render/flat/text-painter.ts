@@ -36,6 +36,7 @@ export class TextPainter {
 
   /** Moves what is written by whole pixels; what comes into sight is empty. Device px. */
   shift(right: number, down: number): void {
+    if (this.#drawn === 0) return;
     const { context } = this;
     context.setTransform(1, 0, 0, 1, 0, 0);
     context.globalCompositeOperation = 'copy';

@@ -57,13 +57,18 @@ export const passShift = (passes: number, pass: number): Shift => PASS_SHIFTS_PX
 const copyVertex = /* glsl */ `
 precision highp float;
 in vec3 position;
-void main() { gl_Position = vec4(position.xy, 0.0, 1.0); }`;
+out vec2 place;
+void main() {
+  gl_Position = vec4(position.xy, 0.0, 1.0);
+  place = 0.5 + 0.5 * position.xy;
+}`;
 const copyFragment = /* glsl */ `
 precision highp float;
 uniform sampler2D picture;
 uniform float share;
+in vec2 place;
 out vec4 colour;
-void main() { colour = vec4(texelFetch(picture, ivec2(gl_FragCoord.xy), 0).rgb * share, 1.0); }`;
+void main() { colour = vec4(texture(picture, place).rgb * share, 1.0); }`;
 
 /**
  * Smooths the edges of a picture at rest: several passes, each shifted by a part of a pixel, are averaged. While

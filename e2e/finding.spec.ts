@@ -26,6 +26,11 @@ test(
     await page.keyboard.type('ksva0402');
     const options = page.getByRole('listbox', { name: 'Found' }).getByRole('option');
     await expect(options.first()).toContainText('KS-VA-0402');
+    await expect(page.getByText(/^No text has/)).toBeHidden();
+    await page.keyboard.type('x');
+    await expect(page.getByText(/^No text has “ksva0402x” in it\. The texts above are similar\./)).toBeVisible();
+    await page.keyboard.press('Backspace');
+    await expect(page.getByText(/^No text has/)).toBeHidden();
     await page.keyboard.press('Enter');
     const at = await settled(page);
     expect(at.scaleDenominator).toBeLessThan(300);

@@ -31,7 +31,7 @@ test('a large file shows its progress and can be cancelled', async ({ page, app 
   await expect(card.getByRole('status')).toHaveText(/Reading, .* objects so far/);
   await card.getByRole('button', { name: 'Cancel the import' }).click();
   await expect(card.getByRole('progressbar')).toBeHidden();
-  await expect(card).toContainText('No content');
+  await expect(card).toContainText('Not imported');
   await expect(card.getByRole('status')).toHaveText('The import was cancelled.');
   // another try, with a file that is there sooner
   const again = page.waitForEvent('filechooser');
@@ -78,6 +78,12 @@ test('a broken file says what is wrong, where, and what to do; nothing else is l
   await expect(card.getByRole('alert')).toContainText('Line 3');
   await expect(card.getByRole('alert')).toContainText('Export the file again');
   await expect(page.getByRole('link', { name: 'Site general arrangement' })).toBeVisible();
+  // mended, it takes the place of the one that failed
+  const again = page.waitForEvent('filechooser');
+  await card.getByRole('button', { name: 'Import again' }).click();
+  await (await again).setFiles({ name: 'Broken.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(valve) });
+  await expect(card.getByRole('img', { name: 'Picture of Broken' })).toBeVisible();
+  await expect(card.getByRole('alert')).toBeHidden();
 });
 
 test('a file of another kind is refused by its content, whatever its name', async ({ page, app }) => {

@@ -1,12 +1,15 @@
 import { editDistance } from './edit-distance.ts';
 import { TrigramIndex, trigramsOf } from './trigram-index.ts';
 
+/** Texts of this rank and more don't have what was looked for, but something like it. */
+export const SIMILAR_RANK = 4;
+
 /** A text that was found; the same words at several places are one. */
 export interface TextHit {
   readonly content: string;
   /** Places in the list of texts that the index was made of. */
   readonly places: readonly number[];
-  /** 0 exactly so, 1 begins so, 2 a word begins so, 3 has it somewhere; from 4 on, with so many slips more. */
+  /** 0 exactly so, 1 begins so, 2 a word begins so, 3 has it somewhere; from {@link SIMILAR_RANK} on, with so many slips more. */
   readonly rank: number;
 }
 
@@ -89,7 +92,7 @@ export class TextIndex {
     const candidates = wanted.length < 3 ? this.#folded.keys() : this.#byText.holdingAll(trigramsOf(wanted));
     for (const index of candidates) {
       const rank = this.#rankOf(index, plain, wanted);
-      if (rank < 4) ranks.set(index, rank);
+      if (rank < SIMILAR_RANK) ranks.set(index, rank);
     }
     // what was typed begins something: it is no slip
     const isMeant = [...ranks.values()].some((rank) => rank <= 1);
@@ -108,7 +111,7 @@ export class TextIndex {
   #rankOf(index: number, plain: string, wanted: string): number {
     const text = this.#bare[index]!;
     const at = text.indexOf(wanted);
-    if (at < 0) return 4;
+    if (at < 0) return SIMILAR_RANK;
     if (text.length === wanted.length) return 0;
     if (at === 0) return 1;
     return this.#folded[index]!.includes(` ${plain}`) || this.#folded[index]!.includes(`-${plain}`) ? 2 : 3;
@@ -137,7 +140,7 @@ export class TextIndex {
         if (sum === Infinity) continue;
         // a text with little else in it is meant rather than a long one
         const rest = this.#wordsOf[index]!.length - reading.length;
-        const rank = 4 + sum + Math.min(Math.max(rest, 0), 9) / 10;
+        const rank = SIMILAR_RANK + sum + Math.min(Math.max(rest, 0), 9) / 10;
         ranks.set(index, Math.min(ranks.get(index) ?? Infinity, rank));
       }
     }

@@ -168,12 +168,17 @@ function Hint({ target, hasAnswers }: { readonly target: Parts<'finds'>; readonl
   }
   if (texts === null) return <p className="find-hint muted">Looking …</p>;
   if (query.kind === 'unclear') return <p className="find-hint">For a command, {query.expected} is understood.</p>;
-  if (hasAnswers && texts.length > MOST_TEXTS)
+  const all =
+    texts.length > MOST_TEXTS
+      ? `${grouped(texts.length)} texts in all; the arrows at the field walk through them.`
+      : '';
+  if (texts.length > 0 && texts.every(({ isSimilar }) => isSimilar))
     return (
-      <p className="find-hint muted">
-        {grouped(texts.length)} texts in all; the arrows at the field walk through them.
+      <p className="find-hint" role="status">
+        No text has “{typed.trim()}” in it. The texts above are similar. {all}
       </p>
     );
+  if (hasAnswers && all !== '') return <p className="find-hint muted">{all}</p>;
   if (hasAnswers) return <></>;
   return (
     <p className="find-hint" role="status">

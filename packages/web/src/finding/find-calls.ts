@@ -12,6 +12,8 @@ export interface TextPlace {
 
 export interface FoundText {
   readonly content: string;
+  /** It has what was looked for only with slips. */
+  readonly isSimilar: boolean;
   readonly count: number;
   readonly places: readonly TextPlace[];
 }

@@ -1,6 +1,6 @@
 /** Finds texts of the drawing off the page's thread; the index is made with the first question. */
 import { ContentPrint } from '@gull-pane/core/pick/content-print';
-import { TextIndex, type TextHit } from '@gull-pane/core/find/text-index';
+import { SIMILAR_RANK, TextIndex, type TextHit } from '@gull-pane/core/find/text-index';
 import type { TextColumns } from '@gull-pane/protocol/texts';
 import { answerCalls } from '../basics/answer-calls';
 import type { FindCalls, FoundText, TextPlace } from './find-calls';
@@ -53,7 +53,7 @@ async function open(url: string): Promise<Texts> {
   return { index: new TextIndex(columns.contents), columns };
 }
 
-function foundText({ content, places }: Pick<TextHit, 'content' | 'places'>, columns: TextColumns): FoundText {
+function foundText({ content, places, rank }: TextHit, columns: TextColumns): FoundText {
   const placeOf = (i: number): TextPlace => {
     const [width, anchor, angleRad] = [columns.widths[i]!, columns.anchors[i]!, columns.anglesRad[i]!];
     const back = anchor === 'middle' ? width / 2 : anchor === 'end' ? width : 0;
@@ -67,7 +67,12 @@ function foundText({ content, places }: Pick<TextHit, 'content' | 'places'>, col
       y: columns.y[i]! - back * Math.sin(angleRad),
     };
   };
-  return { content, count: places.length, places: places.slice(0, MOST_PLACES).map(placeOf) };
+  return {
+    content,
+    isSimilar: rank >= SIMILAR_RANK,
+    count: places.length,
+    places: places.slice(0, MOST_PLACES).map(placeOf),
+  };
 }
 
 answerCalls<FindCalls>({

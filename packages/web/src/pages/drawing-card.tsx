@@ -53,7 +53,7 @@ export function DrawingCard({ drawing }: { readonly drawing: DrawingDto }): Reac
         />
       ) : (
         <div className="card-picture card-blank">
-          {isImporting ? 'The picture comes with the import' : 'No content'}
+          {isImporting ? 'The picture comes with the import' : 'Not imported'}
         </div>
       )}
       <div className="card-body">
@@ -85,6 +85,7 @@ function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
           {error.detail} <span className="muted">{error.hint}</span>
         </p>
       )}
+      {error && revision === 0 && <ImportAgain drawing={drawing} />}
       {isCancelled && <Cancelled drawing={drawing} />}
       {revision > 0 && (
         <p className="card-facts">
@@ -124,12 +125,23 @@ function Facts({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
 
 /** The latest import was cancelled: what can be done now. */
 function Cancelled({ drawing }: { readonly drawing: DrawingDto }): ReactElement {
-  const { remove, sendAnew } = useDrawings();
-  const [input, chooseFile] = useFileChoice(`File for ${drawing.name}`, (file) => void sendAnew(drawing, file));
   if (drawing.revision > 0) return <p role="status">The last import was cancelled; this is what there was before.</p>;
   return (
     <>
       <p role="status">The import was cancelled.</p>
+      <ImportAgain drawing={drawing} />
+    </>
+  );
+}
+
+/** Another try for a drawing of which nothing is there. */
+function ImportAgain({ drawing }: { readonly drawing: DrawingDto }): ReactElement | null {
+  const mayManage = useMay('manage');
+  const { remove, sendAnew } = useDrawings();
+  const [input, chooseFile] = useFileChoice(`File for ${drawing.name}`, (file) => void sendAnew(drawing, file));
+  if (!mayManage) return null;
+  return (
+    <>
       {input}
       <div className="card-above">
         <Button size="small" onClick={chooseFile}>

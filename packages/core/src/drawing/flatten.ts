@@ -45,8 +45,8 @@ export function flattenPath(path: Path, sink: PolylineSink, closeness: Closeness
     line: (_x0, _y0, x, y) => sink.line(x, y),
     close: sink.close,
     quadratic: (x0, y0, cx, cy, x, y) => {
-      const size = Math.max(Math.hypot(cx - x0, cy - y0), Math.hypot(x - cx, y - cy));
-      const bend = 2 * Math.hypot(x0 - 2 * cx + x, y0 - 2 * cy + y);
+      const size = Math.max(lengthOf(cx - x0, cy - y0), lengthOf(x - cx, y - cy));
+      const bend = 2 * lengthOf(x0 - 2 * cx + x, y0 - 2 * cy + y);
       if (region) {
         const at = (t: number): Place => [quadraticAt(x0, cx, x, t), quadraticAt(y0, cy, y, t)];
         halve(at, [x0, y0], [x, y], bend, sink, chordError(size), region);
@@ -57,9 +57,9 @@ export function flattenPath(path: Path, sink: PolylineSink, closeness: Closeness
       sink.line(x, y);
     },
     cubic: (x0, y0, ax, ay, bx, by, x, y) => {
-      const size = Math.max(Math.hypot(ax - x0, ay - y0), Math.hypot(bx - ax, by - ay), Math.hypot(x - bx, y - by));
+      const size = Math.max(lengthOf(ax - x0, ay - y0), lengthOf(bx - ax, by - ay), lengthOf(x - bx, y - by));
       const bend =
-        6 * Math.max(Math.hypot(x0 - 2 * ax + bx, y0 - 2 * ay + by), Math.hypot(ax - 2 * bx + x, ay - 2 * by + y));
+        6 * Math.max(lengthOf(x0 - 2 * ax + bx, y0 - 2 * ay + by), lengthOf(ax - 2 * bx + x, ay - 2 * by + y));
       if (region) {
         const at = (t: number): Place => [cubicAt(x0, ax, bx, x, t), cubicAt(y0, ay, by, y, t)];
         halve(at, [x0, y0], [x, y], bend, sink, chordError(size), region);
@@ -70,10 +70,10 @@ export function flattenPath(path: Path, sink: PolylineSink, closeness: Closeness
       sink.line(x, y);
     },
     arc: (x0, y0, arc, x, y) => {
-      const size = Math.max(Math.hypot(arc.ux, arc.uy), Math.hypot(arc.vx, arc.vy));
+      const size = Math.max(lengthOf(arc.ux, arc.uy), lengthOf(arc.vx, arc.vy));
       // |second derivative| ≤ sweep² times the largest half-axis of the ellipse, which is at most √2 of a conjugate one
       const isRound = Math.abs(arc.ux * arc.vx + arc.uy * arc.vy) < 1e-9 * size * size;
-      const most = isRound ? size : Math.hypot(Math.hypot(arc.ux, arc.uy), Math.hypot(arc.vx, arc.vy));
+      const most = isRound ? size : lengthOf(lengthOf(arc.ux, arc.uy), lengthOf(arc.vx, arc.vy));
       const bend = arc.sweepRad * arc.sweepRad * most;
       const at = (t: number): Place => {
         const cos = Math.cos(arc.startRad + arc.sweepRad * t);
@@ -90,6 +90,9 @@ export function flattenPath(path: Path, sink: PolylineSink, closeness: Closeness
     },
   });
 }
+
+/** `Math.hypot` takes twenty times as long, for lengths whose squares a double can't hold. */
+const lengthOf = (x: number, y: number): number => Math.sqrt(x * x + y * y);
 
 type Place = readonly [number, number];
 

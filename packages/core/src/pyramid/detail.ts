@@ -40,35 +40,35 @@ export function encodeDetail(table: ItemTable, items: readonly number[], origin:
   const opsAt = HEADER_BYTES + ITEM_BYTES * items.length;
   const coordsAt = opsAt + padded(steps);
   const bytes = new Uint8Array(coordsAt + 8 * doubles);
-  const view = new DataView(bytes.buffer);
-  [MAGIC, items.length, steps, doubles].forEach((word, index) => view.setUint32(4 * index, word, true));
+  // everything stands at a place that its kind of number can be written at
+  const words = new Uint32Array(bytes.buffer, 0, opsAt / 4);
+  const lengths = new Float64Array(bytes.buffer, 0, opsAt / 8);
+  const numbers = new Float64Array(bytes.buffer, coordsAt);
+  words.set([MAGIC, items.length, steps, doubles]);
   const xy = table.xy.view();
   const ops = table.ops.view();
   const coords = table.coords.view();
+  const { x: originX, y: originY } = origin;
   let op = opsAt;
-  let coord = coordsAt;
-  const point = (x: number, y: number): void => {
-    view.setFloat64(coord, x - origin.x, true);
-    view.setFloat64(coord + 8, y - origin.y, true);
-    coord += 16;
-  };
+  let coord = 0;
   for (let index = 0; index < items.length; index++) {
     const item = items[index]!;
-    const at = HEADER_BYTES + ITEM_BYTES * index;
+    const at = (HEADER_BYTES + ITEM_BYTES * index) / 4;
     const defined = table.opsCount.at(item);
     const count = table.points.at(item);
-    view.setFloat64(at, table.along.at(item), true);
-    view.setUint32(at + 8, table.style.at(item), true);
-    view.setUint32(at + 12, table.object.at(item), true);
-    view.setUint32(at + 16, defined > 0 ? defined : count, true);
-    view.setUint32(at + 20, table.ruleOf(item) === 'evenodd' ? 1 : 0, true);
+    lengths[at / 2] = table.along.at(item);
+    words[at + 2] = table.style.at(item);
+    words[at + 3] = table.object.at(item);
+    words[at + 4] = defined > 0 ? defined : count;
+    words[at + 5] = table.ruleOf(item) === 'evenodd' ? 1 : 0;
     if (defined === 0) {
       // an area without a definition is its triangles, each a ring
       const begins = table.kind.at(item) === ItemKind.fill ? 3 : count;
       const start = table.start.at(item);
       for (let i = 0; i < count; i++) {
         bytes[op++] = i % begins === 0 ? Op.move : Op.line;
-        point(xy[start + 2 * i]!, xy[start + 2 * i + 1]!);
+        numbers[coord++] = xy[start + 2 * i]! - originX;
+        numbers[coord++] = xy[start + 2 * i + 1]! - originY;
       }
       continue;
     }
@@ -80,12 +80,9 @@ export function encodeDetail(table: ItemTable, items: readonly number[], origin:
       const end = from + coordsOfOp[code]!;
       for (let k = from; k < end; k += 2) {
         // half-axes and angles of arcs are no points
-        if (code !== Op.arc || k === from || k === end - 2) point(coords[k]!, coords[k + 1]!);
-        else {
-          view.setFloat64(coord, coords[k]!, true);
-          view.setFloat64(coord + 8, coords[k + 1]!, true);
-          coord += 16;
-        }
+        const isPoint = code !== Op.arc || k === from || k === end - 2;
+        numbers[coord++] = isPoint ? coords[k]! - originX : coords[k]!;
+        numbers[coord++] = isPoint ? coords[k + 1]! - originY : coords[k + 1]!;
       }
       from = end;
     }
@@ -175,7 +172,7 @@ export function refine(items: readonly DetailItem[], chordError: number, region?
     let isFirst = true;
     const add = (x: number, y: number): void => {
       if (!isFirst) {
-        length += Math.hypot(x - lastX, y - lastY);
+        length += Math.sqrt((x - lastX) * (x - lastX) + (y - lastY) * (y - lastY));
         lines.append([styles.length - 1, styles.length]);
       }
       positions.append([x, y, 0]);

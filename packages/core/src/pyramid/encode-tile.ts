@@ -52,23 +52,16 @@ export interface EncodedTile {
  */
 export function encodeTile(table: ItemTable, items: readonly number[], options: EncodeOptions): EncodedTile {
   const { origin, styleOf, tolerance, step, standIns = [], longer = 1 } = options;
+  const { x: originX, y: originY } = origin;
   const drawn = inDrawingOrder(table, items, styleOf);
-  const courses = drawn.map((item) => courseOf(table, item, tolerance));
   let isCoarse = false;
-  let [vertices, segments] = [0, 0];
-  for (let at = 0; at < drawn.length; at++) {
-    const { kept, count } = courses[at]!;
-    vertices += kept?.length ?? count;
-    if (!kept) continue;
-    segments += kept.length - 1;
-    isCoarse ||= kept.length < count || table.opsCount.at(drawn[at]!) > 0;
-  }
-  const positions = new Float32Array(3 * vertices);
+  const positions = new Growable(Float32Array);
   const along = new Growable(Float32Array);
-  const indices = new Uint32Array(2 * segments);
+  const indices = new Growable(Uint32Array);
   const objects = new Uint32Array(2 * drawn.length);
   const groups: Group[] = [];
-  let [filledVertices, filledIndices] = [0, 0];
+  const courseOf = coursesAt(table, tolerance);
+  let vertices = 0;
   for (let at = 0; at < drawn.length; at++) {
     const item = drawn[at]!;
     const kind = table.kind.at(item);
@@ -76,36 +69,43 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
     let group = groups.at(-1);
     if (group?.kind !== kind || group.style !== style) {
       const isDashed = kind === ItemKind.line && styleOf(style).isDashed;
-      const begins = { vertex: filledVertices, index: filledIndices, along: along.length };
+      const begins = { vertex: vertices, index: indices.length, along: along.length };
       group = { kind, style, isDashed, ...begins };
       groups.push(group);
     }
-    objects[2 * at] = filledVertices;
+    objects[2 * at] = vertices;
     objects[2 * at + 1] = table.object.at(item);
-    const first = filledVertices - group.vertex;
-    const { xy, start, count, kept } = courses[at]!;
+    const first = vertices - group.vertex;
+    const { xy, start, count, kept } = courseOf(item);
+    if (kept) isCoarse ||= kept.length < count || table.opsCount.at(item) > 0;
     let length = table.along.at(item);
     let vertex = 0;
     for (let i = 0; i < count; i++) {
       const x = xy[start + 2 * i]!;
       const y = xy[start + 2 * i + 1]!;
-      if (group.isDashed && i > 0) length += Math.hypot(x - xy[start + 2 * i - 2]!, y - xy[start + 2 * i - 1]!);
+      if (group.isDashed && i > 0) {
+        const dx = x - xy[start + 2 * i - 2]!;
+        const dy = y - xy[start + 2 * i - 1]!;
+        length += Math.sqrt(dx * dx + dy * dy);
+      }
       if (kept && kept[vertex] !== i) continue;
-      const position = 3 * filledVertices++;
-      positions[position] = kept ? Math.round((x - origin.x) / step) * step : x - origin.x;
-      positions[position + 2] = -(kept ? Math.round((y - origin.y) / step) * step : y - origin.y);
+      vertices++;
+      positions.push(kept ? Math.round((x - originX) / step) * step : x - originX);
+      positions.push(0);
+      positions.push(-(kept ? Math.round((y - originY) / step) * step : y - originY));
       if (group.isDashed) along.push(length);
       if (kept && vertex > 0) {
-        indices[filledIndices++] = first + vertex - 1;
-        indices[filledIndices++] = first + vertex;
+        indices.push(first + vertex - 1);
+        indices.push(first + vertex);
       }
       vertex++;
     }
   }
   const buffer = new BufferWriter();
-  const positionView = buffer.add(positions);
+  const places = positions.view();
+  const positionView = buffer.add(places);
   const isShort = vertices <= 0xffff;
-  const indexView = indices.length > 0 ? buffer.add(isShort ? new Uint16Array(indices) : indices) : -1;
+  const indexView = indices.length > 0 ? buffer.add(isShort ? new Uint16Array(indices.view()) : indices.view()) : -1;
   const alongView = along.length > 0 ? buffer.add(along.view()) : -1;
   const objectView = objects.length > 0 ? buffer.add(objects) : -1;
   const ink = encodeStandIns(standIns, origin, longer);
@@ -117,7 +117,7 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
     const next = groups[at + 1];
     const vertexEnd = next ? next.vertex : vertices;
     const primitive: Primitive = {
-      attributes: { POSITION: accessor(positionAccessor(positionView, positions, group.vertex, vertexEnd)) },
+      attributes: { POSITION: accessor(positionAccessor(positionView, places, group.vertex, vertexEnd)) },
       mode: group.kind === ItemKind.line ? LINES : TRIANGLES,
       material: at,
       extras: { style: group.style },
@@ -173,10 +173,10 @@ export function encodeTile(table: ItemTable, items: readonly number[], options: 
   const fills = items.filter((item) => table.kind.at(item) === ItemKind.fill);
   const fillError = fills.reduce((most, item) => Math.max(most, fillErrorOf(table, item, origin)), 0);
   const bytes = packGlb(withoutEmptyLists(json), bin);
-  return { bytes, lineError, fillError, segments, triangles, order: drawn };
+  return { bytes, lineError, fillError, segments: indices.length / 2, triangles, order: drawn };
 }
 
-/** The points of an item. */
+/** The points of an item; good until those of another are asked for. */
 interface Course {
   readonly xy: ArrayLike<number>;
   readonly start: number;
@@ -185,23 +185,27 @@ interface Course {
   readonly kept: readonly number[] | null;
 }
 
-/** The course of a line at a tolerance: curves by as few chords as will do, then without points that add nothing. */
-function courseOf(table: ItemTable, item: number, tolerance: number): Course {
-  let count = table.points.at(item);
-  if (table.kind.at(item) !== ItemKind.line) return { ...table.pointsOf(item), count, kept: null };
-  let xy: ArrayLike<number>;
-  let start: number;
-  if (table.opsCount.at(item) === 0) ({ xy, start } = table.pointsOf(item));
-  else if (tolerance === 0) [xy, start] = [table.pointsOf(item).xy.slice(0, 2 * count), 0];
-  else {
-    const points: number[] = [];
-    const add = (x: number, y: number): void => {
-      points.push(x, y);
-    };
-    flattenPath(table.definitionOf(item), { move: add, line: add, close: () => undefined }, within(tolerance / 2));
-    [xy, start, count] = [points, 0, points.length / 2];
-  }
-  return { xy, start, count, kept: simplify(xy, start, count, tolerance / 2) };
+/** The courses of lines at a tolerance: curves by as few chords as will do, then without points that add nothing. */
+function coursesAt(table: ItemTable, tolerance: number): (item: number) => Course {
+  const points: number[] = [];
+  const add = (x: number, y: number): void => {
+    points.push(x, y);
+  };
+  const sink = { move: add, line: add, close: () => undefined };
+  const closeness = within(tolerance / 2);
+  return (item) => {
+    let count = table.points.at(item);
+    if (table.kind.at(item) !== ItemKind.line) return { ...table.pointsOf(item), count, kept: null };
+    let xy: ArrayLike<number>;
+    let start: number;
+    if (tolerance === 0 || table.opsCount.at(item) === 0) ({ xy, start } = table.pointsOf(item));
+    else {
+      points.length = 0;
+      flattenPath(table.definitionOf(item), sink, closeness);
+      [xy, start, count] = [points, 0, points.length / 2];
+    }
+    return { xy, start, count, kept: simplify(xy, start, count, tolerance / 2) };
+  };
 }
 
 /** How far the triangles of an area may be from its outline: by their chords and by single precision. */

@@ -1,3 +1,7 @@
+/** Which points stay, and the stretches still to be looked at: kept, since most lines are short and there are millions. */
+let stays = new Uint8Array(64);
+const stack: number[] = [];
+
 /**
  * Leaves out points of a polyline that lie within a tolerance of what remains.
  * Source: D. H. Douglas and T. K. Peucker, "Algorithms for the reduction of the number of points required to represent
@@ -8,9 +12,10 @@
  */
 export function simplify(xy: ArrayLike<number>, start: number, count: number, tolerance: number): number[] {
   if (count <= 2) return count === 2 ? [0, 1] : count === 1 ? [0] : [];
-  const stays = new Uint8Array(count);
+  if (stays.length < count) stays = new Uint8Array(2 * count);
+  stays.fill(0, 0, count);
   stays[0] = stays[count - 1] = 1;
-  const stack = [0, count - 1];
+  stack.push(0, count - 1);
   while (stack.length > 0) {
     const to = stack.pop()!;
     const from = stack.pop()!;

@@ -78,7 +78,7 @@ export function drawPicture(
       const y0 = toY(xy[start + 2 * i - 1]!);
       const x1 = toX(xy[start + 2 * i]!);
       const y1 = toY(xy[start + 2 * i + 1]!);
-      const length = Math.hypot(x1 - x0, y1 - y0);
+      const length = Math.sqrt((x1 - x0) ** 2 + (y1 - y0) ** 2);
       const steps = Math.min(Math.max(Math.ceil(length), 1), 4 * width);
       const each = (amount * Math.min(length, steps)) / steps;
       for (let k = 0; k < steps; k++) {

@@ -16,7 +16,7 @@ const STEPS_PER_TILE = 2 ** 16;
 const TOLERANCES_PER_TILE = 4000;
 
 /** How hard is tried to make exact forms small: they are fetched of what is near alone. */
-const EXACT_LEVEL = 4;
+const EXACT_LEVEL = 1;
 
 type FlatBox = readonly [minX: number, minY: number, maxX: number, maxY: number];
 
@@ -67,7 +67,7 @@ export class TileMaker {
     private readonly order: TileOrder,
     private readonly onTile: () => void,
   ) {
-    this.#files = new PackedFiles(order.folder);
+    this.#files = new PackedFiles(order.folder, 'here');
     this.#styles = order.styles.map(({ colour, dashes, width }) => ({
       colour: [colour.r / 255, colour.g / 255, colour.b / 255, colour.a / 255],
       isDashed: dashes.length > 0,

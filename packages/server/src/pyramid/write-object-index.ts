@@ -61,7 +61,7 @@ export async function writeObjectIndex(source: IndexSource, folder: string): Pro
   const { boxes, painted, halfWidths, layers, offsets } = source;
   const order = neighbourly(source);
   if (order.length > MANY_OBJECTS) collectGarbage(); // what was sorted
-  const files = new PackedFiles(join(folder, 'tiles'));
+  const files = new PackedFiles(join(folder, 'tiles'), 'here');
   const origin = originOf(source);
   const columns = {
     origin,

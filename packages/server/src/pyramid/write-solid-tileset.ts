@@ -68,7 +68,7 @@ export async function writeSolidTileset(
   onTile: (written: number, all: number) => void = () => undefined,
 ): Promise<{ readonly finish: () => Promise<void>; readonly pieces: Written['pieces'] }> {
   mkdirSync(folder, { recursive: true });
-  const files = new PackedFiles(folder);
+  const files = new PackedFiles(folder, 'beside');
   const packs = new ShapePacks();
   const coarseItems = new CoarseItems(items, await loadSimplifier());
   const all = tilesIn(root);

@@ -15,8 +15,8 @@ const SHARES = 24;
 
 /**
  * Writes the pyramid as 3D Tiles 1.1: `tileset.json` and one compressed `.glb.gz` a tile, with its
- * lines in exact form in `.detail.gz`, its areas in `.fills.gz`. Those of a large drawing are made by two threads.
- * @param table in shared memory where there may be a second thread
+ * lines in exact form in `.detail.gz`, its areas in `.fills.gz`. Those of a large drawing are made by several threads.
+ * @param table in shared memory where there may be other threads
  * @param order its folder is made if missing
  * @param pictures where raster pictures lie
  * @param onTile told before each tile is written, with how many there are

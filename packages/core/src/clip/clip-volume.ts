@@ -1,7 +1,7 @@
 import { multiply, aboutAxis, identityQuaternion, rotate, type Quaternion } from '../geometry/quaternion.ts';
 import { add3, along3, dot3, scale3, sub3, type Vec3 } from '../geometry/vec.ts';
 
-/** So many volumes cut a model at a time at most: each costs a test at every pixel. */
+/** So many volumes cut a model at a time at most: each may cost a test at every pixel. */
 export const MOST_CLIPS = 4;
 
 /** What cuts a model open: a box that keeps its inside or its outside, or a plane that keeps one side. */
@@ -159,17 +159,25 @@ export function mayRemain(volumes: readonly ClipVolume[], centre: Vec3, halfSize
 }
 
 /** Whether all of a box remains: nothing cuts it. @param centre, halfSize of a box along the drawing's axes */
-export function remainsWhole(volumes: readonly ClipVolume[], centre: Vec3, halfSize: Vec3): boolean {
-  return volumes.every((volume) => {
-    if (!volume.isOn) return true;
-    const reach = (normal: Vec3): number =>
-      Math.abs(normal.x) * halfSize.x + Math.abs(normal.y) * halfSize.y + Math.abs(normal.z) * halfSize.z;
-    const height = ({ middle, normal }: ClipFace): number => dot3(sub3(centre, middle), normal);
-    const faces = facesOf(volume);
-    if (volume.keeps === 'inside')
-      return faces.every((face) => height(face) + reach(face.normal) <= -slackOf(centre, halfSize, face));
-    return faces.some((face) => height(face) > reach(face.normal) + slackOf(centre, halfSize, face));
-  });
+export const remainsWhole = (volumes: readonly ClipVolume[], centre: Vec3, halfSize: Vec3): boolean =>
+  volumes.every((volume) => !volume.isOn || keepsWhole(volume, centre, halfSize));
+
+/**
+ * Which volumes take something of a box away.
+ * @param centre, halfSize of a box along the drawing's axes
+ * @returns bit i for the i-th of {@link inForce}; 0 where the box remains whole
+ */
+export const cutBy = (volumes: readonly ClipVolume[], centre: Vec3, halfSize: Vec3): number =>
+  inForce(volumes).reduce((bits, volume, i) => bits | (keepsWhole(volume, centre, halfSize) ? 0 : 1 << i), 0);
+
+function keepsWhole(volume: ClipVolume, centre: Vec3, halfSize: Vec3): boolean {
+  const reach = (normal: Vec3): number =>
+    Math.abs(normal.x) * halfSize.x + Math.abs(normal.y) * halfSize.y + Math.abs(normal.z) * halfSize.z;
+  const height = ({ middle, normal }: ClipFace): number => dot3(sub3(centre, middle), normal);
+  const faces = facesOf(volume);
+  if (volume.keeps === 'inside')
+    return faces.every((face) => height(face) + reach(face.normal) <= -slackOf(centre, halfSize, face));
+  return faces.some((face) => height(face) > reach(face.normal) + slackOf(centre, halfSize, face));
 }
 
 /** The nearest point of what a volume keeps, for those that keep their inside: what a fit looks at. */

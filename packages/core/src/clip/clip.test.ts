@@ -12,6 +12,8 @@ import {
   isInside,
   isKept,
   mayRemain,
+  cutBy,
+  inForce,
   remainsWhole,
   type ClipFace,
   type ClipVolume,
@@ -138,6 +140,17 @@ describe('a clip volume', () => {
           if (isKept(volumes, at)) expect(mayRemain(volumes, centre, half)).toBe(true);
           else expect(isWhole).toBe(false);
         }
+      }),
+    );
+  });
+
+  it('tells which volumes cut a box, counting those in force', () => {
+    const point = fc.record({ x: number(-900, 900), y: number(-900, 900), z: number(-900, 900) });
+    fc.assert(
+      fc.property(fc.array(volume, { maxLength: 4 }), point, point, (volumes, centre, reach) => {
+        const half = { x: Math.abs(reach.x), y: Math.abs(reach.y), z: Math.abs(reach.z) };
+        const cutting = inForce(volumes).filter((_, i) => (cutBy(volumes, centre, half) & (1 << i)) !== 0);
+        expect(cutting).toEqual(inForce(volumes).filter((one) => !remainsWhole([one], centre, half)));
       }),
     );
   });

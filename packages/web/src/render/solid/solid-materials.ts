@@ -1,4 +1,3 @@
-import { MOST_CLIPS } from '@gull-pane/core/clip/clip-volume';
 import {
   DataTexture,
   FloatType,
@@ -9,7 +8,7 @@ import {
   RawShaderMaterial,
   Vector2,
   Vector3,
-  type Matrix4,
+  type WebGLRenderer,
 } from 'three';
 import { colourFromHex, fillOnGround, inkOnGround, luminance } from '@gull-pane/core/drawing/colour';
 import type { Colour } from '@gull-pane/core/drawing/model';
@@ -28,14 +27,7 @@ import {
   pointVertex,
 } from './solid-shaders';
 import type { SolidLook } from '@gull-pane/core/solid/solid-looks';
-
-/** What a volume is to the shaders. */
-export interface ShaderClip {
-  /** From places about the picture's origin to the volume's own measure. */
-  readonly to: Matrix4;
-  readonly lowest: number;
-  readonly keepsInside: boolean;
-}
+import { CutMaterials, cutsBy, setCuts, type ShaderClip } from './cut-materials';
 
 const SEE_THROUGH_ALPHA = 0.2;
 
@@ -74,10 +66,10 @@ export class SolidMaterials {
   readonly points: RawShaderMaterial;
   /** Edges behind surfaces, once these are all drawn. */
   readonly behind: RawShaderMaterial;
-  /** Of each material the one that a pane's clips cut. */
-  readonly #cuts = new Map<RawShaderMaterial, RawShaderMaterial>();
+  readonly #cuts = new CutMaterials();
   readonly #materials: readonly SolidMaterial[];
   #paletteTexture: DataTexture | null = null;
+  #isOpaque = true;
 
   constructor(objects: DataTexture, materials: readonly SolidMaterial[]) {
     this.#materials = materials;
@@ -104,6 +96,7 @@ export class SolidMaterials {
         ...more,
       });
       material.uniforms = { ...uniforms, ...material.uniforms };
+      cutsBy(material, 0);
       return material;
     };
     const push = { polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 };
@@ -111,18 +104,11 @@ export class SolidMaterials {
     this.finished = make(finishedVertex, finishedFragment, { side: 2, transparent: true, ...push });
     const capInk = { ink: { value: [0, 0, 0, 1] }, hatchScale: { value: 1 } };
     this.caps = make(capVertex, capFragment, { side: 2, uniforms: capInk });
-    const twin = (material: RawShaderMaterial): void => {
-      const cut = material.clone();
-      // its numbers are the material's own; only what cuts is another
-      cut.uniforms = { ...material.uniforms };
-      this.#cuts.set(material, cut);
-    };
     const ink = (): object => ({ ink: { value: [0, 0, 0, 1] }, dash: { value: 0 } });
     const line = { transparent: true, depthWrite: false };
     this.edges = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line });
     this.behind = make(edgeVertex, edgeFragment, { uniforms: ink(), ...line, depthFunc: GreaterDepth });
     this.points = make(pointVertex, pointFragment, { uniforms: { side: { value: 1 } }, defines: { POINTS: '' } });
-    for (const material of [this.plain, this.finished, this.edges, this.behind, this.points]) twin(material);
   }
 
   setGround(ground: Colour): void {
@@ -145,7 +131,7 @@ export class SolidMaterials {
 
   /** @param objects how each object is shown, a byte each */
   showObjects(objects: DataTexture): void {
-    for (const material of [...this.#all, ...this.#cuts.values()])
+    for (const material of [...this.#all, ...this.#cuts])
       if (material.uniforms.objects) material.uniforms.objects.value = objects;
   }
 
@@ -161,18 +147,22 @@ export class SolidMaterials {
       own.alpha!.value = rule.alpha;
       own.ownColour!.value = rule.ownColour;
     }
-    for (const material of [this.plain, this.cutOf(this.plain)]) {
-      material.transparent = rule.alpha < 1;
-      material.depthWrite = rule.alpha === 1;
-    }
+    this.#isOpaque = rule.alpha === 1;
+    for (const material of [this.plain, ...this.#cuts.of(this.plain)]) this.#setOpacity(material);
     (this.edges.uniforms.ink!.value as number[])[3] = rule.edgeAlpha;
     (this.behind.uniforms.ink!.value as number[])[3] = rule.behindAlpha;
     return rule;
   }
 
-  /** A material for what clips may cut. */
-  cutOf(material: RawShaderMaterial): RawShaderMaterial {
-    return this.#cuts.get(material)!;
+  /**
+   * A material for what clips cut.
+   * @param which bit i: the i-th clip in force does
+   */
+  cutOf(material: RawShaderMaterial, which: number): RawShaderMaterial {
+    if (which === 0) return material;
+    const cut = this.#cuts.cutOf(material, which);
+    if (material === this.plain) this.#setOpacity(cut);
+    return cut;
   }
 
   /** What a look draws surfaces with. */
@@ -192,25 +182,21 @@ export class SolidMaterials {
     this.caps.uniforms.hatchScale!.value = dashPx / 3;
   }
 
-  /** Cuts what is drawn from now on. */
-  clipBy(clips: readonly ShaderClip[]): void {
-    const used = clips.slice(0, MOST_CLIPS);
-    for (const material of [...this.#cuts.values(), this.caps]) {
-      const { uniforms } = material;
-      uniforms.clipTo = { value: used.map(({ to }) => to) };
-      uniforms.clipRule = {
-        value: used.map(({ lowest, keepsInside }) => new Vector2(lowest, keepsInside ? 1 : 0)),
-      };
-      if (used.length === (Number(material.defines.CLIPS) || 0)) continue;
-      const { CLIPS: _former, ...others } = material.defines;
-      material.defines = used.length > 0 ? { ...others, CLIPS: used.length } : others;
-      material.needsUpdate = true;
-    }
+  /** Cuts what the renderer draws from now on. */
+  clipBy(clips: readonly ShaderClip[], renderer: WebGLRenderer): void {
+    this.#cuts.setClips(clips, renderer);
+    // cuts are few: each px of them is looked at
+    setCuts(this.caps, [], clips);
   }
 
   dispose(): void {
     this.#paletteTexture?.dispose();
-    for (const material of [...this.#all, ...this.#cuts.values()]) material.dispose();
+    for (const material of [...this.#all, ...this.#cuts]) material.dispose();
+  }
+
+  #setOpacity(material: RawShaderMaterial): void {
+    material.transparent = !this.#isOpaque;
+    material.depthWrite = this.#isOpaque;
   }
 
   get #all(): readonly RawShaderMaterial[] {

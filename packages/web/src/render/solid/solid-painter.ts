@@ -10,7 +10,7 @@ import {
 } from 'three';
 import { eyeDistance, eyeOf, type Camera } from '@gull-pane/core/camera/camera';
 import { depthRange } from '@gull-pane/core/camera/depth-range';
-import { mayRemain, remainsWhole } from '@gull-pane/core/clip/clip-volume';
+import { cutBy, mayRemain, remainsWhole } from '@gull-pane/core/clip/clip-volume';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
 import { tilesAtHand, tilesAtRest } from '@gull-pane/core/pyramid/levels';
 import { sizeSeenIn, type SelectionRules } from '@gull-pane/core/pyramid/select';
@@ -26,6 +26,7 @@ import type { Batch, PaintedCounts, PanePainter, Share } from '../picture/painte
 import type { PaneView } from '../picture/pane-view';
 import { TiledPainter } from '../scene/tiled-painter';
 import { ClipCaps } from './clip-caps';
+import { cutByPlanes } from './cut-materials';
 import { GroundGrid } from './ground-grid';
 import { shaderClips } from './shader-clips';
 import type { SolidBody } from './solid-body';
@@ -197,7 +198,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     materials.setFrame(viewport.widthPx * ratio, viewport.heightPx * ratio, DASH_PX * ratio);
     materials.setPoints(pointPx * ratio);
     materials.showObjects(this.scene.objectStates(this.id));
-    materials.clipBy(shaderClips(clips, origin));
+    materials.clipBy(shaderClips(clips, origin), this.renderer);
     const isParallel = camera.projection === 'parallel';
     materials.apply(look, isParallel, camera.unitsPerPx / ratio, eyeDistance(camera, viewport));
   }
@@ -214,18 +215,18 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     for (const tile of tiles) {
       const body = this.scene.body(tile);
       if (!body) continue;
-      const isWhole = this.#isWhole(view, tile);
+      const which = this.#cutBy(view, tile);
       if (body.surface && rule.surface !== 'none') {
-        body.surface.material = isWhole ? material : materials.cutOf(material);
+        body.surface.material = materials.cutOf(material, which);
         surfaces.push(place(body.surface, body.origin, origin));
         triangles += body.triangles;
       }
       if (body.points) {
-        body.points.material = isWhole ? materials.points : materials.cutOf(materials.points);
+        body.points.material = materials.cutOf(materials.points, which);
         points.push(place(body.points, body.origin, origin));
       }
       if (!rule.edges || !hasEdges(tile, body)) continue;
-      body.edges.material = isWhole ? materials.edges : materials.cutOf(materials.edges);
+      body.edges.material = materials.cutOf(materials.edges, which);
       edges.push(place(body.edges, body.origin, origin));
       segments += body.segments;
     }
@@ -242,7 +243,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     const edges = tiles.flatMap((tile) => {
       const body = this.scene.body(tile);
       if (!body || !hasEdges(tile, body)) return [];
-      body.edges.material = this.#isWhole(view, tile) ? materials.behind : materials.cutOf(materials.behind);
+      body.edges.material = materials.cutOf(materials.behind, this.#cutBy(view, tile));
       return [place(body.edges, body.origin, origin)];
     });
     this.#render(view, edges);
@@ -276,6 +277,12 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
   #isWhole({ clips }: PaneView, tile: number): boolean {
     const { centre, halfSize } = this.scene.tileset.tiles[tile]!;
     return clips.length === 0 || remainsWhole(clips, centre, halfSize);
+  }
+
+  /** Which clips cut a tile, as bits. */
+  #cutBy({ clips }: PaneView, tile: number): number {
+    const { centre, halfSize } = this.scene.tileset.tiles[tile]!;
+    return clips.length === 0 ? 0 : cutBy(clips, centre, halfSize);
   }
 
   /** Whether a tile's edges are drawn: they are there, and its things aren't too small. */
@@ -320,6 +327,7 @@ export class SolidPainter extends TiledPainter<SolidScene> implements PanePainte
     this.#scene3.children = [...objects];
     this.renderer.render(this.#scene3, this.#cameraOf(camera));
     this.#scene3.children = [];
+    cutByPlanes(this.renderer, 0);
   }
 
   #cameraOf({ projection }: Camera): OrthographicCamera | PerspectiveCamera {

@@ -26,15 +26,32 @@ const NORMAL_ERROR = (0.5 * Math.sqrt(3)) / 127;
 const FADED_INK = 0.22;
 const OUT_OF_SIGHT = 'gl_Position = vec4(2.0, 2.0, 2.0, 1.0);';
 
-// Clips: each vertex is transformed into the coordinates of every clip volume, whose sides are at 1 and −1. This is done
-// per vertex and interpolated, because there are fewer vertices than px.
+// Clips: graphics processors cut by planes whose distance each vertex tells. Where what is kept isn't convex, each vertex
+// is transformed into the coordinates of every clip volume, whose sides are at 1 and −1; that is interpolated, because there are
+// fewer vertices than px.
+const clipExtension = /* glsl */ `
+#ifdef PLANES
+#extension GL_ANGLE_clip_cull_distance : require
+#endif
+`;
 const clipVertex = /* glsl */ `
-#ifdef CLIPS
+#if defined(PLANES) || defined(CLIPS)
 uniform mat4 modelMatrix;
+#ifdef PLANES
+uniform vec4 planes[PLANES];
+out highp float gl_ClipDistance[PLANES];
+#endif
+#ifdef CLIPS
 uniform mat4 clipTo[CLIPS];
 out vec3 spots[CLIPS];
+#endif
 void tellSpots(vec4 place) {
+#ifdef PLANES
+  for (int i = 0; i < PLANES; i++) gl_ClipDistance[i] = dot(planes[i], place);
+#endif
+#ifdef CLIPS
   for (int i = 0; i < CLIPS; i++) spots[i] = (clipTo[i] * place).xyz;
+#endif
 }
 #define TELL_SPOT tellSpots(modelMatrix * vec4(position, 1.0));
 #else
@@ -57,7 +74,7 @@ void clip() {
 #define CLIP
 #endif
 `;
-const surfaceUniforms = /* glsl */ `
+const surfaceUniforms = /* glsl */ `${clipExtension}
 precision highp float;
 precision highp sampler2D;
 uniform mat4 modelViewMatrix;
@@ -151,7 +168,7 @@ void main() {
 }`;
 
 // An edge is drawn where one of its faces is turned to the viewer and the other isn't; those of sharp edges always are.
-export const edgeVertex = /* glsl */ `
+export const edgeVertex = /* glsl */ `${clipExtension}
 precision highp float;
 precision highp sampler2D;
 uniform mat4 modelViewMatrix;
@@ -212,7 +229,7 @@ void main() {
 }`;
 
 // Points are squares of one size, whatever their distance; what is pointed at is a little larger.
-export const pointVertex = /* glsl */ `
+export const pointVertex = /* glsl */ `${clipExtension}
 precision highp float;
 precision highp sampler2D;
 uniform mat4 modelViewMatrix;
@@ -244,7 +261,7 @@ ${clipFragment}
 void main() { CLIP colour = vec4(tint, 1.0); }`;
 
 // A cut through a solid, hatched in its material's own way.
-export const capVertex = /* glsl */ `
+export const capVertex = /* glsl */ `${clipExtension}
 precision highp float;
 precision highp sampler2D;
 uniform mat4 modelViewMatrix;

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { describe, expect, it } from 'vitest';
-import { HullBuilder3, convexHull3 } from './hull3.ts';
+import { HullBuilder3 } from './hull-builder3.ts';
+import { convexHull3 } from './hull3.ts';
 import { seededRandom } from './random.ts';
 
 /** How far points reach in a direction. */

@@ -1,5 +1,6 @@
 import { Growable } from '@gull-pane/core/geometry/growable';
-import { HullBuilder3, hullCorners } from '@gull-pane/core/geometry/hull3';
+import { HullBuilder3 } from '@gull-pane/core/geometry/hull-builder3';
+import { hullCorners } from '@gull-pane/core/geometry/hull3';
 import { SolidItems, coordinatesOf } from '@gull-pane/core/solid/solid-items';
 import type { SolidObject, SolidPart, SolidSink } from '@gull-pane/core/solid/solid-model';
 import type { ObjectWriter } from './object-writer.ts';

@@ -21,6 +21,7 @@ export default defineConfig({
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],
           testTimeout: 600_000, // on a busy machine forty imports take minutes
+          expect: { poll: { timeout: 30_000 } },
           hookTimeout: 600_000,
           isolate: false, // each file has a server of its own, so the server's modules may be shared
           maxWorkers: 2,
@@ -47,6 +48,7 @@ export default defineConfig({
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],
           testTimeout: 600_000,
+          expect: { poll: { timeout: 30_000 } },
           hookTimeout: 600_000,
           isolate: false,
           maxWorkers: 2,

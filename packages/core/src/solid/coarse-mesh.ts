@@ -77,15 +77,16 @@ function joined(pieces: readonly PieceRecipe[]): Joined {
   for (const { vertices, triangles } of pieces) {
     corners += triangles.length;
     count += vertices.length;
-    for (const vertex of vertices) if (vertex > most) most = vertex;
+    for (let i = 0; i < vertices.length; i++) if (vertices[i]! > most) most = vertices[i]!;
   }
   const numberOf = new Uint32Array(most + 1).fill(NONE);
   const vertices = new Uint32Array(count);
   const counts = new Uint32Array(count);
   const numbers = new Uint32Array(count);
   let [used, at] = [0, 0];
-  for (const piece of pieces)
-    for (const vertex of piece.vertices) {
+  for (const { vertices: own } of pieces)
+    for (let i = 0; i < own.length; i++) {
+      const vertex = own[i]!;
       let number = numberOf[vertex]!;
       if (number === NONE) {
         number = used++;
@@ -101,13 +102,15 @@ function joined(pieces: readonly PieceRecipe[]): Joined {
   const filled = firstNormal.slice();
   const triangles = new Uint32Array(corners);
   let [first, corner] = [0, 0];
-  for (const piece of pieces) {
-    for (let i = 0; i < piece.vertices.length; i++) {
+  for (const { vertices: own, normals: ownNormals, triangles: ownTriangles } of pieces) {
+    for (let i = 0; i < own.length; i++) {
       const to = 3 * filled[numbers[first + i]!]!++;
-      for (let axis = 0; axis < 3; axis++) normals[to + axis] = piece.normals[3 * i + axis]!;
+      normals[to] = ownNormals[3 * i]!;
+      normals[to + 1] = ownNormals[3 * i + 1]!;
+      normals[to + 2] = ownNormals[3 * i + 2]!;
     }
-    for (const vertex of piece.triangles) triangles[corner++] = numbers[first + vertex]!;
-    first += piece.vertices.length;
+    for (let i = 0; i < ownTriangles.length; i++) triangles[corner++] = numbers[first + ownTriangles[i]!]!;
+    first += own.length;
   }
   return { vertices: vertices.slice(0, used), triangles, firstNormal, normals };
 }
@@ -201,7 +204,9 @@ function shadedBy({ firstNormal, normals: own }: Joined, triangles: Uint32Array,
     if (number === NONE) {
       number = used++;
       from[number] = vertex;
-      for (let axis = 0; axis < 3; axis++) normals[3 * number + axis] = own[3 * nearest + axis]!;
+      normals[3 * number] = own[3 * nearest]!;
+      normals[3 * number + 1] = own[3 * nearest + 1]!;
+      normals[3 * number + 2] = own[3 * nearest + 2]!;
       numberOf[nearest] = number;
     }
     renumbered[corner] = number;

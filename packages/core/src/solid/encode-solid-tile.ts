@@ -96,13 +96,13 @@ function gathered(
     pointColours: new Uint8Array(4 * points),
     runs: new Uint32Array(RUN * order.length),
   };
-  const { normals, edgeNormals } = parts;
+  const { normals, edgeNormals, triangles } = parts;
   const stretches: Stretch[] = [];
   let [vertex, index, end, point] = [0, 0, 0, 0];
   for (const [place, piece] of pieces.entries()) {
     const { object, material } = order[place]!;
     const { triangles: corners, normals: own } = piece;
-    for (let i = 0; i < corners.length; i++) parts.triangles[index + i] = vertex + corners[i]!;
+    for (let i = 0; i < corners.length; i++) triangles[index + i] = vertex + corners[i]!;
     writeTurned(parts.positions, vertex, piece.positions, origin);
     for (let i = 0, at = 4 * vertex; i < own.length; i += 3, at += 4) writeNormal(normals, at, own, i);
     writeTurned(parts.edgePositions, end, piece.edgePositions, origin);

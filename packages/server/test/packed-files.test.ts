@@ -25,12 +25,12 @@ describe('packed files', () => {
   it('lets messages in while many are packed here', async () => {
     const files = new PackedFiles(mkdtempSync(join(tmpdir(), 'gull-pane-packed-')), 'here');
     const bytes = bytesOf(1_000_000);
-    let isHeard = false;
+    const heard: unknown[] = [];
     const { port1, port2 } = new MessageChannel();
-    port1.onmessage = () => (isHeard = true);
+    port1.onmessage = ({ data }) => heard.push(data);
     port2.postMessage('done');
-    for (let i = 0; i < 200 && !isHeard; i++) await files.add('same', bytes, 5);
+    for (let i = 0; i < 200 && heard.length === 0; i++) await files.add('same', bytes, 5);
     port1.close();
-    expect(isHeard).toBe(true);
+    expect(heard).toEqual(['done']);
   });
 });

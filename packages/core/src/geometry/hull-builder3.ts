@@ -10,7 +10,7 @@ export class HullBuilder3 {
   #corners = new Float64Array(0);
   /** A box that lies inside the hull, least and largest coordinates: most points are dropped by six comparisons. */
   #inner: readonly number[] | null = null;
-  /** What the faces are told about. */
+  /** The point that the faces are relative to. */
   #base = new Float64Array(3);
   /** The hull so far: normal and reach of each face, four numbers, about the base. */
   #faces = new Float64Array(0);

@@ -9,7 +9,7 @@ export default defineConfig({
   fullyParallel: true,
   timeout: 600_000, // an hour’s work isn’t lost because a machine is busy
   expect: { timeout: 60_000 },
-  retries: 0,
+  retries: 1, // a machine that stands still for seconds; said at the end of a run
   reporter: [['./scripts/progress-browser.mjs'], ['json', { outputFile: '.cache/reports/browser.json' }]],
   use: {
     viewport: { width: 1024, height: 700 },

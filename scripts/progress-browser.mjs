@@ -1,3 +1,5 @@
+import { tellFailure } from './failures.mjs';
+
 /** Prints one line for each browser test that has ended, and how far the run is. @public named in the runner's settings */
 export default class Progress {
   #all = 0;
@@ -13,15 +15,18 @@ export default class Progress {
 
   onTestEnd(test, result) {
     const { location, title } = test;
-    const isAsExpected = test.outcome() === 'expected' || test.outcome() === 'skipped';
-    const place = `[${String(++this.#ended).padStart(3)}/${this.#all}]`;
+    const isAsExpected = result.status === test.expectedStatus || result.status === 'skipped';
+    const isTriedAgain = !isAsExpected && result.retry < test.retries;
+    const place = `[${String(isTriedAgain ? this.#ended : ++this.#ended).padStart(3)}/${this.#all}]`;
     const file = location.file.split('/').at(-1);
     const seconds = (result.duration / 1000).toFixed(1);
     console.log(`  ${place} ${isAsExpected ? '' : 'FAILED '}${file}: ${title}, ${seconds} s`);
-    if (!isAsExpected) for (const { message, snippet } of result.errors) console.error(`${message}\n${snippet ?? ''}`);
+    if (isAsExpected) return;
+    tellFailure(`\n  ${file}: ${title}${isTriedAgain ? ' (is tried again)' : ''}`);
+    for (const { message, snippet } of result.errors) tellFailure(`${message}\n${snippet ?? ''}`);
   }
 
   onError(error) {
-    console.error(error.message ?? error.value);
+    tellFailure(error.message ?? error.value);
   }
 }

@@ -2,8 +2,9 @@
 // npm test -- --changed [commit]: what the changes since a commit (the last one if not told) can have broken.
 import { spawn, spawnSync } from 'node:child_process';
 import { once } from 'node:events';
-import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
+import { appendFileSync, existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
+import { keptFailures } from './failures.mjs';
 import { build, checkNode, findChromium, findPdfReader, giveUp, install, needPostgres, root } from './set-up.mjs';
 
 const SLOWEST_SHOWN = 5;
@@ -14,12 +15,13 @@ const onlyChanged = option === '--changed';
 
 checkNode();
 install();
-const env = { ...process.env, CHROMIUM_PATH: findChromium() };
 findPdfReader();
 const hasPostgres = needPostgres() !== null;
 const reports = join(root, '.cache', 'reports');
 rmSync(reports, { recursive: true, force: true });
 mkdirSync(reports, { recursive: true });
+const failuresFile = join(reports, 'failures.txt');
+const env = { ...process.env, CHROMIUM_PATH: findChromium(), GULL_PANE_FAILURES: failuresFile };
 
 const failedSteps = [];
 const beganMs = performance.now();
@@ -35,7 +37,9 @@ async function step(name, command, args, isQuiet = false) {
   const [code] = await once(child, 'close');
   if (isQuiet) console.log(`\n— ${name}\n${output.trim()}`);
   console.log(`  ${name}: ${code === 0 ? 'done' : 'FAILED'} after ${secondsSince(stepBeganMs)} s`);
-  if (code !== 0) failedSteps.push(name);
+  if (code === 0) return;
+  failedSteps.push(name);
+  if (isQuiet) appendFileSync(failuresFile, `\n  ${name}\n${output.trim().slice(-5000)}\n`);
 }
 
 const vitest = (project) => [
@@ -98,9 +102,11 @@ const count = (status) => tests.filter((test) => test.status === status).length;
 console.log(`\nThe slowest ${SLOWEST_SHOWN} tests:`);
 for (const { name, ms } of tests.sort((a, b) => b.ms - a.ms).slice(0, SLOWEST_SHOWN))
   console.log(`  ${(ms / 1000).toFixed(1).padStart(6)} s  ${name}`);
+const failures = keptFailures(failuresFile);
+if (failures) console.log(`\nWhat failed, also what passed when tried again:\n${failures}`);
 console.log(
   failedSteps.length > 0
-    ? `\nNot everything holds: ${failedSteps.join(', ')}; see above.`
+    ? `\nNot everything holds: ${failedSteps.join(', ')}; what failed is listed above.`
     : `\nEverything holds: lint, types, unit, API and browser tests, in ${secondsSince(beganMs)} s.`,
 );
 const failed = Math.max(count('failed'), failedSteps.length > 0 ? 1 : 0);

@@ -10,9 +10,10 @@ async function serve(): Promise<void> {
   const server = await startServer(config);
   let isStopping = false;
   const stop = (): void => {
+    const { drain } = server.services;
+    if (isStopping) drain.cutShort();
     if (isStopping) return;
     isStopping = true;
-    const { drain } = server.services;
     const stopped = drain.begin(config.drainSeconds).then(() => server.stop());
     stopped.then(
       () => process.exit(0),

@@ -103,7 +103,7 @@ describe('an import', () => {
   });
 
   it('tells progress as events until it is done', async () => {
-    const accepted = (await (await server.upload(largePlan(40_000))).json()) as ImportAcceptedDto;
+    const accepted = (await (await server.upload(largePlan(150_000))).json()) as ImportAcceptedDto;
     const response = await server.fetch(`/api/jobs/${accepted.jobId}/events`);
     expect(response.headers.get('content-type')).toBe('text/event-stream');
     const events = (await response.text())

@@ -131,10 +131,10 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('on PostgreSQ
     const { url } = await serve(database);
     await ask(
       database,
-      'select pg_terminate_backend(pid) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()',
+      'select pg_terminate_backend(pid, 60000) from pg_stat_activity where datname = current_database() and pid <> pg_backend_pid()',
     );
     await expect.poll(async () => (await fetch(`${url}api/drawings`)).status).toBe(200);
-    expect((await fetch(`${url}api/health`)).status).toBe(200);
+    await expect.poll(async () => (await fetch(`${url}api/health`)).status).toBe(200);
   });
 
   it('backups in one file are refused with what to do instead', async () => {

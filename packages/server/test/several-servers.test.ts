@@ -68,9 +68,9 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
     await expect.poll(ask, { timeout: 120_000, interval: 100 }).toBe(true);
     return job!;
   };
-  const largePlan = (): string => {
+  const largePlan = (segments = 120_000): string => {
     const parts: string[] = [];
-    writeLargeDrawing(120_000, 3, (text) => parts.push(text));
+    writeLargeDrawing(segments, 3, (text) => parts.push(text));
     return parts.join('');
   };
   const ask = async (statement: string): Promise<Record<string, unknown>[]> => {
@@ -112,7 +112,7 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
 
   it('progress of an import is heard from any server; it is cancelled from any, within a second', async () => {
     const [web] = [await serve('web'), await serve('worker')];
-    const { jobId, drawingId } = await upload(web, largePlan());
+    const { jobId, drawingId } = await upload(web, largePlan(600_000));
     await expect
       .poll(async () => (await json<JobDto>(web, `/api/jobs/${jobId}`)).progress.objects, { timeout: 60_000 })
       .toBeGreaterThan(0);

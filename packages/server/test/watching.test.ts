@@ -76,7 +76,7 @@ it('while it ends it says so, finishes what it has begun, and writes its log in 
     PORT: '0',
     GULL_PANE_DATA: data,
     GULL_PANE_LOG: 'info',
-    GULL_PANE_DRAIN_SECONDS: '2',
+    GULL_PANE_DRAIN_SECONDS: '600',
   };
   const child = spawn(process.execPath, [main], { env, stdio: ['ignore', 'pipe', 'inherit'] });
   try {
@@ -95,6 +95,7 @@ it('while it ends it says so, finishes what it has begun, and writes its log in 
     expect((await problemOf(await fetch(`${url}api/ready`))).detail).toContain('about to stop');
     // it still answers
     expect((await fetch(`${url}api/drawings?secret=1`)).status).toBe(200);
+    child.kill('SIGTERM'); // a second signal ends the wait
     expect(await ended).toEqual([0, null]);
     const lines = said.split('\n').filter((line) => line.startsWith('{'));
     const entries = lines.map((line) => JSON.parse(line) as { reqId?: string; msg?: string });

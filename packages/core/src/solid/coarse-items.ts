@@ -1,4 +1,4 @@
-import { coarsen, type Simplify } from './coarse-mesh.ts';
+import { coarsen, type LocksOf, type Simplify } from './coarse-mesh.ts';
 import { MeshComponents } from './mesh-components.ts';
 import type { NumbersAt, PieceRecipe } from './mesh-recipe.ts';
 import {
@@ -122,11 +122,10 @@ export class CoarseItems {
     return { recipes: known(ladders, piece.recipe.material ?? -1, make).form(positions, error), isOwn: false };
   }
 
-  /** Whether other pieces of a shape have a vertex, too. */
-  #lockedIn(shape: KnownShape, own: readonly PieceRecipe[]): (vertex: number) => boolean {
+  /** Vertices that other pieces of a shape have, too. */
+  #lockedIn(shape: KnownShape, own: readonly PieceRecipe[]): LocksOf {
     const uses = known(this.#uses, shape, () => new VertexUses(shape.pieces.map(({ recipe }) => recipe)));
-    const shared = uses.sharedWithOthers(own);
-    return (vertex) => shared.has(vertex);
+    return (vertices) => uses.sharedWithOthers(own, vertices);
   }
 
   /** The same one each time, so that a shape is known by it. */
@@ -182,7 +181,7 @@ class Ladder {
   constructor(
     private readonly own: readonly PieceRecipe[],
     private readonly positions: NumbersAt,
-    private readonly isLocked: ((vertex: number) => boolean) | null,
+    private readonly locksOf: LocksOf | null,
     private readonly simplify: Simplify,
   ) {
     const first = own[0]!.vertices[0] ?? own[0]!.edgeEnds[0] ?? 0;
@@ -205,7 +204,7 @@ class Ladder {
     let form = this.#forms.get(step);
     if (!form) {
       const own = this.#length / STEP ** step;
-      form = formOf(this.own, this.positions, own, this.isLocked, this.simplify);
+      form = formOf(this.own, this.positions, own, this.locksOf, this.simplify);
       this.#forms.set(step, form);
     }
     return form;
@@ -217,19 +216,19 @@ function formOf(
   own: readonly PieceRecipe[],
   positions: NumbersAt,
   error: number,
-  isLocked: ((vertex: number) => boolean) | null,
+  locksOf: LocksOf | null,
   simplify: Simplify,
 ): readonly PieceRecipe[] {
   const triangles = own.reduce((sum, recipe) => sum + recipe.triangles.length, 0);
   // of one triangle none could be left but itself
   if (triangles <= 3) return own;
-  if (own.length > 1) return [coarsen(own, positions, error, isLocked, simplify)];
+  if (own.length > 1) return [coarsen(own, positions, error, locksOf, simplify)];
   const components = new MeshComponents(own, positions);
   const [length, width] = [LEAST_LENGTH * error, LEAST_WIDTH * error];
   const area = KEPT_AREA * own.reduce((sum, recipe) => sum + components.areaOfLarger(recipe, length, width), 0);
   const large = own.map((recipe) => components.withoutSmaller(recipe, LEAST_SIZE * error));
   for (let [tried, allowed] = [0, error]; tried < MOST_STEPS; tried++, allowed /= STEP) {
-    const form = coarsen(large, positions, allowed, isLocked, simplify);
+    const form = coarsen(large, positions, allowed, locksOf, simplify);
     if (form.triangles.length > WORTHWHILE * triangles) return own;
     if (area === 0 || components.areaOfLarger(form, length, width) >= area)
       return form.triangles.length > 0 ? [form] : [];

@@ -17,6 +17,9 @@ export interface FineMesh {
 /** Makes a mesh of fewer triangles out of the vertices of another. @returns three of these vertices a triangle */
 export type Simplify = (mesh: FineMesh) => Uint32Array;
 
+/** Of vertices of a mesh, 1 for each that must stay. */
+export type LocksOf = (vertices: Uint32Array) => Uint8Array;
+
 const NONE = 0xffffffff;
 
 /**
@@ -25,17 +28,17 @@ const NONE = 0xffffffff;
  * the normals of both sides differ.
  * @param pieces of one mesh and one material
  * @param positions x, y, z of the mesh's vertices
- * @param isLocked vertices of the mesh that must stay, and between which no edge is made: others' pieces meet there
+ * @param locksOf says which vertices of the mesh must stay, and between which no edge is made: others' pieces meet there
  */
 export function coarsen(
   pieces: readonly PieceRecipe[],
   positions: NumbersAt,
   error: number,
-  isLocked: ((vertex: number) => boolean) | null,
+  locksOf: LocksOf | null,
   simplify: Simplify,
 ): PieceRecipe {
   const fine = joined(pieces);
-  const locks = isLocked && lockedAmong(fine.vertices, isLocked);
+  const locks = locksOf && locksOf(fine.vertices);
   const triangles = simplify({
     triangles: fine.triangles,
     positions: aboutFirst(fine.vertices, positions),
@@ -113,12 +116,6 @@ function joined(pieces: readonly PieceRecipe[]): Joined {
     first += own.length;
   }
   return { vertices: vertices.slice(0, used), triangles, firstNormal, normals };
-}
-
-function lockedAmong(vertices: Uint32Array, isLocked: (vertex: number) => boolean): Uint8Array {
-  const locks = new Uint8Array(vertices.length);
-  for (let i = 0; i < vertices.length; i++) locks[i] = isLocked(vertices[i]!) ? 1 : 0;
-  return locks;
 }
 
 function valuesAt(values: Uint32Array, places: Uint32Array): Uint32Array {

@@ -104,14 +104,9 @@ function gathered(
     const { triangles: corners, normals: own } = piece;
     for (let i = 0; i < corners.length; i++) triangles[index + i] = vertex + corners[i]!;
     writeTurned(parts.positions, vertex, piece.positions, origin);
-    for (let i = 0, at = 4 * vertex; i < own.length; i += 3, at += 4) writeNormal(normals, at, own, i);
+    writeNormals(normals, 4 * vertex, own);
     writeTurned(parts.edgePositions, end, piece.edgePositions, origin);
-    for (let edge = 0; edge < piece.edgePositions.length / 6; edge++) {
-      const at = 8 * (end + 2 * edge);
-      writeNormal(edgeNormals, at, piece.edgeNormals, 6 * edge);
-      writeNormal(edgeNormals, at + 4, piece.edgeNormals, 6 * edge + 3);
-      for (let k = at; k < at + 8; k++) edgeNormals[k + 8] = edgeNormals[k]!; // the same at the other end
-    }
+    writeEdgeNormals(edgeNormals, 8 * end, piece.edgeNormals);
     writeTurned(parts.pointPositions, point, piece.points, origin, parts.pointRests);
     writeColours(parts.pointColours, point, piece.points.length / 3, piece.pointColours, materials[material]);
     const from = index;
@@ -233,7 +228,9 @@ function writeTurned(
 ): void {
   for (let i = 0; i < from.length; i += 3) {
     const at = 3 * vertex + i;
-    const [x, y, z] = [from[i]! - origin.x, from[i + 2]! - origin.z, -(from[i + 1]! - origin.y)];
+    const x = from[i]! - origin.x;
+    const y = from[i + 2]! - origin.z;
+    const z = -(from[i + 1]! - origin.y);
     to[at] = x;
     to[at + 1] = y;
     to[at + 2] = z;
@@ -244,8 +241,25 @@ function writeTurned(
   }
 }
 
-function writeNormal(to: Int8Array, at: number, from: ArrayLike<number>, i: number): void {
-  to[at] = Math.round(TILE_NORMAL * from[i]!);
-  to[at + 1] = Math.round(TILE_NORMAL * from[i + 2]!);
-  to[at + 2] = -Math.round(TILE_NORMAL * from[i + 1]!);
+function writeNormals(to: Int8Array, first: number, from: Float32Array): void {
+  for (let i = 0, at = first; i < from.length; i += 3, at += 4) {
+    to[at] = Math.round(TILE_NORMAL * from[i]!);
+    to[at + 1] = Math.round(TILE_NORMAL * from[i + 2]!);
+    to[at + 2] = -Math.round(TILE_NORMAL * from[i + 1]!);
+  }
+}
+
+/** The normals of both faces, the same at each end. */
+function writeEdgeNormals(to: Int8Array, first: number, from: Float32Array): void {
+  for (let i = 0, at = first; i < from.length; i += 6, at += 16)
+    for (let face = 0; face < 2; face++) {
+      const x = Math.round(TILE_NORMAL * from[i + 3 * face]!);
+      const y = Math.round(TILE_NORMAL * from[i + 3 * face + 2]!);
+      const z = -Math.round(TILE_NORMAL * from[i + 3 * face + 1]!);
+      const one = at + 4 * face;
+      const other = one + 8;
+      to[one] = to[other] = x;
+      to[one + 1] = to[other + 1] = y;
+      to[one + 2] = to[other + 2] = z;
+    }
 }

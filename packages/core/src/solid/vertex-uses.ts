@@ -19,15 +19,17 @@ export class VertexUses {
     this.#forget(pieces);
   }
 
-  /** Those vertices of some pieces that other pieces have, too. */
-  sharedWithOthers(some: readonly PieceRecipe[]): ReadonlySet<number> {
+  /**
+   * @param vertices of some pieces
+   * @returns 1 for each of these vertices that other pieces have, too
+   */
+  sharedWithOthers(some: readonly PieceRecipe[], vertices: Uint32Array): Uint8Array {
     this.#count(some);
-    const shared = new Set<number>();
-    for (const { vertices } of some)
-      for (let i = 0; i < vertices.length; i++) {
-        const vertex = vertices[i]!;
-        if (this.#inAll[vertex]! > this.#inSome[vertex]!) shared.add(vertex);
-      }
+    const shared = new Uint8Array(vertices.length);
+    for (let i = 0; i < vertices.length; i++) {
+      const vertex = vertices[i]!;
+      if (this.#inAll[vertex]! > this.#inSome[vertex]!) shared[i] = 1;
+    }
     this.#forget(some);
     return shared;
   }

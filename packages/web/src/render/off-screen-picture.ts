@@ -18,6 +18,7 @@ export class OffScreenPicture {
   readonly #paper = document.createElement('canvas');
   readonly #picture: Picture;
   #clockMs = 0;
+  #isBlank = true;
 
   /**
    * @param id names the picture, after the pane whose looks it has
@@ -37,6 +38,11 @@ export class OffScreenPicture {
     return this.#picture.pendingTiles;
   }
 
+  /** Whether the last pass drew nothing. */
+  get isBlank(): boolean {
+    return this.#isBlank;
+  }
+
   /**
    * Draws what has arrived of a view, as one pass.
    * @param mostWeight what may be drawn, in segments of a plan
@@ -44,7 +50,8 @@ export class OffScreenPicture {
    */
   drawNow(view: PaneView, mostWeight?: number): HTMLCanvasElement {
     this.#sizeTo(view);
-    this.#picture.drawOnePass(view, mostWeight);
+    const { segments, triangles, texts } = this.#picture.drawOnePass(view, mostWeight);
+    this.#isBlank = segments + triangles + texts === 0;
     return this.#merged();
   }
 

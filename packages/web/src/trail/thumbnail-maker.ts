@@ -3,6 +3,7 @@ import { OffScreenPicture } from '../render/off-screen-picture';
 import type { Scene } from '../render/scene/scene';
 import type { PaneView } from '../render/picture/pane-view';
 import type { Pictured, SmallPictures } from '../store/small-pictures';
+import { Patience } from './patience';
 
 /** Size of a thumbnail's picture; it is shown smaller and, when it is looked at, so large. CSS px. */
 export const THUMBNAIL = { widthPx: 240, heightPx: 150 } as const;
@@ -10,8 +11,8 @@ export const THUMBNAIL = { widthPx: 240, heightPx: 150 } as const;
 const MOST_WEIGHT = 24_000;
 /** From one thumbnail to the next, ms: a hand that begins to move finds the machine free. */
 const PAUSE_MS = 60;
-/** So long tiles are waited for, ms. */
-const PATIENCE_MS = 1500;
+/** So long tiles are waited for, and so long while there are none at all, ms. */
+const [PATIENCE_MS, BLANK_PATIENCE_MS] = [1500, 15_000] as const;
 
 /** What a thumbnail is wanted of. */
 export interface Wanted extends Pictured {
@@ -36,7 +37,7 @@ export class ThumbnailMaker {
   readonly #picture: OffScreenPicture;
   #wanted: readonly Wanted[] = [];
   #timer: number | undefined;
-  #waitingSinceMs: number | null = null;
+  readonly #patience = new Patience();
   readonly #stop: () => void;
 
   constructor(
@@ -79,7 +80,7 @@ export class ThumbnailMaker {
     const next = this.#next();
     if (!next) return;
     // what the pane shows just now is there before its edges are smooth
-    const sheet = this.source.own?.(next) ?? (this.source.isCalm() ? this.#drawn(next) : null);
+    const sheet = this.source.own?.(next) ?? (this.source.isCalm() ? this.#drawn(next) : this.#interrupted());
     if (!sheet) {
       this.#later();
       return;
@@ -102,10 +103,16 @@ export class ThumbnailMaker {
     const { look, kinds, hiddenLayers, clips } = shown ?? now;
     const view = { ...now, look, kinds, hiddenLayers, clips, camera: small, viewport: THUMBNAIL };
     const sheet = this.#picture.drawNow(view, MOST_WEIGHT);
-    this.#waitingSinceMs ??= performance.now();
-    if (this.#picture.pendingTiles > 0 && performance.now() - this.#waitingSinceMs < PATIENCE_MS) return null;
-    this.#waitingSinceMs = null;
+    const longMs = this.#picture.isBlank ? BLANK_PATIENCE_MS : PATIENCE_MS;
+    if (this.#picture.pendingTiles > 0 && !this.#patience.hasWaited(camera, longMs, performance.now())) return null;
+    this.#patience.begin();
     this.#picture.rest();
     return sheet;
+  }
+
+  /** A hand moves: what it wants to see comes first. */
+  #interrupted(): null {
+    this.#patience.begin();
+    return null;
   }
 }

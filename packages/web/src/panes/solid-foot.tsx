@@ -17,6 +17,7 @@ import { solidLooks } from '@gull-pane/core/solid/solid-looks';
 import { lengthText } from '../basics/figures';
 import { usePreferences } from '../store/preferences-store';
 import { lookNames } from '../words/look-names';
+import { letterPlaces } from './axis-letters';
 
 /** The parts of a foot that only solids have: direction, lock, projection, look, grid. */
 export function SolidFoot({ target }: { readonly target: ActionTarget }): ReactElement {
@@ -82,17 +83,14 @@ function AxisLetters({ target }: { readonly target: Parts<'pane'> }): ReactEleme
   const { right, up, back } = cameraAxes(camera);
   return (
     <svg className="axis-letters" width={48} height={28} viewBox="-24 -14 48 28" role="img" aria-label="Axes">
-      {(['x', 'y', 'z'] as const).map((axis) => {
-        const [x, y] = [right[axis], -up[axis]];
-        return (
-          <g key={axis} className={back[axis] < -0.01 ? 'axis-away' : undefined}>
-            <line x2={9 * x} y2={7 * y} />
-            <text x={16 * x} y={9 * y + 3.5}>
-              {axis.toUpperCase()}
-            </text>
-          </g>
-        );
-      })}
+      {letterPlaces(right, up).map(({ axis, x, y }) => (
+        <g key={axis} className={back[axis] < -0.01 ? 'axis-away' : undefined}>
+          <line x2={9 * right[axis]} y2={-7 * up[axis]} />
+          <text x={x} y={y + 3.5}>
+            {axis.toUpperCase()}
+          </text>
+        </g>
+      ))}
     </svg>
   );
 }

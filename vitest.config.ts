@@ -21,7 +21,7 @@ export default defineConfig({
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],
           testTimeout: 600_000, // on a busy machine forty imports take minutes
-          expect: { poll: { timeout: 30_000 } },
+          expect: { poll: { timeout: 120_000 } },
           hookTimeout: 600_000,
           retry: 1, // real processes on a machine that may stand still for seconds; said at the end of a run
           isolate: false, // each file has a server of its own, so the server's modules may be shared
@@ -49,7 +49,7 @@ export default defineConfig({
           environment: 'node',
           setupFiles: ['./vitest.seed.ts'],
           testTimeout: 600_000,
-          expect: { poll: { timeout: 30_000 } },
+          expect: { poll: { timeout: 120_000 } },
           hookTimeout: 600_000,
           retry: 1, // real processes on a machine that may stand still for seconds; said at the end of a run
           isolate: false,

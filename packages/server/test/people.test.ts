@@ -111,7 +111,7 @@ describe('people who sign in', () => {
     const { drawingId, jobId } = (await sent.json()) as { drawingId: string; jobId: string };
     const state = async (): Promise<string> =>
       ((await (await server.fetch(`/api/jobs/${jobId}`, { headers: manage })).json()) as { state: string }).state;
-    await expect.poll(state, { timeout: 60_000 }).toBe('done');
+    await expect.poll(state, { timeout: 400_000 }).toBe('done');
     const rike = await signIn({ sub: 'rike', name: 'Rike Holm', roles: ['look'] });
     const ole = await signIn({ sub: 'ole', name: 'Ole Brandt', roles: ['look'] });
     const put = await server.fetch(`/api/drawings/${drawingId}/seen?person=Ole%20Brandt`, {

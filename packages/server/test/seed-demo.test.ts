@@ -26,7 +26,7 @@ it('a new server has two models, sheets, and a plan with the issue before it to 
     expect(plan).toMatchObject({ name: SITE_PLAN_NAME, status: 'ready', revision: 2 });
     const revisions = (): Promise<RevisionDto[]> => server.json(`/api/drawings/${plan!.id}/revisions`);
     await expect
-      .poll(async () => (await revisions()).map(({ name }) => name), { timeout: 120_000, interval: 200 })
+      .poll(async () => (await revisions()).map(({ name }) => name), { timeout: 400_000, interval: 200 })
       .toEqual(['Issue B', 'Issue A']);
     const [issueB, issueA] = await revisions();
     expect([issueB!.isCurrent, issueA!.isCurrent]).toEqual([true, false]);

@@ -17,6 +17,9 @@ import { smallPlan } from './running-server.ts';
 import { S3StandIn } from './stand-ins/s3-stand-in.ts';
 import { TestDatabase } from './test-database.ts';
 
+/** Imports of large files give way to everything else: beside other tests they may stand still for a minute. */
+const LONGEST_MS = 400_000;
+
 describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several servers', () => {
   const ends: (() => Promise<unknown>)[] = [];
   let database: TestDatabase;
@@ -65,7 +68,7 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
       job = await json<JobDto>(server, `/api/jobs/${jobId}`);
       return hasEnded(job.state);
     };
-    await expect.poll(ask, { timeout: 120_000, interval: 100 }).toBe(true);
+    await expect.poll(ask, { timeout: LONGEST_MS, interval: 100 }).toBe(true);
     return job!;
   };
   const largePlan = (segments = 120_000): string => {
@@ -112,9 +115,9 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
 
   it('progress of an import is heard from any server; it is cancelled from any, within a second', async () => {
     const [web] = [await serve('web'), await serve('worker')];
-    const { jobId, drawingId } = await upload(web, largePlan(600_000));
+    const { jobId, drawingId } = await upload(web, largePlan(300_000));
     await expect
-      .poll(async () => (await json<JobDto>(web, `/api/jobs/${jobId}`)).progress.objects, { timeout: 60_000 })
+      .poll(async () => (await json<JobDto>(web, `/api/jobs/${jobId}`)).progress.objects, { timeout: LONGEST_MS })
       .toBeGreaterThan(0);
     const cancelled = await json<JobDto>(web, `/api/jobs/${jobId}/cancel`, { method: 'POST' });
     expect(cancelled.state).toBe('cancelled');
@@ -216,9 +219,9 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
     );
     // one for each change; the import's own may come late, with a name that the drawing has by then
     await expect
-      .poll(() => Math.min(...heard.map(({ length }) => length)), { timeout: 30_000 })
+      .poll(() => Math.min(...heard.map(({ length }) => length)), { timeout: LONGEST_MS })
       .toBeGreaterThanOrEqual(40);
-    await expect.poll(() => heard[0], { timeout: 30_000 }).toEqual(heard[1]);
+    await expect.poll(() => heard[0], { timeout: LONGEST_MS }).toEqual(heard[1]);
   });
 
   it('a dump of the database and a copy of the files made after it fit together, whatever changes meanwhile', async () => {
@@ -320,6 +323,6 @@ describe.skipIf(process.env.GULL_PANE_TEST_POSTGRES === undefined)('several serv
     const { jobId } = (await sent.json()) as ImportAcceptedDto;
     const state = async (): Promise<string> =>
       ((await (await fetch(`${one.url}api/jobs/${jobId}`, { headers: { cookie } })).json()) as JobDto).state;
-    await expect.poll(state, { timeout: 60_000 }).toBe('done');
+    await expect.poll(state, { timeout: LONGEST_MS }).toBe('done');
   });
 });

@@ -56,7 +56,7 @@ describe('coarse forms', () => {
     const own = trianglesIn(items.tilePieces(everyItem(items)));
     let before = own;
     for (const error of [10, 40, 160]) {
-      const pieces = new CoarseItems(items, simplify).of(everyItem(items), error, true);
+      const { pieces } = new CoarseItems(items, simplify).of(everyItem(items), error, true);
       expect(trianglesIn(pieces)).toBeLessThan(before / 1.5);
       before = trianglesIn(pieces);
       for (const corners of cornersOf(pieces)) {
@@ -74,7 +74,7 @@ describe('coarse forms', () => {
     items.add({ object: 0, material: 0, ...torus(RING, THICKNESS, 96, 48) });
     items.add({ object: 1, material: 0, ...cube(4000, [9000, 0, 0]) });
     items.add({ object: 2, material: 0, ...tube(800, 6000, 64) });
-    const pieces = new CoarseItems(items, simplify).of(everyItem(items), 60, true);
+    const { pieces } = new CoarseItems(items, simplify).of(everyItem(items), 60, true);
     const [ring, box, pipe] = [0, 1, 2].map((object) => {
       const { edgeEnds, edgeNormals } = formOf(pieces.find((piece) => piece.object === object)!).recipe;
       const sharp = Array.from({ length: edgeEnds.length / 2 }, (_, edge) =>
@@ -95,10 +95,30 @@ describe('coarse forms', () => {
     items.add({ object: 0, material: 0, ...cube(150, [0, 0, 0]) });
     items.add({ object: 1, material: 0, ...tube(20, 5000, 16) });
     items.add({ object: 2, material: 0, ...tube(5, 5000, 16) });
-    const pieces = new CoarseItems(items, simplify).of(everyItem(items), 100, false);
+    const { pieces } = new CoarseItems(items, simplify).of(everyItem(items), 100, false);
     expect(pieces.map(({ object }) => object)).toEqual([1]);
     const zs = cornersOf(pieces).flatMap((corners) => corners.map(([, , z]) => z!));
     expect(Math.max(...zs) - Math.min(...zs)).toBe(5000);
+  });
+
+  it('aren’t put together where what can only be left out is too heavy by itself', () => {
+    const items = new SolidItems();
+    const corner = (object: number): Float64Array =>
+      Float64Array.of(0, 0, 0, 100, 0, 0, 0, 100, 0).map((value, i) => value + (i % 3 === 0 ? 200 * object : 0));
+    for (let object = 0; object < 50; object++)
+      items.add({ object, material: 0, positions: corner(object), triangles: Uint32Array.of(0, 1, 2) });
+    items.add({ object: 50, material: 0, ...torus(RING, THICKNESS, 32, 16) });
+    const coarse = new CoarseItems(items, simplify);
+    const [least, all] = [50, everyItem(items)];
+    calls = 0;
+    expect(coarse.of(all, 10, false, least - 1)).toEqual({ pieces: [], weight: least });
+    expect(calls).toBe(0);
+    const { pieces, weight } = coarse.of(all, 10, false, 100_000);
+    expect(pieces).toHaveLength(51);
+    expect(weight).toBeGreaterThan(least + 100);
+    // their edges are seen from nearer by
+    expect(coarse.of(all, 1, false, 4 * least - 1)).toEqual({ pieces: [], weight: 4 * least });
+    expect(coarse.of(all, 51, false, 0).pieces).toHaveLength(1);
   });
 
   it('are made once a shape that stands at many places, turned and sized as it stands there', () => {
@@ -117,7 +137,7 @@ describe('coarse forms', () => {
       items.add({ object: place, material: 0, positions: own, triangles, shape: { key, turn } });
     }
     calls = 0;
-    const pieces = new CoarseItems(items, simplify).of(everyItem(items), 50, false);
+    const { pieces } = new CoarseItems(items, simplify).of(everyItem(items), 50, false);
     expect(calls).toBe(1);
     expect(pieces).toHaveLength(places);
     const [first, second] = pieces.map((piece, place) =>
@@ -135,12 +155,12 @@ describe('coarse forms', () => {
     const half = items.length >> 1;
     const coarse = new CoarseItems(items, simplify);
     const pieces = [
-      ...coarse.of(everyItem(items).slice(0, half), 40, true),
-      ...coarse.of(everyItem(items).slice(half), 40, true),
+      ...coarse.of(everyItem(items).slice(0, half), 40, true).pieces,
+      ...coarse.of(everyItem(items).slice(half), 40, true).pieces,
     ];
     expect(openSides(pieces)).toBe(0);
     // made of these, a form of all of it has no seams to keep
-    const whole = coarse.of(everyItem(items), 80, true);
+    const { pieces: whole } = coarse.of(everyItem(items), 80, true);
     expect(whole).toHaveLength(1);
     expect(openSides(whole)).toBe(0);
     expect(trianglesIn(whole)).toBeLessThan(trianglesIn(pieces) / 2);

@@ -9,8 +9,8 @@ interface NumbersOf<T extends Numbers> {
 /** Whose memory a column lies in: of this thread alone, or of all threads that are given a view of it. */
 export type Memory = 'own' | 'shared';
 
-/** Small, since there may be one for each of many objects. */
-const FIRST_LENGTH = 32;
+/** Small, since there may be one for each of many objects; so few doubles don't need memory of their own beside the object. */
+const FIRST_LENGTH = 8;
 /** So few numbers are sooner copied than handed over. */
 const FEW = 64;
 /** Addresses that are kept free for a shared column: as long as it fits, it grows where it is. */

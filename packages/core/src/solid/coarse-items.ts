@@ -26,6 +26,12 @@ const STEP = 2;
 /** Finer than by so many steps no form is made. */
 const MOST_STEPS = 16;
 
+/** What stands for some items, and what drawing it costs; without pieces if it is too heavy. */
+export interface CoarseForms {
+  readonly pieces: readonly TilePiece[];
+  readonly weight: number;
+}
+
 /** What many things look like from afar: the coarser forms of their shapes, made once a shape where it stands several times. */
 export class CoarseItems {
   readonly #ladders = new Map<KnownShape, Map<number, Ladder>>();
@@ -33,30 +39,53 @@ export class CoarseItems {
   readonly #made = new Map<NumbersAt, Map<number, MadeForms[]>>();
   readonly #edgeless = new WeakMap<PieceRecipe, PieceRecipe>();
   readonly #uses = new WeakMap<KnownShape, VertexUses>();
+  /** Of each item: longest side of its box, drawing units … */
+  readonly #sizes: Float64Array;
+  /** … and what it weighs in every form, with its edges and without; 0 where it can be made coarser. */
+  readonly #leastWeights: Uint32Array;
+  readonly #edgelessWeights: Uint32Array;
 
+  /** @param items all that there will be */
   constructor(
     private readonly items: SolidItems,
     private readonly simplify: Simplify,
-  ) {}
+  ) {
+    const count = items.length;
+    this.#sizes = new Float64Array(count);
+    [this.#leastWeights, this.#edgelessWeights] = [new Uint32Array(count), new Uint32Array(count)];
+    for (let item = 0; item < count; item++) {
+      this.#sizes[item] = items.sizeOf(item);
+      const source = items.source(item);
+      const recipe = 'points' in source ? null : source.piece.recipe;
+      if (recipe && (recipe.triangles.length > 3 || !isInOnePiece(source as PlacedShape))) continue;
+      this.#leastWeights[item] = items.weight.at(item);
+      this.#edgelessWeights[item] = recipe && recipe.triangles.length > 0 ? 1 : items.weight.at(item);
+    }
+  }
 
   /**
    * @param chosen numbers of items; if some of them were chosen and kept before, then all that were chosen together
    * @param error how far surfaces may be from where they are, drawing units; never less than for any of them that were kept
    * @param keeps whether coarser forms of the same items are to be made of these; if not, parts in several pieces of which
    * nothing was kept stay as they are
-   * @param mostWeight soon after they weigh more than this the search ends: what is found is too heavy to be of use
+   * @param mostWeight as soon as it is known that they weigh more than this the search ends: what is found is too heavy to be of use
    */
-  of(chosen: Uint32Array, error: number, keeps: boolean, mostWeight = Infinity): TilePiece[] {
+  of(chosen: Uint32Array, error: number, keeps: boolean, mostWeight = Infinity): CoarseForms {
+    const least = this.#leastWeight(chosen, error);
+    if (least > mostWeight) return { pieces: [], weight: least };
     const pieces: TilePiece[] = [];
-    let [weight, weighed] = [0, 0];
+    let weight = 0;
+    const take = (piece: TilePiece): void => {
+      pieces.push(piece);
+      weight += weightOfPiece(piece);
+    };
     for (const group of this.#groups(chosen, error)) {
-      for (; weighed < pieces.length; weighed++) weight += weightOfPiece(pieces[weighed]!);
       if (weight > mostWeight) break;
       const size = this.#sizeOf(group);
       if (size < LEAST_SIZE * error) continue;
       const first = this.items.source(group[0]!);
       if ('points' in first) {
-        pieces.push(this.items.tilePiece(group[0]!));
+        take(this.items.tilePiece(group[0]!));
         continue;
       }
       const { recipes, isOwn } = this.#formsOf(group, first, error, keeps);
@@ -64,10 +93,23 @@ export class CoarseItems {
         const recipe = size < LEAST_EDGED * error ? this.#withoutEdges(form) : form;
         const [object, material] = [this.items.object.at(group[0]!), this.items.material.at(group[0]!)];
         const placed = placedForm(first, recipe);
-        pieces.push({ object, material, form: isOwn ? { ...placed, shared: null } : placed });
+        take({ object, material, form: isOwn ? { ...placed, shared: null } : placed });
       }
     }
-    return pieces;
+    return { pieces, weight };
+  }
+
+  /** What those weigh that can't be made coarser, only left out: single triangles, lines and points. */
+  #leastWeight(chosen: Uint32Array, error: number): number {
+    const [leftOut, edgeless] = [LEAST_SIZE * error, LEAST_EDGED * error];
+    let weight = 0;
+    for (let i = 0; i < chosen.length; i++) {
+      const item = chosen[i]!;
+      const size = this.#sizes[item]!;
+      if (size < leftOut) continue;
+      weight += size < edgeless ? this.#edgelessWeights[item]! : this.#leastWeights[item]!;
+    }
+    return weight;
   }
 
   /** Items by the part that they are pieces of and their material; those that are too small by themselves are left out. */
@@ -77,8 +119,8 @@ export class CoarseItems {
     const alone: number[][] = [];
     for (const item of chosen) {
       const source = this.items.source(item);
-      if ('points' in source || source.piece.shape.pieces.length === 1) {
-        if (this.items.sizeOf(item) >= LEAST_SIZE * error) alone.push([item]);
+      if ('points' in source || isInOnePiece(source)) {
+        if (this.#sizes[item]! >= LEAST_SIZE * error) alone.push([item]);
         continue;
       }
       const ofPart = known(groups, source.positions, () => new Map<number, number[]>());
@@ -88,7 +130,7 @@ export class CoarseItems {
   }
 
   #sizeOf(group: readonly number[]): number {
-    if (group.length === 1) return this.items.sizeOf(group[0]!);
+    if (group.length === 1) return this.#sizes[group[0]!]!;
     let most = 0;
     for (let axis = 0; axis < 3; axis++) {
       let [low, high] = [Infinity, -Infinity];
@@ -134,6 +176,8 @@ export class CoarseItems {
     return known(this.#edgeless, recipe, () => ({ ...recipe, ...NO_EDGES }));
   }
 }
+
+const isInOnePiece = ({ piece }: PlacedShape): boolean => piece.shape.pieces.length === 1;
 
 /** What stands for some items, and whether it was made for this place alone. */
 interface FormsOfGroup {

@@ -1,3 +1,4 @@
+import { Scratch } from '../geometry/scratch.ts';
 import { CREASE_RAD } from './feature-edges.ts';
 import type { WeldedMesh } from './welded-mesh.ts';
 
@@ -9,6 +10,17 @@ export interface ShadedMesh {
   readonly normals: Float32Array;
   readonly triangles: Uint32Array;
 }
+
+const scratch = {
+  first: new Scratch(Uint32Array),
+  corners: new Scratch(Uint32Array),
+  filled: new Scratch(Uint32Array),
+  angles: new Scratch(Float32Array),
+  source: new Scratch(Uint32Array),
+  smooth: new Scratch(Float32Array),
+  keys: new Scratch(Int32Array),
+  faces: new Scratch(Float64Array),
+};
 
 /** Normals are told apart by so many steps from −1 to 1, as they are written into tiles. */
 const STEPS = 127;
@@ -25,17 +37,18 @@ const COARSE_STEPS = 16;
 export function shade(mesh: WeldedMesh, creaseRad = CREASE_RAD): ShadedMesh {
   const { positions, triangles, normals } = mesh;
   const vertexCount = positions.length / 3;
-  const first = new Uint32Array(vertexCount + 1);
-  for (const vertex of triangles) first[vertex + 1]!++;
+  const first = scratch.first.take(vertexCount + 1).fill(0, 0, vertexCount + 1);
+  for (let corner = 0; corner < triangles.length; corner++) first[triangles[corner]! + 1]!++;
   for (let vertex = 0; vertex < vertexCount; vertex++) first[vertex + 1]! += first[vertex]!;
-  const corners = new Uint32Array(triangles.length);
-  const filled = first.slice(0, vertexCount);
+  const corners = scratch.corners.take(triangles.length);
+  const filled = scratch.filled.take(vertexCount);
+  for (let vertex = 0; vertex < vertexCount; vertex++) filled[vertex] = first[vertex]!;
   for (let corner = 0; corner < triangles.length; corner++) corners[filled[triangles[corner]!]!++] = corner;
   const angles = cornerAngles(positions, triangles);
   const crease = Math.cos(creaseRad);
-  const source = new Uint32Array(triangles.length);
-  const smooth = new Float32Array(3 * triangles.length);
-  const keys = new Int32Array(triangles.length);
+  const source = scratch.source.take(triangles.length);
+  const smooth = scratch.smooth.take(3 * triangles.length);
+  const keys = scratch.keys.take(triangles.length);
   const out = new Uint32Array(triangles.length);
   const around = new FacesAround(normals, angles);
   let made = 0;
@@ -83,7 +96,7 @@ export function shade(mesh: WeldedMesh, creaseRad = CREASE_RAD): ShadedMesh {
 /** The faces at a vertex. */
 class FacesAround {
   /** The normal of each face and the angle of its corner: x, y, z, radians. */
-  faces = new Float64Array(4 * MANY_CORNERS);
+  faces = scratch.faces.take(4 * MANY_CORNERS);
   count = 0;
 
   constructor(
@@ -130,7 +143,7 @@ const stepOf = (value: number): number => Math.round(value * STEPS) + STEPS;
 
 /** The angle of each corner of each triangle. */
 function cornerAngles(positions: Float64Array, triangles: Uint32Array): Float32Array {
-  const angles = new Float32Array(triangles.length);
+  const angles = scratch.angles.take(triangles.length);
   for (let t = 0; t < triangles.length; t += 3) {
     for (let k = 0; k < 3; k++) {
       const a = 3 * triangles[t + k]!;

@@ -3,7 +3,8 @@ import { packGlb } from '../pyramid/glb.ts';
 import { Instances } from './instances.ts';
 import { TILE_NORMAL } from './packed-shape.ts';
 import { reachOf, type ShapePacks } from './shape-packs.ts';
-import { pieceFrom, type SolidPiece, type TilePiece } from './solid-items.ts';
+import type { NumbersAt } from './mesh-recipe.ts';
+import { turned, type PlacedPoints, type TilePiece } from './solid-items.ts';
 import type { Material } from './solid-model.ts';
 import { RUN, viewNames, type DecodedSolidTile, type TileExtras, type ViewName } from './solid-tile.ts';
 import { ComponentType, Mode, TileDocument, type ViewRules } from './tile-document.ts';
@@ -80,15 +81,18 @@ function gathered(
   materials: readonly Material[],
 ): { readonly parts: DecodedSolidTile; readonly stretches: readonly Stretch[] } {
   const order = [...content].sort((a, b) => a.material - b.material);
-  const pieces = order.map(({ form }) => pieceFrom(form));
-  const total = (count: (piece: SolidPiece) => number): number => pieces.reduce((sum, piece) => sum + count(piece), 0);
-  const vertices = total(({ positions }) => positions.length / 3);
-  const ends = total(({ edgePositions }) => edgePositions.length / 3);
-  const points = total((piece) => piece.points.length / 3);
+  let [vertices, ends, points, corners] = [0, 0, 0, 0];
+  for (const { form } of order)
+    if ('points' in form) points += form.points.length;
+    else {
+      vertices += form.recipe.vertices.length;
+      ends += form.recipe.edgeEnds.length;
+      corners += form.recipe.triangles.length;
+    }
   const parts = {
     positions: new Float32Array(3 * vertices),
     normals: new Int8Array(4 * vertices),
-    triangles: new Uint32Array(total((piece) => piece.triangles.length)),
+    triangles: new Uint32Array(corners),
     edgePositions: new Float32Array(3 * ends),
     edgeNormals: new Int8Array(8 * ends),
     pointPositions: new Float32Array(3 * points),
@@ -96,24 +100,24 @@ function gathered(
     pointColours: new Uint8Array(4 * points),
     runs: new Uint32Array(RUN * order.length),
   };
-  const { normals, edgeNormals, triangles } = parts;
   const stretches: Stretch[] = [];
   let [vertex, index, end, point] = [0, 0, 0, 0];
-  for (const [place, piece] of pieces.entries()) {
-    const { object, material } = order[place]!;
-    const { triangles: corners, normals: own } = piece;
-    for (let i = 0; i < corners.length; i++) triangles[index + i] = vertex + corners[i]!;
-    writeTurned(parts.positions, vertex, piece.positions, origin);
-    writeNormals(normals, 4 * vertex, own);
-    writeTurned(parts.edgePositions, end, piece.edgePositions, origin);
-    writeEdgeNormals(edgeNormals, 8 * end, piece.edgeNormals);
-    writeTurned(parts.pointPositions, point, piece.points, origin, parts.pointRests);
-    writeColours(parts.pointColours, point, piece.points.length / 3, piece.pointColours, materials[material]);
+  for (const [place, { object, material, form }] of order.entries()) {
     const from = index;
-    point += piece.points.length / 3;
-    vertex += piece.positions.length / 3;
-    index += piece.triangles.length;
-    end += piece.edgePositions.length / 3;
+    if ('points' in form) {
+      writePoints(parts, point, form, origin, materials[material]);
+      point += form.points.length;
+    } else {
+      const { recipe, positions, turn } = form;
+      for (let i = 0; i < recipe.triangles.length; i++) parts.triangles[index + i] = vertex + recipe.triangles[i]!;
+      writePlaces(parts.positions, 3 * vertex, positions, recipe.vertices, origin);
+      writePlaces(parts.edgePositions, 3 * end, positions, recipe.edgeEnds, origin);
+      writeNormals(parts.normals, 4 * vertex, turn ? turned(recipe.normals, turn) : recipe.normals);
+      writeEdgeNormals(parts.edgeNormals, 8 * end, turn ? turned(recipe.edgeNormals, turn) : recipe.edgeNormals);
+      vertex += recipe.vertices.length;
+      index += recipe.triangles.length;
+      end += recipe.edgeEnds.length;
+    }
     parts.runs.set([object, material, vertex, index, end, point], RUN * place);
     const last = stretches.at(-1);
     if (last?.material === material) last.to = index;
@@ -195,49 +199,54 @@ function addOwnMesh(
   if (primitives.length > 0) document.node(document.mesh(primitives));
 }
 
-function writeColours(
-  to: Uint8Array,
-  first: number,
-  count: number,
-  own: Uint8Array | null,
-  material: Material | undefined,
-): void {
-  const { r, g, b } = material?.colour ?? { r: 128, g: 128, b: 128 };
-  for (let i = 0; i < count; i++) {
-    const at = 4 * (first + i);
-    to[at] = own ? own[3 * i]! : r;
-    to[at + 1] = own ? own[3 * i + 1]! : g;
-    to[at + 2] = own ? own[3 * i + 2]! : b;
-    to[at + 3] = 255;
-  }
-}
-
 /** A channel of sRGB, 0 … 255, as glTF wants it: linear light, 0 … 1 (IEC 61966-2-1). */
 function linear(channel: number): number {
   const share = channel / 255;
   return share <= 0.04045 ? share / 12.92 : ((share + 0.055) / 1.055) ** 2.4;
 }
 
-/** @param rests takes what single precision leaves out */
-function writeTurned(
+/** Places of vertices about an origin, as glTF has them: Y up. */
+function writePlaces(
   to: Float32Array,
-  vertex: number,
-  from: Float64Array,
-  origin: Vec3,
-  rests: Float32Array | null = null,
+  first: number,
+  { block, start }: NumbersAt,
+  vertices: Uint32Array,
+  { x, y, z }: Vec3,
 ): void {
-  for (let i = 0; i < from.length; i += 3) {
-    const at = 3 * vertex + i;
-    const x = from[i]! - origin.x;
-    const y = from[i + 2]! - origin.z;
-    const z = -(from[i + 1]! - origin.y);
-    to[at] = x;
-    to[at + 1] = y;
-    to[at + 2] = z;
-    if (!rests) continue;
-    rests[at] = x - to[at];
-    rests[at + 1] = y - to[at + 1]!;
-    rests[at + 2] = z - to[at + 2]!;
+  for (let i = 0, at = first; i < vertices.length; i++, at += 3) {
+    const from = start + 3 * vertices[i]!;
+    to[at] = block[from]! - x;
+    to[at + 1] = block[from + 2]! - z;
+    to[at + 2] = -(block[from + 1]! - y);
+  }
+}
+
+/** Points in single precision, and what that leaves out. */
+function writePoints(
+  { pointPositions, pointRests, pointColours }: DecodedSolidTile,
+  first: number,
+  { points, positions, colours }: PlacedPoints,
+  origin: Vec3,
+  material: Material | undefined,
+): void {
+  const { r, g, b } = material?.colour ?? { r: 128, g: 128, b: 128 };
+  for (let i = 0; i < points.length; i++) {
+    const from = 3 * points[i]!;
+    const x = positions[from]! - origin.x;
+    const y = positions[from + 2]! - origin.z;
+    const z = -(positions[from + 1]! - origin.y);
+    const at = 3 * (first + i);
+    pointPositions[at] = x;
+    pointPositions[at + 1] = y;
+    pointPositions[at + 2] = z;
+    pointRests[at] = x - pointPositions[at];
+    pointRests[at + 1] = y - pointPositions[at + 1]!;
+    pointRests[at + 2] = z - pointPositions[at + 2]!;
+    const to = 4 * (first + i);
+    pointColours[to] = colours ? colours[from]! : r;
+    pointColours[to + 1] = colours ? colours[from + 1]! : g;
+    pointColours[to + 2] = colours ? colours[from + 2]! : b;
+    pointColours[to + 3] = 255;
   }
 }
 

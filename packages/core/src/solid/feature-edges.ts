@@ -1,3 +1,4 @@
+import { Scratch } from '../geometry/scratch.ts';
 import { PairTable } from './pair-table.ts';
 import type { WeldedMesh } from './welded-mesh.ts';
 
@@ -20,6 +21,16 @@ export interface MeshEdges {
   readonly faces: Uint32Array;
 }
 
+const scratch = {
+  ends: new Scratch(Uint32Array),
+  firstFace: new Scratch(Uint32Array),
+  otherFace: new Scratch(Int32Array),
+  isTurned: new Scratch(Uint8Array),
+  vertices: new Scratch(Uint32Array),
+  normals: new Scratch(Float64Array),
+  faces: new Scratch(Uint32Array),
+};
+
 /** What is known of an edge's other face. */
 const NONE = -1;
 const SEVERAL = -2;
@@ -27,11 +38,11 @@ const SEVERAL = -2;
 /** The edges of a mesh that are drawn: open ones, and those where faces meet at more than the crease angle. */
 export function edgesOf({ triangles, normals }: WeldedMesh, creaseRad = CREASE_RAD): MeshEdges {
   const table = new PairTable(triangles.length);
-  const ends = new Uint32Array(2 * triangles.length);
-  const firstFace = new Uint32Array(triangles.length);
-  const otherFace = new Int32Array(triangles.length).fill(NONE);
+  const ends = scratch.ends.take(2 * triangles.length);
+  const firstFace = scratch.firstFace.take(triangles.length);
+  const otherFace = scratch.otherFace.take(triangles.length).fill(NONE, 0, triangles.length);
   /** Whether the other face runs along the edge the same way: one of the two is turned over. */
-  const isTurned = new Uint8Array(triangles.length);
+  const isTurned = scratch.isTurned.take(triangles.length).fill(0, 0, triangles.length);
   let count = 0;
   for (let t = 0; t < triangles.length; t += 3) {
     for (let side = 0; side < 3; side++) {
@@ -50,9 +61,9 @@ export function edgesOf({ triangles, normals }: WeldedMesh, creaseRad = CREASE_R
     }
   }
   const [flat, crease] = [Math.cos(FLAT_RAD), Math.cos(creaseRad)];
-  const vertices = new Uint32Array(2 * count);
-  const both = new Float64Array(6 * count);
-  const faces = new Uint32Array(count);
+  const vertices = scratch.vertices.take(2 * count);
+  const both = scratch.normals.take(6 * count);
+  const faces = scratch.faces.take(count);
   let kept = 0;
   for (let edge = 0; edge < count; edge++) {
     const face = firstFace[edge]!;

@@ -1,7 +1,10 @@
+import { Scratch } from '../geometry/scratch.ts';
 import { zOrder3 } from '../spatial/z-order.ts';
 import { shade } from './crease-normals.ts';
 import { edgesOf, type MeshEdges } from './feature-edges.ts';
 import { weld, type WeldedMesh } from './welded-mesh.ts';
+
+const scratch = { vertices: new Scratch(Uint32Array), normals: new Scratch(Float32Array) };
 
 /** A mesh with more triangles than this is drawn in pieces, so that no tile gets out of hand. */
 export const MOST_TRIANGLES = 2048;
@@ -120,27 +123,39 @@ function trianglesOf(
   { source, normals, triangles }: ReturnType<typeof shade>,
   chosen: Uint32Array,
 ): Pick<PieceRecipe, 'vertices' | 'normals' | 'triangles'> {
-  const isWhole = 3 * chosen.length === triangles.length;
-  const most = isWhole ? source.length : Math.min(3 * chosen.length, source.length);
-  const vertices = new Uint32Array(most);
-  const own = new Float32Array(3 * most);
+  if (3 * chosen.length === triangles.length) return wholeMesh(first, { source, normals, triangles }, chosen);
+  const vertices = scratch.vertices.take(3 * chosen.length);
+  const own = scratch.normals.take(9 * chosen.length);
   const indices = new Uint32Array(3 * chosen.length);
   const renumbered = new Map<number, number>();
   let used = 0;
-  const take = (vertex: number): number => {
-    vertices[used] = first[source[vertex]!]!;
-    for (let axis = 0; axis < 3; axis++) own[3 * used + axis] = normals[3 * vertex + axis]!;
-    return used++;
-  };
-  if (isWhole) while (used < source.length) take(used);
   for (let place = 0; place < chosen.length; place++)
     for (let k = 0; k < 3; k++) {
       const vertex = triangles[3 * chosen[place]! + k]!;
-      let next: number | undefined = isWhole ? vertex : renumbered.get(vertex);
-      if (next === undefined) renumbered.set(vertex, (next = take(vertex)));
+      let next = renumbered.get(vertex);
+      if (next === undefined) {
+        next = used++;
+        renumbered.set(vertex, next);
+        vertices[next] = first[source[vertex]!]!;
+        for (let axis = 0; axis < 3; axis++) own[3 * next + axis] = normals[3 * vertex + axis]!;
+      }
       indices[3 * place + k] = next;
     }
   return { vertices: vertices.slice(0, used), normals: own.slice(0, 3 * used), triangles: indices };
+}
+
+/** All triangles of a mesh in an order. */
+function wholeMesh(
+  first: Uint32Array,
+  { source, normals, triangles }: ReturnType<typeof shade>,
+  order: Uint32Array,
+): Pick<PieceRecipe, 'vertices' | 'normals' | 'triangles'> {
+  const vertices = new Uint32Array(source.length);
+  for (let vertex = 0; vertex < source.length; vertex++) vertices[vertex] = first[source[vertex]!]!;
+  const ordered = new Uint32Array(triangles.length);
+  for (let place = 0; place < order.length; place++)
+    for (let k = 0; k < 3; k++) ordered[3 * place + k] = triangles[3 * order[place]! + k]!;
+  return { vertices, normals, triangles: ordered };
 }
 
 function endsOf(

@@ -1,4 +1,9 @@
-/** Pairs of vertices to one number, by open addressing. */
+import { Scratch } from '../geometry/scratch.ts';
+
+const pairs = new Scratch(Uint32Array);
+const values = new Scratch(Int32Array);
+
+/** Pairs of vertices to one number, by open addressing. A table is good until the next one is made. */
 export class PairTable {
   readonly #mask: number;
   readonly #pairs: Uint32Array;
@@ -7,8 +12,8 @@ export class PairTable {
   constructor(most: number) {
     const size = 2 ** Math.ceil(Math.log2(Math.max(2 * most, 16)));
     this.#mask = size - 1;
-    this.#pairs = new Uint32Array(2 * size);
-    this.#values = new Int32Array(size).fill(-1);
+    this.#pairs = pairs.take(2 * size);
+    this.#values = values.take(size).fill(-1, 0, size);
   }
 
   /** @returns the number that the pair has, or gets */

@@ -292,7 +292,8 @@ export function coordinatesOf(positions: Float64Array, vertices: Uint32Array): F
   return own;
 }
 
-function turned(normals: Float32Array, t: Float64Array): Float32Array {
+/** Directions by a turn, row by row. */
+export function turned(normals: Float32Array, t: Float64Array): Float32Array {
   const own = new Float32Array(normals.length);
   for (let i = 0; i < normals.length; i += 3) {
     const [x, y, z] = [normals[i]!, normals[i + 1]!, normals[i + 2]!];

@@ -1,3 +1,5 @@
+import { Scratch } from '../geometry/scratch.ts';
+
 /** Triangles whose corners at one place are one vertex: only so can be told which faces meet at an edge. */
 export interface WeldedMesh {
   /** x, y, z triples. */
@@ -11,6 +13,15 @@ export interface WeldedMesh {
   /** The vertex that each vertex of the source became. */
   readonly vertexOf: Uint32Array;
 }
+
+const scratch = {
+  positions: new Scratch(Float64Array),
+  triangles: new Scratch(Uint32Array),
+  normals: new Scratch(Float64Array),
+  triangleOf: new Scratch(Uint32Array),
+  cells: new Scratch(Float64Array),
+  values: new Scratch(Int32Array),
+};
 
 /** So near to each other vertices are one, as a share of the mesh's size: single precision far from the origin rounds so. */
 const WELD_SHARE = 2e-7;
@@ -35,7 +46,7 @@ export function weld(positions: ArrayLike<number>, triangles: ArrayLike<number>)
   const count = Math.floor(positions.length / 3);
   const table = new CellTable(count);
   const vertexOf = new Uint32Array(count);
-  const kept = new Float64Array(3 * count);
+  const kept = scratch.positions.take(3 * count);
   let vertices = 0;
   for (let vertex = 0; vertex < count; vertex++) {
     const [x, y, z] = [positions[3 * vertex]!, positions[3 * vertex + 1]!, positions[3 * vertex + 2]!];
@@ -54,9 +65,9 @@ export function weld(positions: ArrayLike<number>, triangles: ArrayLike<number>)
     vertexOf[vertex] = known;
   }
   const met = new CellTable(triangles.length / 3);
-  const whole = new Uint32Array(triangles.length);
-  const normals = new Float64Array(triangles.length);
-  const triangleOf = new Uint32Array(triangles.length / 3);
+  const whole = scratch.triangles.take(triangles.length);
+  const normals = scratch.normals.take(triangles.length);
+  const triangleOf = scratch.triangleOf.take(triangles.length / 3);
   let used = 0;
   for (let t = 0; t + 2 < triangles.length; t += 3) {
     const [a, b, c] = [vertexOf[triangles[t]!]!, vertexOf[triangles[t + 1]!]!, vertexOf[triangles[t + 2]!]!];
@@ -100,7 +111,10 @@ function writeNormal(p: Float64Array, a: number, b: number, c: number, to: Float
   return true;
 }
 
-/** Three whole numbers to one, by open addressing: a map of strings is ten times slower. */
+/**
+ * Three whole numbers to one, by open addressing: a map of strings is ten times slower. A table is good until the next one
+ * is made.
+ */
 class CellTable {
   readonly #mask: number;
   readonly #cells: Float64Array;
@@ -109,8 +123,8 @@ class CellTable {
   constructor(expected: number) {
     const size = 2 ** Math.ceil(Math.log2(Math.max(2 * expected, 16)));
     this.#mask = size - 1;
-    this.#cells = new Float64Array(3 * size);
-    this.#values = new Int32Array(size).fill(-1);
+    this.#cells = scratch.cells.take(3 * size);
+    this.#values = scratch.values.take(size).fill(-1, 0, size);
   }
 
   findOrAdd(i: number, j: number, k: number, value: number): number {

@@ -45,6 +45,7 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
   const layerOf = new Map<string, number>();
   const materials = format === 'obj' ? carriedMaterials(bytes) : [];
   const plain = materials.push(grey) - 1;
+  const materialNamed = new Map(materials.map((material, number) => [material.name, number] as const).reverse());
   const most = TRIANGLES_PER_OBJECT * options.maxObjects;
   const vertexColours = new VertexColours(materials);
   const addLines = (object: number, { positions, edges }: MeshPart): void => {
@@ -60,11 +61,10 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
     sink.part({ object, material: plain, positions, triangles, edges: Uint32Array.from(ends) });
   };
   const addPoints = (object: number, part: MeshPart): void => {
-    const found = materials.findIndex((material) => material.name === part.material);
+    const material = materialNamed.get(part.material) ?? plain;
     const { positions, colours, leftOut } = soundPoints(part.positions, part.colours ?? null);
     if (leftOut > 0) warnings.add('not-a-number', POINTS_LEFT_OUT, 0, leftOut);
     if (positions.length === 0) return;
-    const material = found < 0 ? plain : found;
     sink.part({ object, material, positions, triangles: new Uint32Array(0), points: { colours } });
   };
   let triangles = 0;
@@ -91,13 +91,14 @@ export function readMesh(bytes: Uint8Array, format: MeshFormat, sink: SolidSink,
           'limit-exceeded',
           `The model has more than ${most} triangles (four times GULL_PANE_MAX_ELEMENTS).`,
         );
-      const found = materials.findIndex((material) => material.name === part.material);
+      const found = materialNamed.get(part.material);
       if (corners.length === 0) continue;
-      const materialsOf = found < 0 && part.colours && leftOut === 0 ? vertexColours.of(part.colours, corners) : null;
+      const materialsOf =
+        found === undefined && part.colours && leftOut === 0 ? vertexColours.of(part.colours, corners) : null;
       if (materialsOf) warnings.add('gathered', GATHERED, 0);
       sink.part({
         object,
-        material: materialsOf?.[0] ?? (found < 0 ? plain : found),
+        material: materialsOf?.[0] ?? found ?? plain,
         ...(materialsOf ? { materials: materialsOf } : {}),
         positions,
         triangles: corners,

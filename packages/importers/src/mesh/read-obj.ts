@@ -72,11 +72,12 @@ export function readObj(bytes: Uint8Array, warnings: Warnings): MeshObject[] {
   let [missing, tangled] = [0, 0];
   const positions = xyz.view();
   const numbers = new OwnNumbers(positions.length / 3);
+  const lists = new PartLists();
   while (rgb.length > 0 && rgb.length < xyz.length) rgb.push(NO_COLOUR);
   const found = Array.from(objects, ([called, parts]) => ({
     name: called || `Object ${++unnamed}`,
     parts: Array.from(parts).flatMap(([of, own]): MeshPart[] => {
-      const { part, ...left } = buildPart(own.view(), positions, rgb.view(), numbers);
+      const { part, ...left } = buildPart(own.view(), positions, rgb.view(), numbers, lists);
       missing += left.missing;
       tangled += left.tangled;
       const set = points.get(own);
@@ -150,6 +151,18 @@ const vertexOf = (number: number, count: number): number => {
 /** Where a vertex has no colour of its own, but others have: a light grey. */
 const NO_COLOUR = 190;
 
+/** Where parts are put together, one after the other: there may be a hundred thousand. */
+class PartLists {
+  readonly positions = new Growable(Float64Array);
+  readonly colours = new Growable(Uint8Array);
+  readonly triangles = new Growable(Uint32Array);
+  readonly edges = new Growable(Uint32Array);
+
+  clear(): void {
+    for (const list of [this.positions, this.colours, this.triangles, this.edges]) list.clear();
+  }
+}
+
 /** The number that a vertex of the file has in a part. */
 class OwnNumbers {
   readonly #numbers: Uint32Array;
@@ -183,13 +196,12 @@ function buildPart(
   xyz: Float64Array,
   rgb: Uint8Array,
   numbers: OwnNumbers,
+  lists: PartLists,
 ): { readonly part: Omit<MeshPart, 'material'>; readonly missing: number; readonly tangled: number } {
   const count = xyz.length / 3;
   numbers.begin();
-  const positions = new Growable(Float64Array);
-  const colours = new Growable(Uint8Array);
-  const triangles = new Growable(Uint32Array);
-  const edges = new Growable(Uint32Array);
+  lists.clear();
+  const { positions, colours, triangles, edges } = lists;
   const own = (vertex: number): number => {
     const next = positions.length / 3;
     const number = numbers.findOrAdd(vertex, next);

@@ -4,8 +4,16 @@ import { parentPort, workerData } from 'node:worker_threads';
 import { PGlite } from '@electric-sql/pglite';
 
 const port = parentPort!;
-const { folder, archive } = workerData as { folder: string; archive?: string };
+const { folder, wasmModule, archive } = workerData as DatabaseOrder;
 
+/** What to open. */
+export interface DatabaseOrder {
+  readonly folder: string;
+  /** The compiled database. */
+  readonly wasmModule: WebAssembly.Module;
+  /** A dump to make it of; the folder is then new. */
+  readonly archive?: string;
+}
 export type ToDatabase =
   /** Of the wire protocol; connections are numbered in the order in which they begin. */
   | { readonly kind: 'bytes'; readonly connection: number; readonly bytes: Uint8Array }
@@ -28,6 +36,7 @@ let database: PGlite;
 try {
   database = await PGlite.create({
     dataDir: folder,
+    pgliteWasmModule: wasmModule,
     ...(archive === undefined ? {} : { loadDataDir: new Blob([await readFile(archive)]) }),
   });
 } catch (error) {

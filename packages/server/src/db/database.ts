@@ -1,11 +1,12 @@
 import { once } from 'node:events';
+import { readFile } from 'node:fs/promises';
 import type { Worker } from 'node:worker_threads';
 import { drizzle, type NodePgDatabase } from 'drizzle-orm/node-postgres';
 import { Pool } from 'pg';
 import { beginDatabase } from './empty-database.ts';
 import { bringUpToDate } from './migrations.ts';
 import { startThread } from '../threads/start-thread.ts';
-import type { FromDatabase, ToDatabase } from './database-thread.ts';
+import type { DatabaseOrder, FromDatabase, ToDatabase } from './database-thread.ts';
 import * as schema from './schema.ts';
 import { LocalSignals, type Signals } from './signals.ts';
 import { ThreadStream } from './thread-stream.ts';
@@ -26,6 +27,13 @@ export interface OpenDatabase {
 /** A statement that takes longer means that the database hangs; what waits behind it is refused, ms. */
 const LONGEST_STATEMENT_MS = 60_000;
 
+/** The compiled database, for all that this process opens: compiling it takes longer than all else that opening needs. */
+let compiled: Promise<WebAssembly.Module> | undefined;
+
+async function compile(): Promise<WebAssembly.Module> {
+  return WebAssembly.compile(await readFile(new URL('pglite.wasm', import.meta.resolve('@electric-sql/pglite'))));
+}
+
 /**
  * Opens the embedded database in its thread and brings its schema up to date. One connection: statements queue up, a
  * transaction holds the others back until it ends.
@@ -35,7 +43,9 @@ const LONGEST_STATEMENT_MS = 60_000;
  */
 export async function openDatabase(folder: string, archive?: string): Promise<OpenDatabase> {
   if (archive === undefined) await beginDatabase(folder);
-  const thread = startThread('database-thread', { folder, ...(archive === undefined ? {} : { archive }) });
+  const wasmModule = await (compiled ??= compile());
+  const order: DatabaseOrder = { folder, wasmModule, ...(archive === undefined ? {} : { archive }) };
+  const thread = startThread('database-thread', order);
   const [first] = (await Promise.race([
     once(thread, 'message'),
     once(thread, 'error').then(([error]) => Promise.reject(error as Error)),

@@ -1,5 +1,5 @@
-import { existsSync } from 'node:fs';
-import { cp, mkdir, rename, rm } from 'node:fs/promises';
+import { cpSync, existsSync } from 'node:fs';
+import { mkdir, rename, rm } from 'node:fs/promises';
 import { dirname } from 'node:path';
 
 /** Where the build puts the empty database, relative to the built server and to the source. */
@@ -17,6 +17,6 @@ export async function beginDatabase(folder: string): Promise<void> {
   await mkdir(dirname(folder), { recursive: true });
   const copy = `${folder}-copying`;
   await rm(copy, { recursive: true, force: true });
-  await cp(template, copy, { recursive: true });
+  cpSync(template, copy, { recursive: true }); // nothing else runs yet, and it takes a quarter of the time
   await rename(copy, folder); // so that an interrupted copy is never taken for a database
 }

@@ -3,8 +3,8 @@ import { join } from 'node:path';
 import { solidTileOrigin } from '@gull-pane/core/pyramid/origin';
 import { LEAF_ERROR, tilesIn, type PlacedTile } from '@gull-pane/core/pyramid/place';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import { CoarseItems } from '@gull-pane/core/solid/coarse-items';
-import { weightOfPiece, type SolidItems, type TilePiece } from '@gull-pane/core/solid/solid-items';
+import { CoarseItems, type CoarseForms } from '@gull-pane/core/solid/coarse-items';
+import type { SolidItems, TilePiece } from '@gull-pane/core/solid/solid-items';
 import type { Material } from '@gull-pane/core/solid/solid-model';
 import { encodeSolidTile } from '@gull-pane/core/solid/encode-solid-tile';
 import { ShapePacks } from '@gull-pane/core/solid/shape-packs';
@@ -177,8 +177,7 @@ export async function writeSolidTileset(
   return { finish: () => files.finish(), pieces };
 }
 
-interface CoarseForm {
-  readonly pieces: readonly TilePiece[];
+interface CoarseForm extends CoarseForms {
   readonly error: number;
 }
 
@@ -194,10 +193,9 @@ function wholeFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseIt
   const begin = Math.max(errorOf(tile), least);
   const first = lightForm(begin, sideOf(tile), most, (error, enough) => coarseItems.of(below, error, true, enough));
   if (!first) return [];
-  const weight = weightOfAll(first.pieces);
-  if (weight < LEAST_COARSE) return [first];
+  if (first.weight < LEAST_COARSE) return [first];
   const make: MakeForm = (error, enough) => coarseItems.of(below, error, false, enough);
-  const second = lightForm(NEXT_FORM * first.error, sideOf(tile), WORTHWHILE * weight, make);
+  const second = lightForm(NEXT_FORM * first.error, sideOf(tile), WORTHWHILE * first.weight, make);
   return second ? [first, second] : [first];
 }
 
@@ -211,14 +209,13 @@ function ownFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItem
 }
 
 /** @param enough what weighs more than this needn't be made to its end */
-type MakeForm = (error: number, enough: number) => TilePiece[];
+type MakeForm = (error: number, enough: number) => CoarseForms;
 
 /** The finest form that weighs no more than a limit. */
 function lightForm(least: number, below: number, most: number, make: MakeForm): CoarseForm | null {
   for (let error = least; error < below;) {
-    const pieces = make(error, MOST_COARSER * most);
-    const weight = weightOfAll(pieces);
-    if (weight <= most) return pieces.length > 0 ? { pieces, error } : null;
+    const { pieces, weight } = make(error, MOST_COARSER * most);
+    if (weight <= most) return pieces.length > 0 ? { pieces, weight, error } : null;
     error *= Math.min(Math.max(weight / most, LEAST_COARSER), MOST_COARSER);
   }
   return null;
@@ -226,8 +223,6 @@ function lightForm(least: number, below: number, most: number, make: MakeForm): 
 
 const sideOf = ({ box }: PlacedTile): number => Math.max(...[0, 1, 2].map((axis) => box[axis + 3]! - box[axis]!));
 const errorOf = (tile: PlacedTile): number => sideOf(tile) / COARSE_STEPS;
-const weightOfAll = (pieces: readonly TilePiece[]): number =>
-  pieces.reduce((sum, piece) => sum + weightOfPiece(piece), 0);
 /** Triangles and edges: sets of points stand in tiles by the gaps that they fill, which is coarse enough from afar. */
 function weightOfShapes(items: SolidItems, chosen: Uint32Array): number {
   let weight = 0;

@@ -111,14 +111,14 @@ describe('coarse forms', () => {
     const coarse = new CoarseItems(items, simplify);
     const [least, all] = [50, everyItem(items)];
     calls = 0;
-    expect(coarse.of(all, 10, false, least - 1)).toEqual({ pieces: [], weight: least });
+    expect(coarse.of(all, 10, false, { tooHeavy: least - 1 })).toEqual({ pieces: [], weight: least, error: 10 });
     expect(calls).toBe(0);
-    const { pieces, weight } = coarse.of(all, 10, false, 100_000);
+    const { pieces, weight } = coarse.of(all, 10, false, { tooHeavy: 100_000 });
     expect(pieces).toHaveLength(51);
     expect(weight).toBeGreaterThan(least + 100);
     // their edges are seen from nearer by
-    expect(coarse.of(all, 1, false, 4 * least - 1)).toEqual({ pieces: [], weight: 4 * least });
-    expect(coarse.of(all, 51, false, 0).pieces).toHaveLength(1);
+    expect(coarse.of(all, 1, false, { tooHeavy: 4 * least - 1 })).toEqual({ pieces: [], weight: 4 * least, error: 1 });
+    expect(coarse.of(all, 51, false, { tooHeavy: 0 }).pieces).toHaveLength(1);
   });
 
   it('are made once a shape that stands at many places, turned and sized as it stands there', () => {
@@ -164,6 +164,32 @@ describe('coarse forms', () => {
     expect(whole).toHaveLength(1);
     expect(openSides(whole)).toBe(0);
     expect(trianglesIn(whole)).toBeLessThan(trianglesIn(pieces) / 2);
+  });
+
+  it('of a large mesh weigh what is wanted, and are no coarser than that needs', () => {
+    const rough = new SolidItems();
+    const { positions, triangles } = torus(RING, THICKNESS, 160, 60);
+    const random = seededRandom(3);
+    rough.add({ object: 0, material: 0, positions: positions.map((value) => value + 60 * random()), triangles });
+    const all = everyItem(rough);
+    const whole = rough.weight.view().reduce((sum, weight) => sum + weight, 0);
+    const [wanted, mostError] = [whole / 3, RING];
+    const { pieces, weight, error } = new CoarseItems(rough, simplify).of(all, 1, true, { wanted, mostError });
+    expect(pieces).toHaveLength(1);
+    expect(weight).toBeLessThanOrEqual(wanted);
+    expect(weight).toBeGreaterThan(0.8 * wanted);
+    expect(openSides(pieces)).toBe(0);
+    expect(new CoarseItems(rough, simplify).of(all, error / 2, true).weight).toBeGreaterThan(wanted);
+    expect(new CoarseItems(rough, simplify).of(all, 1, true, { wanted, mostError: error / 2 }).weight).toBeGreaterThan(
+      wanted,
+    );
+    // what is asked for is coarse enough
+    const smooth = new SolidItems();
+    smooth.add({ object: 0, material: 0, positions, triangles });
+    const limits = { wanted: whole / 2, mostError };
+    const asAsked = new CoarseItems(smooth, simplify).of(all, 60, true, limits);
+    expect(asAsked.error).toBe(60);
+    expect(asAsked.weight).toBeLessThan(whole / 4);
   });
 });
 

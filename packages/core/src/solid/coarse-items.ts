@@ -1,8 +1,9 @@
-import { coarsen, type LocksOf, type Simplify } from './coarse-mesh.ts';
+import { coarsen, type CoarseMesh, type LocksOf, type Simplify } from './coarse-mesh.ts';
 import { MeshComponents } from './mesh-components.ts';
 import type { NumbersAt, PieceRecipe } from './mesh-recipe.ts';
 import {
   placedForm,
+  weightOfForm,
   weightOfPiece,
   type KnownShape,
   type PlacedShape,
@@ -26,11 +27,30 @@ const STEP = 2;
 /** Finer than by so many steps no form is made. */
 const MOST_STEPS = 16;
 
+/** What a coarse form is to weigh, in triangles and edges. */
+export interface CoarseLimits {
+  /** As soon as it is known that all of them weigh more than this the search ends: what is found is of no use. */
+  readonly tooHeavy?: number;
+  /** Where all that is chosen is one mesh in several pieces: it is made coarser than asked, until it weighs no more than this … */
+  readonly wanted?: number;
+  /** … or is as far as this from where it was. Drawing units. */
+  readonly mostError?: number;
+}
+
 /** What stands for some items, and what drawing it costs; without pieces if it is too heavy. */
 export interface CoarseForms {
   readonly pieces: readonly TilePiece[];
   readonly weight: number;
+  /** How far surfaces may be from where they are, drawing units. */
+  readonly error: number;
 }
+
+/** Lighter forms are made so much lighter than they must be, as edges don't become fewer at the same rate … */
+const LIGHTER = 0.97;
+/** … and so often. */
+const MOST_LIGHTER = 3;
+type Lighter = Required<Pick<CoarseLimits, 'wanted' | 'mostError'>>;
+const NO_LIGHTER: Lighter = { wanted: Infinity, mostError: 0 };
 
 /** What many things look like from afar: the coarser forms of their shapes, made once a shape where it stands several times. */
 export class CoarseItems {
@@ -68,19 +88,21 @@ export class CoarseItems {
    * @param error how far surfaces may be from where they are, drawing units; never less than for any of them that were kept
    * @param keeps whether coarser forms of the same items are to be made of these; if not, parts in several pieces of which
    * nothing was kept stay as they are
-   * @param mostWeight as soon as it is known that they weigh more than this the search ends: what is found is too heavy to be of use
    */
-  of(chosen: Uint32Array, error: number, keeps: boolean, mostWeight = Infinity): CoarseForms {
+  of(chosen: Uint32Array, error: number, keeps: boolean, limits: CoarseLimits = {}): CoarseForms {
+    const { tooHeavy = Infinity, wanted = Infinity } = limits;
     const least = this.#leastWeight(chosen, error);
-    if (least > mostWeight) return { pieces: [], weight: least };
+    if (least > tooHeavy) return { pieces: [], weight: least, error };
     const pieces: TilePiece[] = [];
     let weight = 0;
     const take = (piece: TilePiece): void => {
       pieces.push(piece);
       weight += weightOfPiece(piece);
     };
-    for (const group of this.#groups(chosen, error)) {
-      if (weight > mostWeight) break;
+    const groups = this.#groups(chosen, error);
+    let most = error;
+    for (const group of groups) {
+      if (weight > tooHeavy) break;
       const size = this.#sizeOf(group);
       if (size < LEAST_SIZE * error) continue;
       const first = this.items.source(group[0]!);
@@ -88,7 +110,9 @@ export class CoarseItems {
         take(this.items.tilePiece(group[0]!));
         continue;
       }
-      const { recipes, isOwn } = this.#formsOf(group, first, error, keeps);
+      const lighter = groups.length === 1 ? { wanted, mostError: limits.mostError ?? error } : NO_LIGHTER;
+      const { recipes, isOwn, error: own = error } = this.#formsOf(group, first, error, keeps, lighter);
+      most = Math.max(most, own);
       for (const form of recipes) {
         const recipe = size < LEAST_EDGED * error ? this.#withoutEdges(form) : form;
         const [object, material] = [this.items.object.at(group[0]!), this.items.material.at(group[0]!)];
@@ -96,7 +120,7 @@ export class CoarseItems {
         take({ object, material, form: isOwn ? { ...placed, shared: null } : placed });
       }
     }
-    return { pieces, weight };
+    return { pieces, weight, error: most };
   }
 
   /** What those weigh that can't be made coarser, only left out: single triangles, lines and points. */
@@ -113,7 +137,7 @@ export class CoarseItems {
   }
 
   /** Items by the part that they are pieces of and their material; those that are too small by themselves are left out. */
-  #groups(chosen: Uint32Array, error: number): Iterable<number[]> {
+  #groups(chosen: Uint32Array, error: number): readonly number[][] {
     // a part's numbers are kept once: they tell it
     const groups = new Map<NumbersAt, Map<number, number[]>>();
     const alone: number[][] = [];
@@ -143,7 +167,13 @@ export class CoarseItems {
     return most;
   }
 
-  #formsOf(group: readonly number[], { piece, positions }: PlacedShape, error: number, keeps: boolean): FormsOfGroup {
+  #formsOf(
+    group: readonly number[],
+    { piece, positions }: PlacedShape,
+    error: number,
+    keeps: boolean,
+    lighter: Lighter,
+  ): FormsOfGroup {
     const { shape } = piece;
     const own = group.map((item) => (this.items.source(item) as PlacedShape).piece.recipe);
     const ofMaterial = shape.pieces.filter(({ recipe }) => recipe.material === piece.recipe.material);
@@ -154,14 +184,38 @@ export class CoarseItems {
       const made = ofPart.get(material) ?? [];
       const [inputs, others] = takeFrom(made, group, own);
       if (!keeps && others.length === made.length) return { recipes: own, isOwn: false };
-      const forms = [coarsen(inputs, positions, error, locked, this.simplify)];
+      const { recipe, error: most } = this.#coarsened(inputs, positions, error, locked, lighter);
+      const forms = [recipe];
       if (keeps) ofPart.set(material, [...others, { items: group, forms }]);
-      return { recipes: forms, isOwn: true };
+      return { recipes: forms, isOwn: true, error: most };
     }
     if (!shape.isShared) return { recipes: formOf(own, positions, error, locked, this.simplify), isOwn: true };
     const ladders = known(this.#ladders, shape, () => new Map<number, Ladder>());
     const make = (): Ladder => new Ladder(own, shape.positions, locked, this.simplify);
     return { recipes: known(ladders, piece.recipe.material ?? -1, make).form(positions, error), isOwn: false };
+  }
+
+  /** A mesh as coarse as it may be, or coarser, until it is light enough. */
+  #coarsened(
+    inputs: readonly PieceRecipe[],
+    positions: NumbersAt,
+    error: number,
+    locked: LocksOf | null,
+    { wanted, mostError }: Lighter,
+  ): CoarseMesh {
+    const to = (pieces: readonly PieceRecipe[], most: number, enough: number): CoarseMesh =>
+      coarsen(pieces, positions, most, locked, this.simplify, enough);
+    let form = null as CoarseMesh | null;
+    for (let tried = 0; tried < MOST_LIGHTER; tried++) {
+      const pieces: readonly PieceRecipe[] = form ? [form.recipe] : inputs;
+      const weight = pieces.reduce((sum, recipe) => sum + weightOfForm(recipe), 0);
+      if (weight <= wanted) break;
+      const triangles = pieces.reduce((sum, recipe) => sum + recipe.triangles.length / 3, 0);
+      const lighter = to(pieces, mostError, Math.floor((LIGHTER * wanted * triangles) / weight));
+      form = { ...lighter, error: Math.max(lighter.error, form?.error ?? 0) };
+    }
+    if (form && form.error >= error) return form;
+    return { ...to(form ? [form.recipe] : inputs, error, 0), error };
   }
 
   /** Vertices that other pieces of a shape have, too. */
@@ -183,6 +237,8 @@ const isInOnePiece = ({ piece }: PlacedShape): boolean => piece.shape.pieces.len
 interface FormsOfGroup {
   readonly recipes: readonly PieceRecipe[];
   readonly isOwn: boolean;
+  /** How far it is off, where that isn't as far as it may be. */
+  readonly error?: number;
 }
 
 /** What stands for some items of one part. */
@@ -266,13 +322,13 @@ function formOf(
   const triangles = own.reduce((sum, recipe) => sum + recipe.triangles.length, 0);
   // of one triangle none could be left but itself
   if (triangles <= 3) return own;
-  if (own.length > 1) return [coarsen(own, positions, error, locksOf, simplify)];
+  if (own.length > 1) return [coarsen(own, positions, error, locksOf, simplify).recipe];
   const components = new MeshComponents(own, positions);
   const [length, width] = [LEAST_LENGTH * error, LEAST_WIDTH * error];
   const area = KEPT_AREA * own.reduce((sum, recipe) => sum + components.areaOfLarger(recipe, length, width), 0);
   const large = own.map((recipe) => components.withoutSmaller(recipe, LEAST_SIZE * error));
   for (let [tried, allowed] = [0, error]; tried < MOST_STEPS; tried++, allowed /= STEP) {
-    const form = coarsen(large, positions, allowed, locksOf, simplify);
+    const { recipe: form } = coarsen(large, positions, allowed, locksOf, simplify);
     if (form.triangles.length > WORTHWHILE * triangles) return own;
     if (area === 0 || components.areaOfLarger(form, length, width) >= area)
       return form.triangles.length > 0 ? [form] : [];

@@ -12,10 +12,23 @@ export interface FineMesh {
   readonly locks: Uint8Array | null;
   /** How far the surface may be from where it was. */
   readonly error: number;
+  /** So few triangles will do: the mesh is made no coarser than they need. */
+  readonly enough: number;
 }
 
-/** Makes a mesh of fewer triangles out of the vertices of another. @returns three of these vertices a triangle */
-export type Simplify = (mesh: FineMesh) => Uint32Array;
+/** Makes a mesh of fewer triangles out of the vertices of another. */
+export type Simplify = (mesh: FineMesh) => {
+  /** Three of these vertices a triangle. */
+  readonly triangles: Uint32Array;
+  /** How far the surface is from where it was at most. */
+  readonly error: number;
+};
+
+/** A coarser form, and how far its surface is from where it was at most. */
+export interface CoarseMesh {
+  readonly recipe: PieceRecipe;
+  readonly error: number;
+}
 
 /** Of vertices of a mesh, 1 for each that must stay. */
 export type LocksOf = (vertices: Uint32Array) => Uint8Array;
@@ -29,6 +42,7 @@ const NONE = 0xffffffff;
  * @param pieces of one mesh and one material
  * @param positions x, y, z of the mesh's vertices
  * @param locksOf says which vertices of the mesh must stay, and between which no edge is made: others' pieces meet there
+ * @param enough so few triangles will do
  */
 export function coarsen(
   pieces: readonly PieceRecipe[],
@@ -36,21 +50,23 @@ export function coarsen(
   error: number,
   locksOf: LocksOf | null,
   simplify: Simplify,
-): PieceRecipe {
+  enough = 0,
+): CoarseMesh {
   const fine = joined(pieces);
   const locks = locksOf && locksOf(fine.vertices);
-  const triangles = simplify({
+  const { triangles, error: own } = simplify({
     triangles: fine.triangles,
     positions: aboutFirst(fine.vertices, positions),
     locks,
     error,
+    enough,
   });
   const faces = facesOf(triangles, fine.vertices, positions);
   const shaded = shadedBy(fine, triangles, faces);
   const hasEdges = pieces.some(({ edgeEnds }) => edgeEnds.length > 0);
   const edges = hasEdges ? edgesBetween(triangles, faces, shaded.triangles, locks) : NO_EDGES;
   const { material } = pieces[0]!;
-  return {
+  const recipe = {
     vertices: valuesAt(fine.vertices, shaded.from),
     normals: shaded.normals,
     triangles: shaded.triangles,
@@ -58,6 +74,7 @@ export function coarsen(
     edgeNormals: edges.normals,
     ...(material === undefined ? {} : { material }),
   };
+  return { recipe, error: own };
 }
 
 /** Area of each of a piece's triangles, square drawing units. */

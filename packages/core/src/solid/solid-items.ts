@@ -72,8 +72,12 @@ export interface TilePiece {
 /** What drawing a piece costs: triangles, edges, and points at {@link POINTS_PER_WEIGHT}. */
 export function weightOfPiece({ form }: TilePiece): number {
   if ('points' in form) return Math.ceil(form.points.length / POINTS_PER_WEIGHT);
-  return form.recipe.triangles.length / 3 + form.recipe.edgeEnds.length / 2;
+  return weightOfForm(form.recipe);
 }
+
+/** The same of triangles and edges. */
+export const weightOfForm = ({ triangles, edgeEnds }: PieceRecipe): number =>
+  triangles.length / 3 + edgeEnds.length / 2;
 
 /** @param recipe one that its shape has wherever it stands */
 export const placedForm = ({ piece: { shape }, positions, turn }: PlacedShape, recipe: PieceRecipe): PlacedForm => ({
@@ -190,7 +194,7 @@ export class SolidItems {
     this.#sources.push(source);
     this.object.push(object);
     this.material.push(recipe.material ?? material);
-    this.weight.push(recipe.triangles.length / 3 + recipe.edgeEnds.length / 2);
+    this.weight.push(weightOfForm(recipe));
     this.boxes.append(boxOf(positions, recipe.vertices, recipe.edgeEnds));
   }
 

@@ -9,13 +9,13 @@ const NONE = new Float32Array(0);
  */
 export async function loadSimplifier(): Promise<Simplify> {
   await MeshoptSimplifier.ready;
-  return ({ triangles, positions, locks, error }) => {
-    if (triangles.length === 0) return triangles;
-    const [left] = locks
-      ? MeshoptSimplifier.simplifyWithAttributes(triangles, positions, 3, NONE, 0, [], locks, 0, error, [
-          'ErrorAbsolute',
-        ])
-      : MeshoptSimplifier.simplify(triangles, positions, 3, 0, error, ['ErrorAbsolute']);
-    return left;
+  const { simplify, simplifyWithAttributes } = MeshoptSimplifier;
+  return ({ triangles, positions, locks, error, enough }) => {
+    const corners = 3 * enough;
+    if (triangles.length <= corners || triangles.length === 0) return { triangles, error: 0 };
+    const [left, own] = locks
+      ? simplifyWithAttributes(triangles, positions, 3, NONE, 0, [], locks, corners, error, ['ErrorAbsolute'])
+      : simplify(triangles, positions, 3, corners, error, ['ErrorAbsolute']);
+    return { triangles: left, error: own };
   };
 }

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import { solidTileOrigin } from '@gull-pane/core/pyramid/origin';
 import { LEAF_ERROR, tilesIn, type PlacedTile } from '@gull-pane/core/pyramid/place';
 import type { Vec3 } from '@gull-pane/core/geometry/vec';
-import { CoarseItems, type CoarseForms } from '@gull-pane/core/solid/coarse-items';
+import { CoarseItems, type CoarseForms, type CoarseLimits } from '@gull-pane/core/solid/coarse-items';
 import type { SolidItems, TilePiece } from '@gull-pane/core/solid/solid-items';
 import type { Material } from '@gull-pane/core/solid/solid-model';
 import { encodeSolidTile } from '@gull-pane/core/solid/encode-solid-tile';
@@ -89,7 +89,7 @@ export async function writeSolidTileset(
   /** Puts coarser forms before what they stand for, the coarsest at the top. */
   const behind = async (
     json: TileJson,
-    forms: readonly CoarseForm[],
+    forms: readonly CoarseForms[],
     name: string,
     origin: Vec3,
   ): Promise<TileJson> => {
@@ -143,7 +143,7 @@ export async function writeSolidTileset(
               children: [await behind(own, ownForms, `${name}-own`, origin), ...children],
               extras: { segments: 0, triangles: 0, texts: 0, largest },
             };
-      const forms = [first, second].filter((form): form is CoarseForm => form !== undefined && form.error < limit);
+      const forms = [first, second].filter((form): form is CoarseForms => form !== undefined && form.error < limit);
       return { ...(await behind(group, forms, `${name}-coarse`, origin)), transform };
     };
     const pieces = function* (error: number): Generator<TilePiece> {
@@ -177,46 +177,42 @@ export async function writeSolidTileset(
   return { finish: () => files.finish(), pieces };
 }
 
-interface CoarseForm extends CoarseForms {
-  readonly error: number;
-}
-
 /**
  * What stands for a tile and everything below it, and a still coarser form; nothing if that would save little.
  * @param least error of the forms below
  */
-function wholeFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems, least: number): CoarseForm[] {
+function wholeFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems, least: number): CoarseForms[] {
   const below = withAllBelow(tile);
   const whole = weightOfShapes(items, below);
   if (whole < LEAST_WHOLE) return [];
   const most = Math.min(MOST_COARSE, WORTHWHILE * whole);
   const begin = Math.max(errorOf(tile), least);
-  const first = lightForm(begin, sideOf(tile), most, (error, enough) => coarseItems.of(below, error, true, enough));
+  const first = lightForm(begin, sideOf(tile), most, (error, limits) => coarseItems.of(below, error, true, limits));
   if (!first) return [];
   if (first.weight < LEAST_COARSE) return [first];
-  const make: MakeForm = (error, enough) => coarseItems.of(below, error, false, enough);
+  const make: MakeForm = (error, limits) => coarseItems.of(below, error, false, limits);
   const second = lightForm(NEXT_FORM * first.error, sideOf(tile), WORTHWHILE * first.weight, make);
   return second ? [first, second] : [first];
 }
 
 /** What stands for a tile alone, for when what is below it is drawn as it is. */
-function ownFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems, limit: number): CoarseForm[] {
+function ownFormsOf(tile: PlacedTile, items: SolidItems, coarseItems: CoarseItems, limit: number): CoarseForms[] {
   const whole = weightOfShapes(items, tile.items);
   if (whole < LEAST_OWN) return [];
-  const make: MakeForm = (error, enough) => coarseItems.of(tile.items, error, false, enough);
+  const make: MakeForm = (error, limits) => coarseItems.of(tile.items, error, false, limits);
   const form = lightForm(errorOf(tile), Math.min(limit, sideOf(tile)), WORTHWHILE * whole, make);
   return form ? [form] : [];
 }
 
-/** @param enough what weighs more than this needn't be made to its end */
-type MakeForm = (error: number, enough: number) => CoarseForms;
+type MakeForm = (error: number, limits: CoarseLimits) => CoarseForms;
 
 /** The finest form that weighs no more than a limit. */
-function lightForm(least: number, below: number, most: number, make: MakeForm): CoarseForm | null {
+function lightForm(least: number, below: number, most: number, make: MakeForm): CoarseForms | null {
   for (let error = least; error < below;) {
-    const { pieces, weight } = make(error, MOST_COARSER * most);
-    if (weight <= most) return pieces.length > 0 ? { pieces, weight, error } : null;
-    error *= Math.min(Math.max(weight / most, LEAST_COARSER), MOST_COARSER);
+    const form = make(error, { tooHeavy: MOST_COARSER * most, wanted: most, mostError: below });
+    if (form.error >= below) return null;
+    if (form.weight <= most) return form.pieces.length > 0 ? form : null;
+    error = form.error * Math.min(Math.max(form.weight / most, LEAST_COARSER), MOST_COARSER);
   }
   return null;
 }

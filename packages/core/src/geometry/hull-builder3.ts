@@ -1,12 +1,14 @@
-import { ExitFaces } from './exit-faces.ts';
+import { Growable } from './growable.ts';
 import { flatCorners, hullPlanes, nearFirst, type Plane } from './hull3.ts';
 
-/** So many points are kept before the hull is made anew; more where it has many corners itself. */
-const PENDING_POINTS = 2000;
+/** So many points are kept before the hull is made anew, which takes a microsecond a point; more where it has many corners itself. */
+const PENDING_POINTS = 8000;
+/** Of a hull with more faces than this only its inner box is asked whether a point lies inside: asking all of them takes as long. */
+const FEW_FACES = 64;
 
 /** Takes points one by one and keeps only those that can be extreme; memory stays bounded. */
 export class HullBuilder3 {
-  #points: number[] = [];
+  readonly #points = new Growable(Float64Array);
   #corners = new Float64Array(0);
   /** A box that lies inside the hull, least and largest coordinates: most points are dropped by six comparisons. */
   #inner: readonly number[] | null = null;
@@ -14,15 +16,10 @@ export class HullBuilder3 {
   #base = new Float64Array(3);
   /** The hull so far: normal and reach of each face, four numbers, about the base. */
   #faces = new Float64Array(0);
-  /** Makes the same by direction, where there are many: that is worth its time only if it is asked often. */
-  #makeExits: (() => ExitFaces | null) | null = null;
-  #exits: ExitFaces | null = null;
-  /** How often the faces were asked. */
-  #asked = 0;
 
   add(x: number, y: number, z: number): void {
     if (this.#isInBox(x, y, z) || this.#isInside(x, y, z)) return;
-    this.#points.push(x, y, z);
+    this.#keep(x, y, z);
     this.#reduceMany();
   }
 
@@ -30,7 +27,7 @@ export class HullBuilder3 {
   addCorners(points: ArrayLike<number>): void {
     for (let i = 0; i < points.length; i += 3) {
       const [x, y, z] = [points[i]!, points[i + 1]!, points[i + 2]!];
-      if (!this.#isInBox(x, y, z)) this.#points.push(x, y, z);
+      if (!this.#isInBox(x, y, z)) this.#keep(x, y, z);
     }
     this.#reduceMany();
   }
@@ -65,16 +62,17 @@ export class HullBuilder3 {
 
   #isInside(x: number, y: number, z: number): boolean {
     const faces = this.#faces;
-    if (faces.length === 0) return false;
+    if (faces.length === 0 || faces.length > 4 * FEW_FACES) return false;
     const [dx, dy, dz] = [x - this.#base[0]!, y - this.#base[1]!, z - this.#base[2]!];
-    if (this.#makeExits && ++this.#asked > ASKED_OFTEN) {
-      this.#exits = this.#makeExits();
-      this.#makeExits = null;
-    }
-    if (this.#exits) return this.#exits.isInside(dx, dy, dz);
     for (let i = 0; i < faces.length; i += 4)
       if (faces[i]! * dx + faces[i + 1]! * dy + faces[i + 2]! * dz > faces[i + 3]!) return false;
     return true;
+  }
+
+  #keep(x: number, y: number, z: number): void {
+    this.#points.push(x);
+    this.#points.push(y);
+    this.#points.push(z);
   }
 
   #reduceMany(): void {
@@ -85,7 +83,7 @@ export class HullBuilder3 {
     if (this.#points.length === 0) return;
     const all = new Float64Array(this.#corners.length + this.#points.length);
     all.set(this.#corners);
-    all.set(this.#points, this.#corners.length);
+    all.set(this.#points.view(), this.#corners.length);
     const near = nearFirst(all);
     const planes = hullPlanes(near);
     const chosen = [...(planes ? new Set(planes.flatMap((plane) => plane.corners)) : flatCorners(near))];
@@ -96,36 +94,11 @@ export class HullBuilder3 {
     };
     this.#base = all.slice(0, 3);
     this.#corners = pick(all);
-    this.#points = [];
+    this.#points.clear();
     this.#faces = Float64Array.from((planes ?? []).flatMap(({ normal, reach }) => [...normal, reach]));
     const corners = pick(near);
     this.#inner = planes && innerBox(this.#base, corners, planes);
-    this.#exits = null;
-    this.#asked = 0;
-    this.#makeExits = planes && planes.length > FEW_FACES ? () => exitsOf(near, corners, planes) : null;
   }
-}
-
-/** With so few faces all of them are asked. */
-const FEW_FACES = 200;
-/** Sorting the faces by direction takes as long as about so many questions to all of them. */
-const ASKED_OFTEN = 500;
-
-function exitsOf(near: Float64Array, corners: Float64Array, planes: readonly Plane[]): ExitFaces | null {
-  const place = (points: Float64Array, p: number): [number, number, number] => [
-    points[3 * p]!,
-    points[3 * p + 1]!,
-    points[3 * p + 2]!,
-  ];
-  const count = corners.length / 3;
-  const middle: [number, number, number] = [0, 0, 0];
-  for (let p = 0; p < count; p++) place(corners, p).forEach((value, axis) => (middle[axis]! += value / count));
-  const faces = planes.map(({ normal, reach, corners: own }) => ({
-    normal,
-    reach,
-    corners: own.map((p) => place(near, p)),
-  }));
-  return ExitFaces.of(middle, faces);
 }
 
 /**

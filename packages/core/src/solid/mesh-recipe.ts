@@ -4,7 +4,11 @@ import { shade } from './crease-normals.ts';
 import { edgesOf, type MeshEdges } from './feature-edges.ts';
 import { weld, type WeldedMesh } from './welded-mesh.ts';
 
-const scratch = { vertices: new Scratch(Uint32Array), normals: new Scratch(Float32Array) };
+const scratch = {
+  taken: new Scratch(Uint32Array),
+  vertices: new Scratch(Uint32Array),
+  normals: new Scratch(Float32Array),
+};
 
 /** A mesh with more triangles than this is drawn in pieces, so that no tile gets out of hand. */
 export const MOST_TRIANGLES = 2048;
@@ -48,18 +52,17 @@ export function recipeOf(mesh: {
   const pieceOf = new Uint32Array(count);
   const pieces = Math.max(Math.ceil(count / MOST_TRIANGLES), 1);
   for (let place = 0; place < count; place++) pieceOf[order[place]!] = Math.floor((place * pieces) / count);
-  const edgesOfPiece = Array.from({ length: pieces }, (): number[] => []);
-  for (let edge = 0; edge < edges.faces.length; edge++) edgesOfPiece[pieceOf[edges.faces[edge]!] ?? 0]!.push(edge);
+  const numbers = new Uint32Array(pieces > 1 || mesh.materials ? shaded.source.length : 0);
   let at = 0;
-  return edgesOfPiece.flatMap((own, piece) => {
+  return edgesByPiece(edges.faces, pieceOf, pieces).flatMap((own, piece) => {
     const from = at;
     while (at < count && pieceOf[order[at]!] === piece) at++;
     const chosen = order.subarray(from, at);
     const ends = endsOf(first, edges, own);
     const { materials } = mesh;
-    if (!materials) return [{ ...trianglesOf(first, shaded, chosen), ...ends }];
+    if (!materials) return [{ ...trianglesOf(first, shaded, chosen, numbers), ...ends }];
     return Array.from(byMaterial(chosen, materials, welded.triangleOf), ([material, triangles], place) => ({
-      ...trianglesOf(first, shaded, Uint32Array.from(triangles)),
+      ...trianglesOf(first, shaded, Uint32Array.from(triangles), numbers),
       ...(place === 0 ? ends : NO_EDGES),
       material,
     }));
@@ -78,6 +81,17 @@ function byMaterial(chosen: Uint32Array, materials: Uint32Array, triangleOf: Uin
     else groups.set(material, [triangle]);
   }
   return groups;
+}
+
+/** The numbers of the edges of each piece, in their order. */
+function edgesByPiece(faces: Uint32Array, pieceOf: Uint32Array, pieces: number): Uint32Array[] {
+  const first = new Uint32Array(pieces + 1);
+  for (let edge = 0; edge < faces.length; edge++) first[(pieceOf[faces[edge]!] ?? 0) + 1]!++;
+  for (let piece = 0; piece < pieces; piece++) first[piece + 1]! += first[piece]!;
+  const sorted = new Uint32Array(faces.length);
+  const filled = first.slice();
+  for (let edge = 0; edge < faces.length; edge++) sorted[filled[pieceOf[faces[edge]!] ?? 0]!++] = edge;
+  return Array.from({ length: pieces }, (_, piece) => sorted.subarray(first[piece], first[piece + 1]));
 }
 
 /** A vertex of the source for each welded one. */
@@ -118,24 +132,28 @@ function ownEdges(edges: Uint32Array, vertexOf: Uint32Array, found: MeshEdges): 
   return { vertices: Uint32Array.from(vertices), normals: Float64Array.from(normals), faces: Uint32Array.from(faces) };
 }
 
+/** @param numbers one for each vertex, of any value: the numbers that vertices have in a piece are kept there */
 function trianglesOf(
   first: Uint32Array,
   { source, normals, triangles }: ReturnType<typeof shade>,
   chosen: Uint32Array,
+  numbers: Uint32Array,
 ): Pick<PieceRecipe, 'vertices' | 'normals' | 'triangles'> {
   if (3 * chosen.length === triangles.length) return wholeMesh(first, { source, normals, triangles }, chosen);
+  const taken = scratch.taken.take(3 * chosen.length);
   const vertices = scratch.vertices.take(3 * chosen.length);
   const own = scratch.normals.take(9 * chosen.length);
   const indices = new Uint32Array(3 * chosen.length);
-  const renumbered = new Map<number, number>();
   let used = 0;
   for (let place = 0; place < chosen.length; place++)
     for (let k = 0; k < 3; k++) {
       const vertex = triangles[3 * chosen[place]! + k]!;
-      let next = renumbered.get(vertex);
-      if (next === undefined) {
+      // a number counts if the piece has that vertex there: those of other pieces needn't be wiped off
+      let next = numbers[vertex]!;
+      if (next >= used || taken[next] !== vertex) {
         next = used++;
-        renumbered.set(vertex, next);
+        numbers[vertex] = next;
+        taken[next] = vertex;
         vertices[next] = first[source[vertex]!]!;
         for (let axis = 0; axis < 3; axis++) own[3 * next + axis] = normals[3 * vertex + axis]!;
       }
@@ -161,7 +179,7 @@ function wholeMesh(
 function endsOf(
   first: Uint32Array,
   edges: MeshEdges,
-  chosen: readonly number[],
+  chosen: Uint32Array,
 ): Pick<PieceRecipe, 'edgeEnds' | 'edgeNormals'> {
   const edgeEnds = new Uint32Array(2 * chosen.length);
   const edgeNormals = new Float32Array(6 * chosen.length);

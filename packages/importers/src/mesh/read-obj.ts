@@ -1,6 +1,6 @@
 import { Growable } from '@gull-pane/core/geometry/growable';
 import type { Warnings } from '../warnings.ts';
-import { triangulated, type FilledFace } from './triangulated.ts';
+import { isConvexQuad, triangulated, type FilledFace } from './triangulated.ts';
 import { WordLines } from './word-lines.ts';
 
 /** What of an object is of one material. */
@@ -220,13 +220,25 @@ function buildPart(
   let [missing, tangled] = [0, 0];
   for (let at = 0, next = 0; at < faces.length; at = next) {
     next = at + 1 + Math.abs(faces[at]!);
-    const corners = faces.subarray(at + 1, next);
     const isLine = faces[at]! < 0;
-    if (corners.length < (isLine ? 2 : 3)) continue;
-    if (corners.some((vertex) => vertex < 0 || vertex >= count)) {
+    const number = next - at - 1;
+    if (number < (isLine ? 2 : 3)) continue;
+    let isThere = true;
+    for (let k = at + 1; k < next; k++) if (faces[k]! < 0 || faces[k]! >= count) isThere = false;
+    if (!isThere) {
       missing++;
       continue;
     }
+    // nearly all faces are such: they are taken without a list of their own
+    if (!isLine && (number === 3 || (number === 4 && isConvexQuad(faces, xyz, at + 1)))) {
+      for (let k = at + 2; k + 1 < next; k++) {
+        triangles.push(own(faces[at + 1]!));
+        triangles.push(own(faces[k]!));
+        triangles.push(own(faces[k + 1]!));
+      }
+      continue;
+    }
+    const corners = faces.subarray(at + 1, next);
     if (isLine) {
       for (let k = 0; k + 1 < corners.length; k++) edges.append([own(corners[k]!), own(corners[k + 1]!)]);
       continue;

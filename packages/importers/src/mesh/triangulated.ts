@@ -38,9 +38,15 @@ export function triangulated(corners: ArrayLike<number>, xyz: ArrayLike<number>)
   return filledAsArea(corners, xyz, seen);
 }
 
-/** Whether a face of four corners is convex, as it is seen along the largest part of its normal: most faces are such. */
-function isConvexQuad(corners: ArrayLike<number>, xyz: ArrayLike<number>): boolean {
-  const [a, b, c, d] = [3 * corners[0]!, 3 * corners[1]!, 3 * corners[2]!, 3 * corners[3]!];
+/**
+ * Whether a face of four corners is convex, as it is seen along the largest part of its normal: most faces are such.
+ * @param first where in the list its corners begin
+ */
+export function isConvexQuad(corners: ArrayLike<number>, xyz: ArrayLike<number>, first = 0): boolean {
+  const a = 3 * corners[first]!;
+  const b = 3 * corners[first + 1]!;
+  const c = 3 * corners[first + 2]!;
+  const d = 3 * corners[first + 3]!;
   // its normal is across both diagonals
   const [px, py, pz] = [xyz[c]! - xyz[a]!, xyz[c + 1]! - xyz[a + 1]!, xyz[c + 2]! - xyz[a + 2]!];
   const [qx, qy, qz] = [xyz[d]! - xyz[b]!, xyz[d + 1]! - xyz[b + 1]!, xyz[d + 2]! - xyz[b + 2]!];

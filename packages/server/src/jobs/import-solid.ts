@@ -22,7 +22,7 @@ import { readModel } from './read-model.ts';
 const TILE_WEIGHT = 8000;
 
 /** What a small picture shows may be off by so much of a px. */
-const PICTURE_ERROR_PX = 0.5;
+const PICTURE_ERROR_PX = 1;
 
 /** Reads a model and builds everything that is served of it. */
 export async function importSolid(

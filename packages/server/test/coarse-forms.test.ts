@@ -94,11 +94,34 @@ describe('coarse forms', () => {
     const items = new SolidItems();
     items.add({ object: 0, material: 0, ...cube(150, [0, 0, 0]) });
     items.add({ object: 1, material: 0, ...tube(20, 5000, 16) });
-    items.add({ object: 2, material: 0, ...tube(5, 5000, 16) });
+    items.add({ object: 2, material: 0, ...tube(2, 5000, 16) });
     const { pieces } = new CoarseItems(items, simplify).of(everyItem(items), 100, false);
     expect(pieces.map(({ object }) => object)).toEqual([1]);
     const zs = cornersOf(pieces).flatMap((corners) => corners.map(([, , z]) => z!));
     expect(Math.max(...zs) - Math.min(...zs)).toBe(5000);
+  });
+
+  it('keep bars that are far thinner than the error, in few triangles', () => {
+    const bars = Array.from({ length: 25 }, (_, k) => {
+      const { positions } = cube(1, [0, 0, 0]);
+      return positions.map((value, i) => [5 * value + 40 * k, 1000 * value, 30 * value][i % 3]!);
+    });
+    const { triangles } = cube(1);
+    const items = new SolidItems();
+    items.add({
+      object: 0,
+      material: 0,
+      positions: Float64Array.from(bars.flatMap((positions) => [...positions])),
+      triangles: Uint32Array.from(bars.flatMap((_, k) => Array.from(triangles, (vertex) => vertex + 8 * k))),
+    });
+    const { pieces } = new CoarseItems(items, simplify).of(everyItem(items), 100, false);
+    expect(trianglesIn(pieces)).toBe(25 * 2);
+    for (const [k, corners] of cornersOf(pieces).entries()) {
+      const xs = corners.map(([x]) => x!);
+      expect([Math.min(...xs), Math.max(...xs)]).toEqual([40 * Math.floor(k / 2), 40 * Math.floor(k / 2) + 5]);
+    }
+    const zs = cornersOf(pieces).flatMap((corners) => corners.map(([, , z]) => z!));
+    expect([Math.min(...zs), Math.max(...zs)]).toEqual([0, 30]);
   });
 
   it('aren’t put together where what can only be left out is too heavy by itself', () => {

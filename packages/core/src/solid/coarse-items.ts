@@ -1,4 +1,4 @@
-import { coarsen, type CoarseMesh, type LocksOf, type Simplify } from './coarse-mesh.ts';
+import { areasOf, coarsen, type CoarseMesh, type LocksOf, type Simplify } from './coarse-mesh.ts';
 import { MeshComponents } from './mesh-components.ts';
 import type { NumbersAt, PieceRecipe } from './mesh-recipe.ts';
 import {
@@ -10,6 +10,7 @@ import {
   type SolidItems,
   type TilePiece,
 } from './solid-items.ts';
+import { joinForms, takeThinBars } from './thin-parts.ts';
 import { VertexUses } from './vertex-uses.ts';
 
 /** What is no larger than so many times the error is left out: where that is half a px, it is a px. */
@@ -22,6 +23,8 @@ const KEPT_AREA = 0.85;
 const [LEAST_LENGTH, LEAST_WIDTH] = [6, 0.3];
 /** A form with more of the triangles than this saves nothing. */
 const WORTHWHILE = 0.6;
+/** Straight bars of this thickness, as a multiple of the error, are drawn as sheets: their sides can't be told apart. */
+const BAR = { least: 0.05, most: 0.5 } as const;
 /** Errors are this much apart from one kept form of a shape to the next. */
 const STEP = 2;
 /** Finer than by so many steps no form is made. */
@@ -323,15 +326,21 @@ function formOf(
   // of one triangle none could be left but itself
   if (triangles <= 3) return own;
   if (own.length > 1) return [coarsen(own, positions, error, locksOf, simplify).recipe];
+  const [mesh] = own as [PieceRecipe];
   const components = new MeshComponents(own, positions);
-  const [length, width] = [LEAST_LENGTH * error, LEAST_WIDTH * error];
-  const area = KEPT_AREA * own.reduce((sum, recipe) => sum + components.areaOfLarger(recipe, length, width), 0);
-  const large = own.map((recipe) => components.withoutSmaller(recipe, LEAST_SIZE * error));
+  const larger = (form: PieceRecipe): PieceRecipe =>
+    components.ofLarger(form, LEAST_LENGTH * error, LEAST_WIDTH * error);
+  const large = components.withoutSmaller(mesh, LEAST_SIZE * error);
+  const { sheets, rest } = locksOf
+    ? { sheets: null, rest: large }
+    : takeThinBars(large, components, positions, { least: BAR.least * error, most: BAR.most * error });
+  const areaOf = (form: PieceRecipe): number => areasOf(larger(form), positions).reduce((sum, area) => sum + area, 0);
+  const area = KEPT_AREA * areaOf(rest);
   for (let [tried, allowed] = [0, error]; tried < MOST_STEPS; tried++, allowed /= STEP) {
-    const { recipe: form } = coarsen(large, positions, allowed, locksOf, simplify);
+    const { recipe } = coarsen([rest], positions, allowed, locksOf, simplify);
+    const form = sheets ? joinForms(recipe, sheets) : recipe;
     if (form.triangles.length > WORTHWHILE * triangles) return own;
-    if (area === 0 || components.areaOfLarger(form, length, width) >= area)
-      return form.triangles.length > 0 ? [form] : [];
+    if (areaOf(recipe) >= area) return form.triangles.length > 0 ? [form] : [];
   }
   return own;
 }

@@ -52,7 +52,7 @@ export function coarsen(
   simplify: Simplify,
   enough = 0,
 ): CoarseMesh {
-  const fine = joined(pieces);
+  const fine = joinPieces(pieces);
   const locks = locksOf && locksOf(fine.vertices);
   const { triangles, error: own } = simplify({
     triangles: fine.triangles,
@@ -61,20 +61,34 @@ export function coarsen(
     error,
     enough,
   });
+  const hasEdges = pieces.some(({ edgeEnds }) => edgeEnds.length > 0);
+  const { material } = pieces[0]!;
+  const form = formFrom(fine, triangles, positions, hasEdges, locks);
+  return { recipe: { ...form, ...(material === undefined ? {} : { material }) }, error: own };
+}
+
+/**
+ * A form of given triangles, with the normals that their corners had and with its own edges.
+ * @param triangles three of the joined vertices each
+ * @param seams 1 where other pieces meet at a vertex: between two of these no edge is made
+ */
+export function formFrom(
+  fine: Joined,
+  triangles: Uint32Array,
+  positions: NumbersAt,
+  hasEdges: boolean,
+  seams: Uint8Array | null = null,
+): PieceRecipe {
   const faces = facesOf(triangles, fine.vertices, positions);
   const shaded = shadedBy(fine, triangles, faces);
-  const hasEdges = pieces.some(({ edgeEnds }) => edgeEnds.length > 0);
-  const edges = hasEdges ? edgesBetween(triangles, faces, shaded.triangles, locks) : NO_EDGES;
-  const { material } = pieces[0]!;
-  const recipe = {
+  const edges = hasEdges ? edgesBetween(triangles, faces, shaded.triangles, seams) : NO_EDGES;
+  return {
     vertices: valuesAt(fine.vertices, shaded.from),
     normals: shaded.normals,
     triangles: shaded.triangles,
     edgeEnds: valuesAt(fine.vertices, edges.ends),
     edgeNormals: edges.normals,
-    ...(material === undefined ? {} : { material }),
   };
-  return { recipe, error: own };
 }
 
 /** Area of each of a piece's triangles, square drawing units. */
@@ -82,7 +96,7 @@ export const areasOf = ({ vertices, triangles }: PieceRecipe, positions: Numbers
   facesOf(triangles, vertices, positions).areas;
 
 /** Pieces joined into one mesh; vertices at the same place are one, whatever their normals. */
-interface Joined {
+export interface Joined {
   /** The mesh's vertex of each. */
   readonly vertices: Uint32Array;
   readonly triangles: Uint32Array;
@@ -92,7 +106,7 @@ interface Joined {
   readonly normals: Float32Array;
 }
 
-function joined(pieces: readonly PieceRecipe[]): Joined {
+export function joinPieces(pieces: readonly PieceRecipe[]): Joined {
   let [most, corners, count] = [0, 0, 0];
   for (const { vertices, triangles } of pieces) {
     corners += triangles.length;

@@ -30,25 +30,40 @@ export class MeshComponents {
   }
 
   /**
-   * Area of those triangles of a form of the mesh that belong to components longer and wider than told. The width is that of
+   * Those triangles of a form of the mesh that belong to components longer and wider than told. The width is that of
    * a ribbon as long as the component and of half its area: of a bar the sum of its sides.
    */
-  areaOfLarger(form: PieceRecipe, length: number, width: number): number {
-    const areas = areasOf(form, this.positions);
-    let area = 0;
-    for (let face = 0; face < areas.length; face++) {
-      const root = this.#rootAt(form, face);
+  ofLarger(form: PieceRecipe, length: number, width: number): PieceRecipe {
+    return this.only(form, (root) => {
       const size = this.#sizeOf[root]!;
-      if (size > length && this.#areaOf[root]! > 2 * size * width) area += areas[face]!;
-    }
-    return area;
+      return size > length && this.#areaOf[root]! > 2 * size * width;
+    });
   }
 
   /** A piece of the mesh without its components that are smaller than a size. */
   withoutSmaller(piece: PieceRecipe, size: number): PieceRecipe {
-    const triangles = piece.triangles.filter(
-      (_, corner) => this.#sizeOf[this.#rootAt(piece, Math.floor(corner / 3))]! >= size,
-    );
+    return this.only(piece, (root) => this.#sizeOf[root]! >= size);
+  }
+
+  /** The mesh's vertices in a piece by component. @returns the vertex that stands for each, and all of them */
+  verticesOf({ vertices, triangles }: PieceRecipe): ReadonlyMap<number, number[]> {
+    const components = new Map<number, number[]>();
+    const taken = new Set<number>();
+    for (let corner = 0; corner < triangles.length; corner++) {
+      const vertex = vertices[triangles[corner]!]!;
+      if (taken.has(vertex)) continue;
+      taken.add(vertex);
+      const root = this.#root(vertex);
+      const own = components.get(root);
+      if (own) own.push(vertex);
+      else components.set(root, [vertex]);
+    }
+    return components;
+  }
+
+  /** The triangles of some components, by the vertices that stand for these. */
+  only(piece: PieceRecipe, isKept: (root: number) => boolean): PieceRecipe {
+    const triangles = piece.triangles.filter((_, corner) => isKept(this.#rootAt(piece, Math.floor(corner / 3))));
     return triangles.length < piece.triangles.length ? { ...piece, triangles } : piece;
   }
 

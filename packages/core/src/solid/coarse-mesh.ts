@@ -106,6 +106,7 @@ export interface Joined {
   readonly normals: Float32Array;
 }
 
+/** Pieces as one mesh: their vertices by place, with all the normals that they have there. */
 export function joinPieces(pieces: readonly PieceRecipe[]): Joined {
   let [most, corners, count] = [0, 0, 0];
   for (const { vertices, triangles } of pieces) {

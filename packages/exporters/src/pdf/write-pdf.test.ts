@@ -137,7 +137,7 @@ describe('sheets as PDF', () => {
       ),
       { numRuns: 40 },
     );
-  }, 60_000);
+  });
 
   it('keep layers, colours, widths in mm on paper, dashes and fills', async () => {
     const ring = new PathBuilder()

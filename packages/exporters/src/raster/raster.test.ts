@@ -100,7 +100,7 @@ describe('pictures of sheets', () => {
       expect([isRed(left - 2 * px, level), isRed(right + 2 * px, level)]).toEqual([false, false]);
       expect([isRed(200, level - 1 - 2 * px), isRed(200, level + 1 + 2 * px)]).toEqual([false, false]);
     }
-  }, 30_000);
+  });
 
   it('whose raster pictures can’t be read say where they are', async () => {
     const path = new PathBuilder().moveTo(0, 0).lineTo(1000, 0).lineTo(1000, 1000).lineTo(0, 1000).close();

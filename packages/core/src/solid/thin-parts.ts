@@ -3,11 +3,11 @@ import { formFrom, joinPieces } from './coarse-mesh.ts';
 import type { MeshComponents } from './mesh-components.ts';
 import type { NumbersAt, PieceRecipe } from './mesh-recipe.ts';
 
-/** A part is a bar if it is at least so many times longer than thick. */
+/** A part is a bar if it is longer than so many times the thickness of the thickest that are taken. */
 const LEAST_SLENDER = 4;
-/** Corners of a bar are within this share of its length from its ends. */
+/** All corners of a bar lie near its ends: no farther from one of them than this share of its length. */
 const END = 0.25;
-/** So flat a bar is one sheet: a second one would be hardly wider than the bar is thick. */
+/** A second sheet across the first is left out if it is narrower than this share of it: the bar is flat. */
 const FLAT = 0.4;
 
 /** From corner to corner of a bar, drawing units. */

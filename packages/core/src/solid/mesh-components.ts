@@ -34,7 +34,7 @@ export class MeshComponents {
    * a ribbon as long as the component and of half its area: of a bar the sum of its sides.
    */
   ofLarger(form: PieceRecipe, length: number, width: number): PieceRecipe {
-    return this.only(form, (root) => {
+    return this.kept(form, (root) => {
       const size = this.#sizeOf[root]!;
       return size > length && this.#areaOf[root]! > 2 * size * width;
     });
@@ -42,7 +42,7 @@ export class MeshComponents {
 
   /** A piece of the mesh without its components that are smaller than a size. */
   withoutSmaller(piece: PieceRecipe, size: number): PieceRecipe {
-    return this.only(piece, (root) => this.#sizeOf[root]! >= size);
+    return this.kept(piece, (root) => this.#sizeOf[root]! >= size);
   }
 
   /** The mesh's vertices in a piece by component. @returns the vertex that stands for each, and all of them */
@@ -62,7 +62,7 @@ export class MeshComponents {
   }
 
   /** The triangles of some components, by the vertices that stand for these. */
-  only(piece: PieceRecipe, isKept: (root: number) => boolean): PieceRecipe {
+  kept(piece: PieceRecipe, isKept: (root: number) => boolean): PieceRecipe {
     const triangles = piece.triangles.filter((_, corner) => isKept(this.#rootAt(piece, Math.floor(corner / 3))));
     return triangles.length < piece.triangles.length ? { ...piece, triangles } : piece;
   }

@@ -16,11 +16,11 @@ interface Thickness {
   readonly most: number;
 }
 
-/** A mesh whose thin bars are told from all else. */
+/** A mesh taken apart: its thin bars, and the rest of it. */
 interface ThinBars {
   /** What stands for the bars; null if there are none. */
   readonly sheets: PieceRecipe | null;
-  /** All else. */
+  /** Without them. */
   readonly rest: PieceRecipe;
 }
 
@@ -45,13 +45,13 @@ export function takeThinBars(
     sheets.push(...own);
   }
   if (bars.size === 0) return { sheets: null, rest: piece };
-  const fine = joinPieces([components.only(piece, (root) => bars.has(root))]);
+  const fine = joinPieces([components.kept(piece, (root) => bars.has(root))]);
   const numberOf = new Map(Array.from(fine.vertices, (vertex, number) => [vertex, number]));
   const triangles = Uint32Array.from(sheets, (vertex) => numberOf.get(vertex)!);
   const hasEdges = piece.edgeEnds.length > 0;
   return {
     sheets: { ...piece, ...formFrom(fine, triangles, positions, hasEdges) },
-    rest: components.only(piece, (root) => !bars.has(root)),
+    rest: components.kept(piece, (root) => !bars.has(root)),
   };
 }
 
